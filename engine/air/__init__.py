@@ -1,0 +1,1 @@
+"""Moist air: properties, states, processes."""

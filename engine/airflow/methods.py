@@ -1,0 +1,44 @@
+"""The ways to find the airflow, best evidence first, with their 95 % accuracy and the density they are stated at."""
+
+from dataclasses import dataclass
+
+from engine.constants import NOMINAL_CFM_PER_TON, STANDARD_AIR_VOLUME
+
+PLANES = {"return": "return air", "supply": "supply air", "standard": "standard air"}
+
+
+@dataclass(frozen=True)
+class AirflowMethod:
+    """One way to an airflow. `accuracy` is a share of the reading, 95 %. `measured` is False for a stated guess."""
+
+    id: str
+    label: str
+    accuracy: float
+    plane: str
+    measured: bool
+    source: str
+
+
+METHODS = {
+    method.id: method
+    for method in (
+        AirflowMethod("flow_device", "Calibrated flow device", 0.07, "return", True, "MEM: metering plates, about 7 %"),
+        AirflowMethod("blower_table", "Static and blower table", 0.10, "standard", True, "MEM, at the actual tap; a dirty wheel moves less"),
+        AirflowMethod("traverse", "Vane or hot-wire traverse", 0.06, "supply", True, "MEM: instrument 3 % and method 5 %, in quadrature"),
+        AirflowMethod("nominal_guess", "Guess from nominal tons", 0.20, "return", False, "MEM: 400 CFM/ton, about 20 %"),
+    )
+}  # fmt: skip
+
+
+def nominal_guess_cfm(nominal_tons: float) -> float:
+    """The guess [CFM] when nothing was measured: 400 CFM per nominal ton (common practice). A guess, and named so."""
+    return NOMINAL_CFM_PER_TON.value * nominal_tons
+
+
+def dry_air_flow_lbh(cfm, plane: str, return_volume, supply_volume):
+    """Dry-air mass flow [lb/h] from CFM at the plane it was measured: CFM x 60 / v of that plane [ft3/lb dry air].
+
+    plane: 'return', 'supply' or 'standard' (0.075 lb/ft3). Arrays of one shape or floats, unchecked.
+    """
+    volume = {"return": return_volume, "supply": supply_volume, "standard": STANDARD_AIR_VOLUME.value}[plane]
+    return cfm * 60.0 / volume

@@ -1,0 +1,1 @@
+"""Delivered capacity from the air side."""

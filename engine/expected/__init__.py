@@ -1,0 +1,1 @@
+"""What the system should read today."""

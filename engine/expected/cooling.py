@@ -1,0 +1,188 @@
+"""Expected cooling from the published curves: capacity, sensible share, supply state, split.
+
+Capacity is the rated gross value times the curve of entering wet bulb and outdoor temperature and the curve of flow;
+the sensible share comes from the apparatus-dew-point / bypass method with BF = exp(-A0 / m), A0 fixed at the rating
+point. Both as in EnergyPlus, Engineering Reference, "Single-Speed DX Cooling Coil" (MEM), with the curves of
+NREL/TP-5500-56354. Altitude enters through mass flow: the flow fraction is dry-air mass over rated dry-air mass.
+Draw-through unit: published capacity is net, so the blower's heat is added for the coil and taken off again.
+Arrays of one shape or floats, unchecked; NaN in -> NaN out.
+"""
+
+from typing import NamedTuple
+
+import numpy as np
+
+from engine.air import moist
+from engine.air.process import apparatus
+from engine.constants import (
+    BTUH_PER_TON,
+    NOMINAL_CFM_PER_TON,
+    RATING_RETURN_DRY_BULB,
+    RATING_RETURN_WET_BULB,
+    STANDARD_AIR_VOLUME,
+)
+from engine.units import BTUH_PER_W
+from engine.expected.curves import COOLING_CURVES, FLOW_RANGE, OUTDOOR_RANGE_F, WET_BULB_RANGE_F, curve
+
+_DRY_STEPS = 16
+_LEAST_BYPASS = 0.01  # a rating with less would leave the coil saturated; the sensible share asked for is then too high
+
+
+class Machine(NamedTuple):
+    """The unit as rated: nominal tons, kind ('air_conditioner' or 'heat_pump'), sensible share and blower at rating."""
+
+    nominal_tons: float
+    kind: str
+    sensible_share: float  # net, at the rating point
+    fan_w_per_cfm: float
+    capacity_factor: float = 1.0  # for the spread of real units about nominal
+
+
+class Expected(NamedTuple):
+    """Expected values. Net of blower heat unless gross is said. °F, lb/lb, BTU/h. coil_dry: the coil takes no moisture."""
+
+    total_btuh: np.ndarray
+    sensible_btuh: np.ndarray
+    sensible_heat_ratio: np.ndarray
+    supply_dry_bulb_f: np.ndarray
+    supply_humidity_ratio: np.ndarray
+    split_f: np.ndarray
+    gross_btuh: np.ndarray
+    wet_bulb_used_f: np.ndarray
+    flow_fraction: np.ndarray
+    coil_dry: np.ndarray
+
+
+class _Coil(NamedTuple):
+    gross_btuh: np.ndarray
+    h_out: np.ndarray
+    w_out: np.ndarray
+    drying: np.ndarray  # w_in - w at the coil surface; negative where the coil is dry
+
+
+def expected_cooling(machine: Machine, t_in_f, w_in, outdoor_f, p_psia, mass_flow_lbh, fan_heat_btuh) -> Expected:
+    """What the unit should do with this air [°F, lb/lb], this outdoor temperature, pressure, dry-air flow and blower heat.
+
+    Where the bypass method would have the coil add moisture, it is dry: the wet bulb is raised to the one at which it
+    just goes dry, capacity is taken there, and all of it is sensible. `out_of_range` tells where no answer holds.
+    """
+    shape = np.broadcast_shapes(*(np.shape(x) for x in (t_in_f, w_in, outdoor_f, p_psia, mass_flow_lbh, *machine[2:])))
+    t_in_f, w_in, outdoor_f, p_psia, mass_flow_lbh, fan_heat_btuh = (
+        np.broadcast_to(np.asarray(x, float), shape)
+        for x in (t_in_f, w_in, outdoor_f, p_psia, mass_flow_lbh, fan_heat_btuh)
+    )
+    rated = _rated(machine)
+    with np.errstate(all="ignore"):
+        wet_bulb = moist.wet_bulb_f(t_in_f, w_in, p_psia)
+        flow = mass_flow_lbh / rated.mass_flow_lbh
+        bypass = np.exp(np.log(rated.bypass) / flow)
+        flow_factor = rated.gross_btuh * machine.capacity_factor * curve(f"{rated.prefix}_cooling_capacity_flow")(flow)
+
+        def coil_at(wet, w):
+            return _coil(rated.prefix, flow_factor, bypass, t_in_f, w, wet, outdoor_f, p_psia, mass_flow_lbh)
+
+        coil = coil_at(wet_bulb, w_in)
+        dry = coil.drying <= 0
+        if np.any(dry):
+            wet_bulb_dry = _wet_bulb_at_dry_out(coil_at, t_in_f, wet_bulb, p_psia, coil.drying, dry)
+            wet_bulb = np.where(dry, wet_bulb_dry, wet_bulb)
+            raised = coil_at(wet_bulb, moist.humidity_ratio_from_wet_bulb(t_in_f, wet_bulb, p_psia))
+            h_dry = moist.enthalpy_btulb(t_in_f, w_in) - raised.gross_btuh / mass_flow_lbh
+            coil = _Coil(
+                np.where(dry, raised.gross_btuh, coil.gross_btuh),
+                np.where(dry, h_dry, coil.h_out),
+                np.where(dry, w_in, coil.w_out),
+                coil.drying,
+            )
+        coil_leaving = moist.dry_bulb_from_enthalpy_f(coil.h_out, coil.w_out)
+        cp = moist.specific_heat_btulbf(coil.w_out)
+        supply = coil_leaving + fan_heat_btuh / (mass_flow_lbh * cp)
+        total = coil.gross_btuh - fan_heat_btuh
+        sensible = mass_flow_lbh * cp * (t_in_f - supply)
+    return Expected(
+        total_btuh=total,
+        sensible_btuh=sensible,
+        sensible_heat_ratio=sensible / total,
+        supply_dry_bulb_f=supply,
+        supply_humidity_ratio=coil.w_out,
+        split_f=t_in_f - supply,
+        gross_btuh=coil.gross_btuh,
+        wet_bulb_used_f=wet_bulb,
+        flow_fraction=flow,
+        coil_dry=dry,
+    )
+
+
+def out_of_range(wet_bulb_used_f: float, outdoor_f: float, flow_fraction: float) -> list[str]:
+    """Why the published curves do not cover this case, in words; empty when they do."""
+    checks = (
+        ("return wet bulb", wet_bulb_used_f, "°F", WET_BULB_RANGE_F),
+        ("outdoor temperature", outdoor_f, "°F", OUTDOOR_RANGE_F),
+        ("airflow by mass", 100 * flow_fraction, "% of rated", tuple(100 * limit for limit in FLOW_RANGE)),
+    )
+    return [
+        f"{name} {value:.0f} {unit} is outside the published curves' {low:.0f} to {high:.0f} {unit}"
+        for name, value, unit, (low, high) in checks
+        if not np.isnan(value) and not low <= value <= high
+    ]
+
+
+class _Rated(NamedTuple):
+    prefix: str
+    gross_btuh: np.ndarray
+    mass_flow_lbh: float
+    bypass: np.ndarray
+
+
+def _rated(machine: Machine) -> _Rated:
+    """The rating point: 80 °F / 67 °F in, 95 °F outdoors, 400 CFM of standard air per ton."""
+    net = machine.nominal_tons * BTUH_PER_TON.value
+    cfm = machine.nominal_tons * NOMINAL_CFM_PER_TON.value
+    mass_flow = cfm * 60.0 / STANDARD_AIR_VOLUME.value
+    fan_heat = fan_heat_btuh(machine.fan_w_per_cfm * cfm)
+    gross = net + fan_heat
+    t_in, p = RATING_RETURN_DRY_BULB.value, moist.pressure_psia(0.0)
+    w_in = moist.humidity_ratio_from_wet_bulb(t_in, RATING_RETURN_WET_BULB.value, p)
+    sensible = machine.sensible_share * net + fan_heat
+    # (t, w) off the coil from total and sensible: latent heat is m (w_in - w_out)(1061 + 0.444 t_in), exactly eq. (30).
+    w_out = w_in - (gross - sensible) / mass_flow / (1061.0 + 0.444 * t_in)
+    t_out = moist.dry_bulb_from_enthalpy_f(moist.enthalpy_btulb(t_in, w_in) - gross / mass_flow, w_out)
+    bypass = apparatus(t_in, w_in, t_out, w_out, p).bypass_factor
+    bypass = np.where(np.isnan(machine.sensible_share * bypass), _LEAST_BYPASS, np.maximum(bypass, _LEAST_BYPASS))
+    return _Rated(COOLING_CURVES[machine.kind], gross, mass_flow, bypass)
+
+
+def fan_heat_btuh(fan_w):
+    """Heat [BTU/h] a blower gives the air: all of its electrical power [W] ends up there."""
+    return fan_w * BTUH_PER_W
+
+
+def _coil(prefix, flow_factor, bypass, t_in_f, w_in, wet_bulb, outdoor_f, p_psia, mass_flow_lbh) -> _Coil:
+    gross = flow_factor * curve(f"{prefix}_cooling_capacity_temperature")(wet_bulb, outdoor_f)
+    h_in = moist.enthalpy_btulb(t_in_f, w_in)
+    d_h = gross / mass_flow_lbh
+    surface = moist.saturation_temperature_from_enthalpy_f(h_in - d_h / (1.0 - bypass), p_psia)
+    drying = w_in - moist.saturation_humidity_ratio(surface, p_psia)
+    return _Coil(gross, h_in - d_h, w_in - (1.0 - bypass) * drying, drying)
+
+
+def _wet_bulb_at_dry_out(coil_at, t_in_f, wet_bulb, p_psia, drying, dry):
+    """The wet bulb [°F], at this dry bulb, at which the coil just goes dry: where the surface takes no moisture.
+
+    Regula falsi (Illinois kind) between the wet bulb at hand (dry) and saturation (certainly wet).
+    """
+    low, high = wet_bulb.copy(), np.where(dry, t_in_f, wet_bulb)
+    f_low = drying
+    f_high = coil_at(high, moist.humidity_ratio_from_wet_bulb(t_in_f, high, p_psia)).drying
+    for _ in range(_DRY_STEPS):
+        middle = (low * f_high - high * f_low) / (f_high - f_low)
+        middle = np.where(dry, middle, wet_bulb)
+        f_middle = coil_at(middle, moist.humidity_ratio_from_wet_bulb(t_in_f, middle, p_psia)).drying
+        below = f_middle <= 0
+        # The end that stays counts half, so that the bracket closes from both sides.
+        f_low = np.where(below, f_middle, 0.5 * f_low)
+        f_high = np.where(below, 0.5 * f_high, f_middle)
+        low, high = np.where(below, middle, low), np.where(below, high, middle)
+    return np.where(dry, middle, wet_bulb)
+
+

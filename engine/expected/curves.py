@@ -1,0 +1,58 @@
+"""The published performance curves, read from `engine/data/residential-curves.csv` (source on its first lines)."""
+
+import csv
+from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
+
+from engine.units import c_from_f
+
+TABLE = Path(__file__).parent.parent / "data" / "residential-curves.csv"
+# Ranges in which the cooling curves are taken to hold: about 58-75 °F wet bulb and 70-115 °F outdoors. Below the wet
+# bulb at which the coil goes dry the polynomial turns up, which is an artefact.
+WET_BULB_RANGE_F = (58.0, 75.0)
+OUTDOOR_RANGE_F = (70.0, 115.0)
+# The file states no range for the flow curve; half to one and a half of rated flow is our own guard.
+FLOW_RANGE = (0.5, 1.5)
+COOLING_CURVES = {"air_conditioner": "ac", "heat_pump": "hp"}
+
+
+@dataclass(frozen=True)
+class Biquadratic:
+    """c1 + c2 x + c3 x2 + c4 y + c5 y2 + c6 xy, x and y in °C as published; called in °F."""
+
+    c: tuple[float, ...]
+
+    def __call__(self, x_f, y_f):
+        """Fraction of the rated value at x and y [°F]."""
+        x, y = c_from_f(x_f), c_from_f(y_f)
+        c1, c2, c3, c4, c5, c6 = self.c
+        return c1 + x * (c2 + c3 * x) + y * (c4 + c5 * y) + c6 * x * y
+
+
+@dataclass(frozen=True)
+class Quadratic:
+    """c1 + c2 f + c3 f2, f the flow as a fraction of rated flow."""
+
+    c: tuple[float, ...]
+
+    def __call__(self, f):
+        """Fraction of the rated value at flow fraction f."""
+        c1, c2, c3 = self.c
+        return c1 + f * (c2 + c3 * f)
+
+
+@cache
+def curve(name: str) -> Biquadratic | Quadratic:
+    """The curve of that name in the table; KeyError when there is none."""
+    return _table()[name]
+
+
+@cache
+def _table() -> dict[str, Biquadratic | Quadratic]:
+    lines = [line for line in TABLE.read_text().splitlines() if not line.startswith("#")]
+    kinds = {"biquadratic": Biquadratic, "quadratic": Quadratic}
+    return {
+        row["curve"]: kinds[row["kind"]](tuple(float(row[f"c{i}"]) for i in range(1, 7) if row[f"c{i}"]))
+        for row in csv.DictReader(lines)
+    }

@@ -1,0 +1,59 @@
+"""The schools of the expected temperature split: each a target, a tolerance and a reason. No split alone is a verdict."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from engine.air import moist
+from engine.constants import NOMINAL_CFM_PER_TON, RATING_OUTDOOR, STANDARD_AIR_VOLUME
+from engine.expected.cooling import Machine, expected_cooling, fan_heat_btuh
+
+
+@dataclass(frozen=True)
+class SplitTarget:
+    """What one school expects [°F]; target and tolerance are None when it cannot say, and `reason` says why."""
+
+    school: str
+    label: str
+    target_f: float | None
+    tolerance_f: float | None
+    reason: str
+
+
+def flat() -> SplitTarget:
+    """18 to 21 °F is good, 16 to 17 borderline, 15 and under wants service. Common practice."""
+    return SplitTarget("flat", "Flat band", 19.5, 1.5, "18 to 21 °F for every house, whatever its air. Common practice.")
+
+
+def climate(kind: str | None) -> SplitTarget:
+    """About 20 °F in a dry climate, 17 to 18 in a humid one. Common practice. kind: 'dry', 'humid' or None."""
+    if kind == "dry":
+        return SplitTarget("climate", "By climate", 20.0, 2.0, "About 20 °F where the air is dry. Common practice.")
+    if kind == "humid":
+        return SplitTarget("climate", "By climate", 17.5, 2.0, "17 to 18 °F where the air is humid. Common practice.")
+    return SplitTarget("climate", "By climate", None, None, "The house's climate is not entered.")
+
+
+def return_air(machine: Machine, return_dry_bulb_f: float, return_wet_bulb_f: float) -> SplitTarget:
+    """Adjusted for return dry and wet bulb [°F], within 3 °F.
+
+    The target is the published curves' split at 400 CFM/ton, 95 °F outdoors and sea level: the two things this school
+    adjusts for move, the rest stays at the rating. (Printed tables of this kind are not copied here.)
+    """
+    label = "By return air"
+    if np.isnan(return_dry_bulb_f) or np.isnan(return_wet_bulb_f):
+        return SplitTarget("return_air", label, None, None, "Needs return dry bulb and humidity.")
+    cfm = machine.nominal_tons * NOMINAL_CFM_PER_TON.value
+    p = moist.pressure_psia(0.0)
+    w = moist.humidity_ratio_from_wet_bulb(return_dry_bulb_f, return_wet_bulb_f, p)
+    flow = cfm * 60.0 / STANDARD_AIR_VOLUME.value
+    fan = fan_heat_btuh(machine.fan_w_per_cfm * cfm)
+    split = expected_cooling(machine, return_dry_bulb_f, w, RATING_OUTDOOR.value, p, flow, fan).split_f
+    reason = "This return air at 400 CFM/ton, 95 °F outdoors, sea level. Tolerance 3 °F. Common practice."
+    return SplitTarget("return_air", label, float(split), 3.0, reason)
+
+
+def computed(split_f: float | None, tolerance_f: float, why_not: str = "") -> SplitTarget:
+    """The split of this machine with this air, airflow, weather and altitude."""
+    reason = why_not or "This air, this airflow, this weather, this altitude, with the blower's heat."
+    return SplitTarget("computed", "Computed for today", split_f, None if split_f is None else tolerance_f, reason)

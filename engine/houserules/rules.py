@@ -1,0 +1,73 @@
+"""The house rules in force, each with its alternatives and its reason.
+
+A rule is one entry of RULES; `HouseRules` holds a shop's choices. Adding a rule: one entry, one field, one test row.
+"""
+
+from dataclasses import dataclass, fields
+
+from engine.errors import EngineError
+
+VERSION = "1"
+
+
+@dataclass(frozen=True)
+class Rule:
+    """One choice: its field in HouseRules, what to call it, its unit, what may be chosen, and why one would."""
+
+    id: str
+    title: str
+    unit: str
+    default: object
+    alternatives: tuple
+    reason: str
+
+
+RULES = (
+    Rule("split_school", "Expected temperature split", "", "computed", ("computed", "flat", "climate", "return_air"),
+         "A flat band condemns a healthy unit drying a humid house and passes one that has lost a third of its capacity in dry, high air."),
+    Rule("settle_minutes", "Running before a reading counts", "min", 15.0, (5.0, 10.0, 15.0),
+         "10 to 15 minutes after start and after every change; some settle for 5. Common practice."),
+    Rule("least_outdoor_f", "Cooling is judged from this outdoor temperature up", "°F", 65.0, (60.0, 65.0),
+         "Below it the head is low and a good system looks wrong. Common practice."),
+    Rule("split_tolerance_f", "Split may differ from expected by", "°F", 3.0, (1.5, 2.0, 3.0),
+         "3 °F in the adjusted-split practice; tighter suits a system with its own baseline. Common practice."),
+    Rule("capacity_tolerance_share", "Capacity may differ from expected by", "share", 0.10, (0.05, 0.10, 0.15),
+         "Within 10 %. Common practice."),
+    Rule("airflow_low_cfm_per_ton", "Airflow is low below", "CFM/ton", 350.0, (325.0, 350.0),
+         "350 to 450 CFM per nominal ton is normal. Common practice."),
+    Rule("airflow_high_cfm_per_ton", "Airflow is high above", "CFM/ton", 450.0, (450.0, 475.0),
+         "350 to 450 CFM per nominal ton is normal. Common practice."),
+    Rule("airflow_seriously_low_cfm_per_ton", "Airflow is seriously low below", "CFM/ton", 300.0, (275.0, 300.0),
+         "Under it a coil ices. Common practice."),
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class HouseRules:
+    """One shop's choices. Units as in RULES."""
+
+    split_school: str = "computed"
+    settle_minutes: float = 15.0
+    least_outdoor_f: float = 65.0
+    split_tolerance_f: float = 3.0
+    capacity_tolerance_share: float = 0.10
+    airflow_low_cfm_per_ton: float = 350.0
+    airflow_high_cfm_per_ton: float = 450.0
+    airflow_seriously_low_cfm_per_ton: float = 300.0
+    version: str = VERSION
+
+
+def choose(choices: dict[str, object]) -> HouseRules:
+    """House rules with these choices and the defaults for the rest; an unknown rule or choice is an error naming it."""
+    known = {rule.id: rule for rule in RULES}
+    for name, value in choices.items():
+        if name not in known:
+            raise EngineError(f"house rule '{name}' is unknown; known are {', '.join(known)}")
+        if value not in known[name].alternatives:
+            raise EngineError(f"house rule '{name}' cannot be {value!r}; choose from {known[name].alternatives}")
+    return HouseRules(**choices)
+
+
+def field_names() -> set[str]:
+    """The rules HouseRules holds (a test compares them with RULES)."""
+    return {field.name for field in fields(HouseRules)} - {"version"}

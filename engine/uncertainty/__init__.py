@@ -1,0 +1,1 @@
+"""How far every result can be trusted, and which input decides it."""

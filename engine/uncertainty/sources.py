@@ -1,0 +1,24 @@
+"""Error sources: each is one independent cause of error and may move several inputs at once.
+
+All sizes are 95 % (k = 2). One probe used at both ends of a pair is one source with the same push on both, so its offset
+cancels in the difference. Method and model errors are sources like any other.
+"""
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Source:
+    """An independent error: id, what to call it, and its 95 % push on each input it touches (same unit as the input).
+
+    Pushes are floats, or arrays of shape (rows,) in a batch. Inputs pushed by one source move together.
+    """
+
+    id: str
+    label: str
+    pushes: tuple[tuple[str, float], ...]
+
+
+def split_offset(accuracy: float, repeatability: float) -> float:
+    """The offset part of a stated accuracy once repeatability is taken out of it in quadrature (same unit, 95 %)."""
+    return max(accuracy**2 - repeatability**2, 0.0) ** 0.5

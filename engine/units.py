@@ -1,0 +1,69 @@
+"""The only unit conversions. Edges call these; nothing inside the engine does.
+
+The engine thinks in the trade's units: °F, ft, CFM, BTU/h, W, minutes, percent.
+Exact definitions: NIST Special Publication 811 (2008), appendix B (from memory of its factors; each is the
+defined inch, pound, degree, or the International Table Btu).
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from engine.errors import EngineError
+
+BTUH_PER_W = 3.412141633  # 1 W in International Table BTU/h
+M_PER_FT = 0.3048  # defined
+L_S_PER_CFM = 0.3048**3 * 1000 / 60  # defined through the foot
+FT3_PER_M3 = 1 / 0.3048**3
+PA_PER_PSIA = 6894.757293168
+BTU_LB_PER_KJ_KG = 1 / 2.326  # International Table Btu per pound, defined
+
+
+def f_from_c(value_c: float) -> float:
+    """°F from °C."""
+    return value_c * 1.8 + 32.0
+
+
+def c_from_f(value_f: float) -> float:
+    """°C from °F."""
+    return (value_f - 32.0) / 1.8
+
+
+@dataclass(frozen=True)
+class Unit:
+    """A unit a reading may be given in: its code in bundles, its sign on paper, its way into the engine's unit."""
+
+    code: str
+    sign: str
+    quantity: str
+    to_engine: Callable[[float], float]
+
+
+def _same(value: float) -> float:
+    return value
+
+
+UNITS = {
+    unit.code: unit
+    for unit in (
+        Unit("degF", "°F", "temperature", _same),
+        Unit("degC", "°C", "temperature", f_from_c),
+        Unit("pct", "%", "share", _same),
+        Unit("CFM", "CFM", "airflow", _same),
+        Unit("L/s", "L/s", "airflow", lambda value: value / L_S_PER_CFM),
+        Unit("W", "W", "power", _same),
+        Unit("kW", "kW", "power", lambda value: value * 1000.0),
+        Unit("min", "min", "time", _same),
+        Unit("ft", "ft", "length", _same),
+        Unit("m", "m", "length", lambda value: value / M_PER_FT),
+    )
+}
+
+
+def to_engine(value: float, code: str, quantity: str) -> float:
+    """The value in the engine's unit. An unknown unit, or one of another quantity, is an error naming it."""
+    unit = UNITS.get(code)
+    if unit is None:
+        raise EngineError(f"unit '{code}' is unknown; known are {', '.join(UNITS)}")
+    if unit.quantity != quantity:
+        raise EngineError(f"unit '{code}' is for {unit.quantity}, not for {quantity}")
+    return unit.to_engine(value)

@@ -1,0 +1,120 @@
+"""`./ruddy demo`: database, migrations, demo data, web server; one Ctrl-C stops it all cleanly."""
+
+import fcntl
+import shutil
+import signal
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+from launch.database import Database
+from launch.fault import LaunchFault
+from launch.instance import HOST, PROJECT, Instance, port_is_taken
+
+SETTINGS = "web.settings.demo"
+WORKERS, THREADS = 2, 4
+
+
+class Stop(Exception):
+    """Somebody asked the demo to stop."""
+
+
+def run(reset: bool) -> int:
+    """Serve the demo until stopped. Returns the exit code."""
+    instance = Instance.demo()
+    instance.prepare()
+    lock = _only_one(instance)
+    if port_is_taken(instance.web_port):
+        raise LaunchFault(
+            f"Port {instance.web_port} for the web server is taken by another program: "
+            "stop it, or set RUDDY_WEB_PORT to a free port."
+        )
+    signal.signal(signal.SIGTERM, _on_signal)
+    signal.signal(signal.SIGINT, _on_signal)
+    database = Database(instance)
+    web = None
+    try:
+        if reset:
+            _reset(instance, database)
+        for note in database.start():
+            say(note)
+        _manage(instance, "migrate", "--verbosity=0")
+        _manage(instance, "load_demo")
+        _manage(instance, "collectstatic", "--noinput", "--verbosity=0")
+        web = _serve(instance)
+        say(f"Ruddy Draft is at http://{HOST}:{instance.web_port}/   (Ctrl-C stops it)")
+        _manage(instance, "demo_sign_ins")
+        return _watch(instance, database, web)
+    except Stop:
+        say("Stopping ...")
+        return 0
+    finally:
+        signal.signal(signal.SIGINT, signal.SIG_IGN)
+        signal.signal(signal.SIGTERM, signal.SIG_IGN)
+        if web:
+            web.terminate()
+            web.wait()
+        database.stop()
+        lock.close()
+
+
+def say(text: str) -> None:
+    """One line to the person at the terminal, at once."""
+    print(text, flush=True)
+
+
+def _only_one(instance: Instance):
+    lock = open(instance.home / "running.lock", "a+")  # noqa: SIM115 - held for as long as the demo runs
+    try:
+        fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except BlockingIOError as error:
+        raise LaunchFault("The demo is already running from this folder: use it, or stop it with Ctrl-C.") from error
+    return lock
+
+
+def _reset(instance: Instance, database: Database) -> None:
+    database.stop()
+    shutil.rmtree(database.data, ignore_errors=True)
+    (instance.home / "secrets.env").unlink(missing_ok=True)
+    say("Starting over: the demo's data was removed.")
+
+
+def _manage(instance: Instance, *arguments: str) -> None:
+    done = subprocess.run([sys.executable, "manage.py", *arguments], cwd=PROJECT, env=instance.environment(SETTINGS))
+    if done.returncode:
+        raise LaunchFault(f"'manage.py {arguments[0]}' failed (see above).")
+
+
+def _serve(instance: Instance) -> subprocess.Popen:
+    command = [
+        str(Path(sys.executable).with_name("gunicorn")), "web.wsgi:application", f"--bind={HOST}:{instance.web_port}",
+        f"--workers={WORKERS}", f"--threads={THREADS}", "--worker-tmp-dir=/dev/shm", "--log-level=warning",
+        f"--error-logfile={instance.home / 'web.log'}", "--capture-output", "--graceful-timeout=5",
+    ]  # fmt: skip
+    # A session of its own: Ctrl-C reaches only this supervisor, which then stops web server and database in order.
+    web = subprocess.Popen(command, cwd=PROJECT, env=instance.environment(SETTINGS), start_new_session=True)
+    deadline = time.monotonic() + 30
+    while not port_is_taken(instance.web_port):
+        if web.poll() is not None or time.monotonic() > deadline:
+            raise LaunchFault(f"The web server did not start. Its log: {instance.home / 'web.log'}")
+        time.sleep(0.05)
+    return web
+
+
+def _watch(instance: Instance, database: Database, web: subprocess.Popen) -> int:
+    """Keep both running: a killed database is started again, a dead web server ends the demo."""
+    while True:
+        time.sleep(0.5)
+        if web.poll() is not None:
+            raise LaunchFault(f"The web server stopped by itself. Its log: {instance.home / 'web.log'}")
+        if not database.is_running():
+            say("The database was killed; starting it again.")
+            database.process = None
+            for note in database.start():
+                say(note)
+            say("The database is back; nothing that was stored is lost.")
+
+
+def _on_signal(number: int, frame) -> None:
+    raise Stop

@@ -1,0 +1,102 @@
+"""One instance of the product on this machine: its folder, its ports, its secrets."""
+
+import os
+import secrets
+import socket
+from dataclasses import dataclass
+from pathlib import Path
+
+from launch.fault import LaunchFault
+
+PROJECT = Path(__file__).resolve().parent.parent
+HOST = "127.0.0.1"
+SECRET_NAMES = ("RUDDY_SECRET_KEY", "RUDDY_DB_PASSWORD", "RUDDY_DB_ROOT_PASSWORD")
+
+
+def port_is_taken(port: int) -> bool:
+    """Whether a program listens on this loopback port."""
+    with socket.socket(socket.AF_INET, socket.SOCK_STREAM) as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind((HOST, port))
+        except OSError:
+            return True
+    return False
+
+
+def free_port() -> int:
+    """A loopback port that is free now."""
+    with socket.socket(socket.AF_INET, socket.SOCK_STREAM) as probe:
+        probe.bind((HOST, 0))
+        return probe.getsockname()[1]
+
+
+def port_from_environment(name: str, default: int) -> int:
+    """The port named in the environment, or the default."""
+    text = os.environ.get(name, "").strip() or str(default)
+    if not text.isdigit() or not 1024 <= int(text) <= 65535:
+        raise LaunchFault(f"{name} is '{text}': give a port between 1024 and 65535.")
+    return int(text)
+
+
+@dataclass(frozen=True)
+class Instance:
+    """Where one instance keeps its data (never in git) and where it listens."""
+
+    name: str
+    home: Path
+    db_port: int
+    web_port: int
+
+    @classmethod
+    def demo(cls) -> "Instance":
+        """The instance `./ruddy demo` serves: it keeps its data and its ports."""
+        return cls(
+            name="demo",
+            home=_state_folder() / "demo",
+            db_port=port_from_environment("RUDDY_DB_PORT", 33780),
+            web_port=port_from_environment("RUDDY_WEB_PORT", 8780),
+        )
+
+    @classmethod
+    def test(cls) -> "Instance":
+        """The instance the tests use: whatever ports are free, so that it never meets the demo."""
+        return cls(name="test", home=_state_folder() / f"test-{os.getpid()}", db_port=free_port(), web_port=0)
+
+    def prepare(self) -> None:
+        """Make the folder, private to this user."""
+        try:
+            self.home.mkdir(parents=True, exist_ok=True)
+            self.home.chmod(0o700)
+            (self.home / ".writable").write_text("")
+        except OSError as error:
+            raise LaunchFault(
+                f"Cannot write to {self.home} ({error.strerror}): run as the user that owns it, or set RUDDY_HOME."
+            ) from error
+
+    def secrets(self) -> dict[str, str]:
+        """Generated on first use, kept with mode 0600 beside the data they protect."""
+        path = self.home / "secrets.env"
+        if not path.exists():
+            text = "".join(f"{name}={secrets.token_urlsafe(32)}\n" for name in SECRET_NAMES)
+            descriptor = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
+            with os.fdopen(descriptor, "w") as file:
+                file.write(text)
+        return dict(line.split("=", 1) for line in path.read_text().split())
+
+    def environment(self, settings: str) -> dict[str, str]:
+        """The environment Django runs in."""
+        values = self.secrets()
+        values.pop("RUDDY_DB_ROOT_PASSWORD")
+        return {
+            **os.environ,
+            **values,
+            "DJANGO_SETTINGS_MODULE": settings,
+            "RUDDY_DB_HOST": HOST,
+            "RUDDY_DB_PORT": str(self.db_port),
+            "RUDDY_STATE": str(self.home),
+        }
+
+
+def _state_folder() -> Path:
+    return Path(os.environ.get("RUDDY_HOME") or PROJECT / ".ruddy").resolve()

@@ -1,0 +1,22 @@
+"""A throw-away database for a command: made, used, stopped, removed."""
+
+import shutil
+import subprocess
+
+from launch.database import TEST_OPTIONS, Database
+from launch.instance import PROJECT, Instance
+
+SETTINGS = "web.settings.test"
+
+
+def run_with_database(command: list[str]) -> int:
+    """Run a command with a fresh database of its own; its exit code is ours."""
+    instance = Instance.test()
+    instance.prepare()
+    database = Database(instance, TEST_OPTIONS)
+    try:
+        database.start()
+        return subprocess.run(command, cwd=PROJECT, env=instance.environment(SETTINGS)).returncode
+    finally:
+        database.stop()
+        shutil.rmtree(instance.home, ignore_errors=True)
