@@ -66,6 +66,14 @@ def saturation_humidity_ratio(t_f, p_psia):
     return humidity_ratio_from_vapor_pressure(saturation_pressure_psia(t_f), p_psia)
 
 
+def saturated_with_slope(t_f, p_psia):
+    """Humidity ratio of saturated air [lb/lb] and its slope [lb/lb per °F], for Newton steps."""
+    log_p, slope = _saturation(t_f)
+    vapor = np.exp(log_p)
+    w = MOLAR_MASS_RATIO * vapor / (p_psia - vapor)
+    return w, w * slope * p_psia / (p_psia - vapor)
+
+
 def humidity_ratio_from_rh(t_f, rh_pct, p_psia):
     """Humidity ratio [lb/lb] from dry bulb [°F] and relative humidity [%]. Eq. (12) and (20)."""
     return humidity_ratio_from_vapor_pressure(saturation_pressure_psia(t_f) * rh_pct / 100.0, p_psia)
@@ -172,9 +180,6 @@ def saturation_temperature_from_enthalpy_f(h_btulb, p_psia):
     """Temperature [°F] of saturated air with this enthalpy [BTU/lb]. Newton on eq. (21) and (30)."""
     t = np.full(np.broadcast(h_btulb, p_psia).shape, 60.0)
     for _ in range(_SATURATION_STEPS):
-        log_p, slope = _saturation(t)
-        vapor = np.exp(log_p)
-        w = MOLAR_MASS_RATIO * vapor / (p_psia - vapor)
-        w_slope = w * slope * p_psia / (p_psia - vapor)
+        w, w_slope = saturated_with_slope(t, p_psia)
         t = t - (enthalpy_btulb(t, w) - h_btulb) / (0.240 + 0.444 * w + w_slope * (1061.0 + 0.444 * t))
     return t

@@ -11,7 +11,7 @@ import numpy as np
 
 from engine.air import moist
 
-_STEPS = 14
+_STEPS = 12
 _LONGEST = 60.0  # times the measured process; beyond it the line runs along the saturation curve
 _LEAST_DRYING = 2e-5  # lb/lb; a process drier than that is level, and a level line says nothing about the coil
 
@@ -51,10 +51,10 @@ def apparatus(t_in_f, w_in, t_out_f, w_out, p_psia) -> Apparatus:
         for _ in range(_STEPS):
             w = w_in + s * d_w
             t = moist.dry_bulb_from_enthalpy_f(h_in + s * d_h, w)
-            saturated = moist.saturation_humidity_ratio(t, p_psia)
+            saturated, saturated_slope = moist.saturated_with_slope(t, p_psia)
             gap = saturated - w
             t_slope = (d_h - (1061.0 + 0.444 * t) * d_w) / moist.specific_heat_btulbf(w)
-            gap_slope = _saturation_slope(t, p_psia) * t_slope - d_w
+            gap_slope = saturated_slope * t_slope - d_w
             s = np.clip(s - gap / gap_slope, 1.0, _LONGEST)
         found = (np.abs(gap) < 1e-7) | ((s <= 1.0) & (gap <= 0))
     missing = np.where(found & (s < _LONGEST), 0, 2)
@@ -63,10 +63,3 @@ def apparatus(t_in_f, w_in, t_out_f, w_out, p_psia) -> Apparatus:
     good = missing == 0
     return Apparatus(np.where(good, t, np.nan), np.where(good, 1.0 - 1.0 / s, np.nan), missing)
 
-
-def _saturation_slope(t_f, p_psia):
-    """dW_sat/dt [lb/lb per °F], by a small central step."""
-    step = 0.01
-    high = moist.saturation_humidity_ratio(t_f + step, p_psia)
-    low = moist.saturation_humidity_ratio(t_f - step, p_psia)
-    return (high - low) / (2 * step)

@@ -34,23 +34,29 @@ def climate(kind: str | None) -> SplitTarget:
     return SplitTarget("climate", "By climate", None, None, "The house's climate is not entered.")
 
 
-def return_air(machine: Machine, return_dry_bulb_f: float, return_wet_bulb_f: float) -> SplitTarget:
-    """Adjusted for return dry and wet bulb [°F], within 3 °F.
+def return_air_split_f(machine: Machine, return_dry_bulb_f, return_wet_bulb_f):
+    """The published curves' split [°F] for this return air [°F] at 400 CFM/ton, 95 °F outdoors and sea level.
 
-    The target is the published curves' split at 400 CFM/ton, 95 °F outdoors and sea level: the two things this school
-    adjusts for move, the rest stays at the rating. (Printed tables of this kind are not copied here.)
+    Arrays of shape (rows,), unchecked; machine.nominal_tons too.
     """
-    label = "By return air"
-    if np.isnan(return_dry_bulb_f) or np.isnan(return_wet_bulb_f):
-        return SplitTarget("return_air", label, None, None, "Needs return dry bulb and humidity.")
     cfm = machine.nominal_tons * NOMINAL_CFM_PER_TON.value
     p = moist.pressure_psia(0.0)
     w = moist.humidity_ratio_from_wet_bulb(return_dry_bulb_f, return_wet_bulb_f, p)
     flow = cfm * 60.0 / STANDARD_AIR_VOLUME.value
     fan = fan_heat_btuh(machine.fan_w_per_cfm * cfm)
-    split = expected_cooling(machine, return_dry_bulb_f, w, RATING_OUTDOOR.value, p, flow, fan).split_f
-    reason = "This return air at 400 CFM/ton, 95 °F outdoors, sea level. Tolerance 3 °F. Common practice."
-    return SplitTarget("return_air", label, float(split), 3.0, reason)
+    return expected_cooling(machine, return_dry_bulb_f, w, RATING_OUTDOOR.value, p, flow, fan).split_f
+
+
+def return_air(split_f: float) -> SplitTarget:
+    """Adjusted for return dry and wet bulb, within 3 °F; split_f from `return_air_split_f`, NaN when it cannot say.
+
+    The two things this school adjusts for move, the rest stays at the rating. (Printed tables are not copied here.)
+    """
+    label = "By return air"
+    if np.isnan(split_f):
+        return SplitTarget("return_air", label, None, None, "Needs return dry bulb and humidity.")
+    reason = "This return air at 400 CFM/ton, 95 °F outdoors, sea level; within 3 °F. Common practice."
+    return SplitTarget("return_air", label, float(split_f), 3.0, reason)
 
 
 def computed(split_f: float | None, tolerance_f: float, why_not: str = "") -> SplitTarget:

@@ -43,11 +43,16 @@ class Propagated:
     def shares(self, name: str, row: int = 0) -> dict[str, float]:
         """Each source's share of a result's variance, largest first; first order even where the row was sampled."""
         squares = self.parts[name][:, row] ** 2
-        total = np.nansum(squares)
+        total = squares.sum()
         if not total > 0:
             return {}
-        pairs = [(source.id, float(part / total)) for source, part in zip(self.sources, squares, strict=True)]
-        return dict(sorted(pairs, key=lambda pair: -pair[1]))
+        order = np.argsort(-squares)
+        return {self.sources[i].id: float(squares[i] / total) for i in order if squares[i] > 0}
+
+    def largest(self, name: str, row: int = 0) -> str:
+        """The source that matters most to a result, '' when none does."""
+        squares = self.parts[name][:, row] ** 2
+        return self.sources[int(np.argmax(squares))].id if squares.sum() > 0 else ""
 
 
 def propagate(

@@ -1,0 +1,1 @@
+"""One round of readings in, everything that follows from them out."""

@@ -1,0 +1,58 @@
+"""From a result to the plain dicts of an answer line: values, 95 % uncertainties, shares, states, sentences."""
+
+from dataclasses import asdict
+
+from engine.assessment.result import RoundResult
+from engine.uncertainty.estimate import Estimate
+
+SHARES_SHOWN = 4
+
+
+def answer_of(result: RoundResult) -> dict:
+    """A round's result as JSON-ready data. u95: 95 % uncertainty in the value's unit."""
+    return {
+        "engine": result.engine_version,
+        "house_rules": result.rules_version,
+        "verdict": asdict(result.verdict),
+        "indicators": [
+            {
+                "id": i.id,
+                "label": i.label,
+                "state": i.state,
+                "word": i.word,
+                "measured": _estimate(i.measured),
+                "expected": _estimate(i.expected),
+                "tolerance": _number(i.tolerance),
+                "authority": i.authority,
+                "sentence": i.sentence,
+            }
+            for i in result.indicators
+        ],
+        "quantities": {
+            name: _estimate(estimate) | _shares(result, name, estimate) for name, estimate in result.quantities.items()
+        },
+        "split_schools": [asdict(school) for school in result.schools],
+        "pocket_formulas": [asdict(row) | {"error_share": _number(row.error_share)} for row in result.pocket],
+        "findings": [asdict(finding) for finding in result.findings],
+        "withheld": [asdict(reason) for reason in result.withheld],
+        "not_seen": list(result.blind_spots),
+        "uncertainty_by": "sample" if result.sampled else "first order",
+    }
+
+
+def _estimate(estimate: Estimate) -> dict:
+    if not estimate.known:
+        return {"missing": estimate.missing, "unit": estimate.unit}
+    return {"value": _number(estimate.value), "u95": _number(estimate.u95), "unit": estimate.unit}
+
+
+def _shares(result: RoundResult, name: str, estimate: Estimate) -> dict:
+    if not estimate.known:
+        return {}
+    shares = {source: round(share, 3) for source, share in list(result.shares(name).items())[:SHARES_SHOWN]}
+    return {"shares": shares} if shares else {}
+
+
+def _number(value: float | None) -> float | None:
+    """Six significant figures: more than any instrument here deserves, few enough to read."""
+    return None if value is None else float(f"{value:.6g}")

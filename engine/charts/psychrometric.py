@@ -1,0 +1,144 @@
+"""The psychrometric chart at the house's altitude: curves and states as numbers with a role.
+
+Abscissa dry bulb [°F], ordinate humidity ratio [lb/lb]. Properties: engine.air.moist.
+"""
+
+from dataclasses import dataclass
+from math import cos, pi, sin
+
+import numpy as np
+
+from engine.air import moist
+from engine.assessment.result import RoundResult
+from engine.readings.round import Round
+
+RH_LINES_PCT = (20, 40, 60, 80)
+DRY_BULB_SPAN_F = (40.0, 90.0)
+LEAST_TOP = 0.016  # lb/lb
+# Radius of the 95 % region of two jointly normal values, in units of the 95 % size of one: sqrt(chi2(2; 0.95)) / 2.
+REGION_RADIUS = 5.991**0.5 / 2.0
+
+
+@dataclass(frozen=True)
+class Curve:
+    """A line on the chart. role: saturation, rh, process, coil. points: ((dry bulb, humidity ratio), ...)."""
+
+    role: str
+    points: tuple[tuple[float, float], ...]
+    label: str = ""
+
+
+@dataclass(frozen=True)
+class Mark:
+    """A state on the chart. role: state, apparatus, expected. readout: what hovering or tapping says."""
+
+    role: str
+    number: str
+    name: str
+    dry_bulb_f: float
+    humidity_ratio: float
+    readout: str
+
+
+@dataclass(frozen=True)
+class Chart:
+    """The whole chart. region: corners of the expected supply region, 95 %, cut at saturation; empty when unknown."""
+
+    altitude_ft: float
+    dry_bulb_span_f: tuple[float, float]
+    humidity_span: tuple[float, float]
+    dry_bulb_ticks_f: tuple[float, ...]
+    humidity_ticks: tuple[float, ...]
+    curves: tuple[Curve, ...]
+    marks: tuple[Mark, ...]
+    region: tuple[tuple[float, float], ...]
+
+
+def chart_of(round_: Round, result: RoundResult) -> Chart:
+    """The chart of one assessed round."""
+    p = result.pressure_psia
+    marks = _marks(round_, result, p)
+    low, high = DRY_BULB_SPAN_F
+    if marks:
+        low = min(low, 10.0 * np.floor((min(m.dry_bulb_f for m in marks) - 2) / 10))
+        high = max(high, 10.0 * np.ceil((max(m.dry_bulb_f for m in marks) + 2) / 10))
+    top = max([LEAST_TOP, *(1.15 * m.humidity_ratio for m in marks)])
+    top = 0.004 * np.ceil(top / 0.004)
+    dry_bulbs = np.linspace(low, high, 76)
+    return Chart(
+        altitude_ft=round_.altitude_ft,
+        dry_bulb_span_f=(float(low), float(high)),
+        humidity_span=(0.0, float(top)),
+        dry_bulb_ticks_f=tuple(float(t) for t in np.arange(low, high + 1, 10)),
+        humidity_ticks=tuple(float(w) for w in np.arange(0.004, top + 1e-9, 0.004)),
+        curves=(*_grid(dry_bulbs, p, top), *_process(marks)),
+        marks=marks,
+        region=_region(result, p),
+    )
+
+
+def _grid(dry_bulbs: np.ndarray, p: float, top: float) -> list[Curve]:
+    curves = []
+    for rh in (*RH_LINES_PCT, 100):
+        w = moist.humidity_ratio_from_rh(dry_bulbs, float(rh), p)
+        inside = w <= top
+        points = [(float(t), float(x)) for t, x in zip(dry_bulbs[inside], w[inside], strict=True)]
+        if not inside.all():  # end the line on the chart's upper edge
+            last = int(np.argmin(inside))
+            share = (top - w[last - 1]) / (w[last] - w[last - 1])
+            points.append((float(dry_bulbs[last - 1] + share * (dry_bulbs[last] - dry_bulbs[last - 1])), float(top)))
+        curves.append(Curve("saturation" if rh == 100 else "rh", tuple(points), "saturated" if rh == 100 else f"{rh} %"))
+    return curves
+
+
+def _marks(round_: Round, result: RoundResult, p: float) -> tuple[Mark, ...]:
+    marks = []
+    ends = (("1", "Return", "return_unit", "return"), ("2", "Supply plenum", "supply_plenum", "supply"))
+    for number, name, place, prefix in ends:
+        dry_bulb, w = round_.reading(place, "dry_bulb"), result[f"{prefix}_humidity_ratio"]
+        if dry_bulb and w.known:
+            marks.append(_mark("state", number, name, dry_bulb.value, w.value, p))
+    t, w = result["expected_supply_dry_bulb_f"], result["expected_supply_humidity_ratio"]
+    if t.known and w.known:
+        marks.append(_mark("expected", "", "Supply expected", t.value, w.value, p))
+    dew_point = result["apparatus_dew_point_f"]
+    if dew_point.known:
+        saturated = float(moist.saturation_humidity_ratio(dew_point.value, p))
+        marks.append(_mark("apparatus", "A", "Apparatus dew point", dew_point.value, saturated, p))
+    return tuple(marks)
+
+
+def _mark(role: str, number: str, name: str, dry_bulb_f: float, w: float, p: float) -> Mark:
+    readout = (
+        f"{name}: {dry_bulb_f:.1f} °F, {float(moist.rh_pct(dry_bulb_f, w, p)):.0f} %, "
+        f"wet bulb {float(moist.wet_bulb_f(dry_bulb_f, w, p)):.1f} °F, dew point {float(moist.dew_point_f(w, p)):.1f} °F, "
+        f"{7000 * w:.0f} grains/lb, {float(moist.enthalpy_btulb(dry_bulb_f, w)):.1f} BTU/lb"
+    )
+    return Mark(role, number, name, dry_bulb_f, w, readout)
+
+
+def _process(marks: tuple[Mark, ...]) -> list[Curve]:
+    at = {mark.name: (mark.dry_bulb_f, mark.humidity_ratio) for mark in marks}
+    curves = []
+    if "Return" in at and "Supply plenum" in at:
+        curves.append(Curve("process", (at["Return"], at["Supply plenum"])))
+        if "Apparatus dew point" in at:
+            curves.append(Curve("coil", (at["Supply plenum"], at["Apparatus dew point"])))
+    return curves
+
+
+def _region(result: RoundResult, p: float) -> tuple[tuple[float, float], ...]:
+    """The 95 % ellipse of the expected supply state, cut at saturation."""
+    if result.supply_region is None:
+        return ()
+    t, w, ((tt, tw), (_, ww)) = result.supply_region
+    # Cholesky factor of the 2x2 covariance, by hand: the ellipse is its image of a circle.
+    a = tt**0.5
+    b = tw / a if a else 0.0
+    c = max(ww - b * b, 0.0) ** 0.5
+    corners = []
+    for step in range(48):
+        x, y = REGION_RADIUS * cos(2 * pi * step / 48), REGION_RADIUS * sin(2 * pi * step / 48)
+        t_f = t + a * x
+        corners.append((t_f, min(w + b * x + c * y, float(moist.saturation_humidity_ratio(t_f, p)))))
+    return tuple(corners)

@@ -1,0 +1,76 @@
+"""What one typed reading alone can get wrong: text, a limit, an instrument's range, °C in a °F field."""
+
+from dataclasses import dataclass
+from math import isfinite
+
+from engine.errors import EngineError
+from engine.readings.vocabulary import CELSIUS_LOOKALIKES_F, PLACES, QUANTITIES, QUANTITIES_AT
+from engine.units import UNITS, f_from_c, to_engine
+
+
+@dataclass(frozen=True)
+class Accepted:
+    """A reading that can be taken: its value in the engine's unit."""
+
+    value: float
+
+
+@dataclass(frozen=True)
+class Refused:
+    """A reading that is impossible alone: what is wrong and what to do."""
+
+    message: str
+    hint: str = ""
+
+
+@dataclass(frozen=True)
+class Asked:
+    """A reading that may be in another unit than its field: the question, and the units to choose from."""
+
+    question: str
+    units: tuple[str, ...]
+
+
+def check_entry(
+    place: str,
+    quantity: str,
+    text: str,
+    unit: str,
+    confirmed: bool = False,
+    instrument_range: tuple[float, float] | None = None,
+) -> Accepted | Refused | Asked:
+    """Judge one reading as typed.
+
+    unit: a code of engine.units. confirmed: the person has said that the unit is right, so °C is not asked about.
+    instrument_range: what the instrument can show, in the engine's unit of the quantity, or None.
+    """
+    if place not in PLACES or quantity not in QUANTITIES_AT[place]:
+        return Refused(f"There is no reading '{quantity}' at '{place}'.")
+    what = QUANTITIES[quantity]
+    number = _number(text)
+    if number is None:
+        return Refused(f"'{text.strip()[:20]}' is not a number.", "Type digits, such as 72.4.")
+    try:
+        value = to_engine(number, unit, what.kind)
+    except EngineError as error:
+        return Refused(f"{error}.")
+    sign = UNITS[what.unit].sign
+    lookalike = CELSIUS_LOOKALIKES_F.get((place, quantity))
+    if unit == "degF" and not confirmed and lookalike and lookalike[0] <= number <= lookalike[1]:
+        return Asked(f"{number:g} looks like °C: that would be {f_from_c(number):.1f} °F. Which is it?", ("degC", "degF"))
+    if quantity == "rh" and not what.low <= value <= what.high:
+        return Refused(f"Relative humidity is 0 to 100 %; this says {number:g}.", "Is it a temperature, typed in the wrong field?")
+    if not what.low <= value <= what.high:
+        return Refused(f"{what.label} is taken from {what.low:g} to {what.high:g} {sign}; this is {value:g}.", "Check the digits and the unit.")
+    if instrument_range and not instrument_range[0] <= value <= instrument_range[1]:
+        low, high = instrument_range
+        return Refused(f"This instrument reads {low:g} to {high:g} {sign}; {value:g} is outside.", "Check the digits, or choose the instrument used.")
+    return Accepted(value)
+
+
+def _number(text: str) -> float | None:
+    try:
+        number = float(text.strip().replace(",", ".") if text.count(",") == 1 and "." not in text else text.strip())
+    except ValueError:
+        return None
+    return number if isfinite(number) else None
