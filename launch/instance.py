@@ -10,7 +10,8 @@ from launch.fault import LaunchFault
 
 PROJECT = Path(__file__).resolve().parent.parent
 HOST = "127.0.0.1"
-SECRET_NAMES = ("RUDDY_SECRET_KEY", "RUDDY_DB_PASSWORD", "RUDDY_DB_ROOT_PASSWORD")
+# name -> random bytes; the demo's password is one that people type
+SECRETS = {"RUDDY_SECRET_KEY": 32, "RUDDY_DB_PASSWORD": 32, "RUDDY_DB_ROOT_PASSWORD": 32, "RUDDY_DEMO_PASSWORD": 6}
 
 
 def port_is_taken(port: int) -> bool:
@@ -78,7 +79,7 @@ class Instance:
         """Generated on first use, kept with mode 0600 beside the data they protect."""
         path = self.home / "secrets.env"
         if not path.exists():
-            text = "".join(f"{name}={secrets.token_urlsafe(32)}\n" for name in SECRET_NAMES)
+            text = "".join(f"{name}={secrets.token_urlsafe(size)}\n" for name, size in SECRETS.items())
             descriptor = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
             with os.fdopen(descriptor, "w") as file:
                 file.write(text)

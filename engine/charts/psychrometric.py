@@ -10,11 +10,14 @@ import numpy as np
 
 from engine.air import moist
 from engine.assessment.result import RoundResult
+from engine.constants import GRAINS_PER_LB
 from engine.readings.round import Round
+from engine.readings.vocabulary import WALKING_ORDER
 
 RH_LINES_PCT = (20, 40, 60, 80)
 DRY_BULB_SPAN_F = (40.0, 90.0)
-LEAST_TOP = 0.016  # lb/lb
+LEAST_TOP = 110.0  # grains/lb
+TICK_GRAINS = 20.0
 # Radius of the 95 % region of two jointly normal values, in units of the 95 % size of one: sqrt(chi2(2; 0.95)) / 2.
 REGION_RADIUS = 5.991**0.5 / 2.0
 
@@ -48,7 +51,7 @@ class Chart:
     dry_bulb_span_f: tuple[float, float]
     humidity_span: tuple[float, float]
     dry_bulb_ticks_f: tuple[float, ...]
-    humidity_ticks: tuple[float, ...]
+    grain_ticks: tuple[float, ...]
     curves: tuple[Curve, ...]
     marks: tuple[Mark, ...]
     region: tuple[tuple[float, float], ...]
@@ -62,15 +65,16 @@ def chart_of(round_: Round, result: RoundResult) -> Chart:
     if marks:
         low = min(low, 10.0 * np.floor((min(m.dry_bulb_f for m in marks) - 2) / 10))
         high = max(high, 10.0 * np.ceil((max(m.dry_bulb_f for m in marks) + 2) / 10))
-    top = max([LEAST_TOP, *(1.15 * m.humidity_ratio for m in marks)])
-    top = 0.004 * np.ceil(top / 0.004)
+    grains = max([LEAST_TOP, *(1.15 * GRAINS_PER_LB.value * m.humidity_ratio for m in marks)])
+    grains = TICK_GRAINS * np.ceil(grains / TICK_GRAINS)
+    top = float(grains / GRAINS_PER_LB.value)
     dry_bulbs = np.linspace(low, high, 76)
     return Chart(
         altitude_ft=round_.altitude_ft,
         dry_bulb_span_f=(float(low), float(high)),
-        humidity_span=(0.0, float(top)),
+        humidity_span=(0.0, top),
         dry_bulb_ticks_f=tuple(float(t) for t in np.arange(low, high + 1, 10)),
-        humidity_ticks=tuple(float(w) for w in np.arange(0.004, top + 1e-9, 0.004)),
+        grain_ticks=tuple(float(g) for g in np.arange(TICK_GRAINS, grains + 1, TICK_GRAINS)),
         curves=(*_grid(dry_bulbs, p, top), *_process(marks)),
         marks=marks,
         region=_region(result, p),
@@ -93,8 +97,9 @@ def _grid(dry_bulbs: np.ndarray, p: float, top: float) -> list[Curve]:
 
 def _marks(round_: Round, result: RoundResult, p: float) -> tuple[Mark, ...]:
     marks = []
-    ends = (("1", "Return", "return_unit", "return"), ("2", "Supply plenum", "supply_plenum", "supply"))
-    for number, name, place, prefix in ends:
+    ends = (("Return", "return_unit", "return"), ("Supply plenum", "supply_plenum", "supply"))
+    for name, place, prefix in ends:
+        number = str(WALKING_ORDER.index(place) + 1)
         dry_bulb, w = round_.reading(place, "dry_bulb"), result[f"{prefix}_humidity_ratio"]
         if dry_bulb and w.known:
             marks.append(_mark("state", number, name, dry_bulb.value, w.value, p))
@@ -112,7 +117,7 @@ def _mark(role: str, number: str, name: str, dry_bulb_f: float, w: float, p: flo
     readout = (
         f"{name}: {dry_bulb_f:.1f} °F, {float(moist.rh_pct(dry_bulb_f, w, p)):.0f} %, "
         f"wet bulb {float(moist.wet_bulb_f(dry_bulb_f, w, p)):.1f} °F, dew point {float(moist.dew_point_f(w, p)):.1f} °F, "
-        f"{7000 * w:.0f} grains/lb, {float(moist.enthalpy_btulb(dry_bulb_f, w)):.1f} BTU/lb"
+        f"{GRAINS_PER_LB.value * w:.0f} grains/lb, {float(moist.enthalpy_btulb(dry_bulb_f, w)):.1f} BTU/lb"
     )
     return Mark(role, number, name, dry_bulb_f, w, readout)
 

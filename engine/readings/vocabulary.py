@@ -9,7 +9,8 @@ PLACES = {
     "blower": "Blower",
     "system": "System",
 }
-WALKING_ORDER = ("system", "return_unit", "supply_plenum", "blower", "outdoor")
+# On the way in past the condenser, then inside; supply last, so that what to expect is known before it is measured.
+WALKING_ORDER = ("outdoor", "return_unit", "blower", "supply_plenum")
 HUMIDITY_QUANTITIES = ("rh", "wet_bulb", "dew_point")
 
 

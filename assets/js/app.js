@@ -1,0 +1,18 @@
+// The one script of every page: htmx for previews, Alpine (CSP build) for components, nothing inline.
+import Alpine from "@alpinejs/csp";
+import htmx from "htmx.org";
+import { outboxStatus } from "./outbox-status.js";
+import { readout } from "./readout.js";
+import { sheet } from "./sheet.js";
+import { themeSwitch } from "./theme.js";
+
+window.htmx = htmx;
+htmx.config.includeIndicatorStyles = false;
+htmx.config.allowEval = false;
+htmx.config.allowScriptTags = false;
+
+Alpine.data("outboxStatus", outboxStatus);
+Alpine.data("sheet", sheet);
+Alpine.data("themeSwitch", themeSwitch);
+readout(document);
+Alpine.start();

@@ -1,0 +1,15 @@
+// Paper for daylight, lamp for attics. The choice is a cookie, so that the next page comes up in it.
+export function themeSwitch() {
+  return {
+    get label() {
+      return this.lamp ? "Paper" : "Lamp";
+    },
+    lamp: document.documentElement.dataset.theme === "lamp",
+    toggle() {
+      this.lamp = !this.lamp;
+      const theme = this.lamp ? "lamp" : "paper";
+      document.documentElement.dataset.theme = theme;
+      document.cookie = `theme=${theme}; path=/; max-age=31536000; samesite=lax`;
+    },
+  };
+}

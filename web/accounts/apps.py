@@ -1,0 +1,7 @@
+"""People, their shop, their role."""
+
+from django.apps import AppConfig
+
+
+class AccountsConfig(AppConfig):
+    name = "web.accounts"

@@ -1,0 +1,33 @@
+"""The shop and the people in it."""
+
+import uuid
+
+from django.contrib.auth.models import AbstractUser
+from django.db import models
+
+TECHNICIAN, LEAD = "technician", "lead"
+ROLES = {TECHNICIAN: "Technician", LEAD: "Lead"}
+
+
+class Shop(models.Model):
+    """Everything belongs to a shop, and is seen by its people only."""
+
+    public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
+    name = models.CharField(max_length=80)
+    time_zone = models.CharField(max_length=40, default="UTC")
+
+    def __str__(self):
+        return self.name
+
+
+class User(AbstractUser):
+    """A person who signs in. Without a shop there is nothing to see."""
+
+    public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
+    shop = models.ForeignKey(Shop, null=True, blank=True, on_delete=models.PROTECT, related_name="people")
+    role = models.CharField(max_length=20, default=TECHNICIAN)
+
+    @property
+    def short_name(self):
+        """First name and initial: 'Ines P.'."""
+        return f"{self.first_name} {self.last_name[:1]}.".strip(" .") + ("." if self.last_name else "")

@@ -1,0 +1,7 @@
+"""Houses, systems, instruments."""
+
+from django.apps import AppConfig
+
+
+class HousesConfig(AppConfig):
+    name = "web.houses"

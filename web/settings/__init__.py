@@ -1,0 +1,1 @@
+"""Settings: base, and one module per place it runs in."""

@@ -1,0 +1,141 @@
+"""Settings common to every place the product runs in. Secrets and places come from the environment."""
+
+import os
+from pathlib import Path
+
+from csp.constants import NONE, SELF
+from django.core.exceptions import ImproperlyConfigured
+
+BASE_DIR = Path(__file__).resolve().parent.parent.parent
+
+
+def required(name: str) -> str:
+    """A setting from the environment that has no default."""
+    value = os.environ.get(name)
+    if not value:
+        raise ImproperlyConfigured(f"{name} is not set. Start with ./ruddy demo or ./ruddy test, which set it.")
+    return value
+
+
+SECRET_KEY = required("RUDDY_SECRET_KEY")
+DEBUG = False
+ALLOWED_HOSTS: list[str] = []
+ROOT_URLCONF = "web.urls"
+WSGI_APPLICATION = "web.wsgi.application"
+
+INSTALLED_APPS = [
+    "web.today",
+    "web.visits",
+    "web.houses",
+    "web.accounts",
+    "web.shell",
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.messages",
+    "django.contrib.staticfiles",
+    "django_htmx",
+    "csp",
+    "axes",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.contrib.auth.middleware.LoginRequiredMiddleware",
+    "web.accounts.middleware.ShopTimeZone",
+    "django.contrib.messages.middleware.MessageMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "django_htmx.middleware.HtmxMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "APP_DIRS": True,
+        "OPTIONS": {
+            "context_processors": [
+                "django.template.context_processors.request",
+                "django.contrib.auth.context_processors.auth",
+                "django.contrib.messages.context_processors.messages",
+                "web.shell.context.theme",
+            ],
+        },
+    },
+]
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.mysql",
+        "NAME": os.environ.get("RUDDY_DB_NAME", "ruddy"),
+        "USER": os.environ.get("RUDDY_DB_USER", "ruddy"),
+        "PASSWORD": required("RUDDY_DB_PASSWORD"),
+        "HOST": required("RUDDY_DB_HOST"),
+        "PORT": required("RUDDY_DB_PORT"),
+        "CONN_MAX_AGE": 60,
+        "CONN_HEALTH_CHECKS": True,
+        "OPTIONS": {
+            "charset": "utf8mb4",
+            "init_command": "SET sql_mode='TRADITIONAL', default_storage_engine=INNODB",
+            "isolation_level": "read committed",
+            "connect_timeout": 5,
+        },
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTH_USER_MODEL = "accounts.User"
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+PASSWORD_HASHERS = [
+    "django.contrib.auth.hashers.Argon2PasswordHasher",
+    "django.contrib.auth.hashers.PBKDF2PasswordHasher",
+]
+LOGIN_URL = "accounts:sign_in"
+LOGIN_REDIRECT_URL = "today:today"
+LOGOUT_REDIRECT_URL = "accounts:sign_in"
+
+# Five wrong passwords for one name from one address: a quarter of an hour's pause.
+AXES_FAILURE_LIMIT = 5
+AXES_COOLOFF_TIME = 0.25
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_LOCKOUT_TEMPLATE = "accounts/locked.html"
+AXES_HTTP_RESPONSE_CODE = 429
+AXES_VERBOSE = False
+
+LANGUAGE_CODE = "en-us"
+TIME_ZONE = "UTC"
+USE_TZ = True
+USE_I18N = False
+
+STATIC_URL = "static/"
+STATICFILES_DIRS = [BASE_DIR / "web" / "static"]
+
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SAMESITE = "Lax"
+CSRF_FAILURE_VIEW = "web.shell.views.csrf_failure"
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+X_FRAME_OPTIONS = "DENY"
+DATA_UPLOAD_MAX_MEMORY_SIZE = 256 * 1024
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [NONE],
+        "script-src": [SELF],
+        "style-src": [SELF],
+        "font-src": [SELF],
+        "img-src": [SELF],
+        "connect-src": [SELF],
+        "form-action": [SELF],
+        "base-uri": [NONE],
+        "frame-ancestors": [NONE],
+        "manifest-src": [SELF],
+    }
+}

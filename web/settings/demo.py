@@ -1,0 +1,12 @@
+"""The demo on this machine: loopback only, plain HTTP, the demo shop's data."""
+
+from web.settings.base import *  # noqa: F403
+from web.settings.base import BASE_DIR, INSTALLED_APPS, Path, os
+
+INSTALLED_APPS = ["web.demo", *INSTALLED_APPS]
+ALLOWED_HOSTS = ["127.0.0.1", "localhost"]
+STATIC_ROOT = Path(os.environ.get("RUDDY_STATE", BASE_DIR / ".ruddy" / "demo")) / "static"
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
+}

@@ -1,0 +1,16 @@
+"""Behind TLS on a shop's own host. What must be set comes from the environment."""
+
+from web.settings.base import *  # noqa: F403
+from web.settings.base import Path, required
+
+ALLOWED_HOSTS = required("RUDDY_HOSTS").split(",")
+CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS]
+STATIC_ROOT = Path(required("RUDDY_STATE")) / "static"
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
+}
+SECURE_SSL_REDIRECT = True
+SECURE_HSTS_SECONDS = 31_536_000
+SESSION_COOKIE_SECURE = True
+CSRF_COOKIE_SECURE = True

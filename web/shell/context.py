@@ -1,0 +1,10 @@
+"""What every page needs to know."""
+
+THEMES = ("paper", "lamp")
+THEME_COOKIE = "theme"
+
+
+def theme(request):
+    """The theme chosen on this device, so that the page comes up in it."""
+    chosen = request.COOKIES.get(THEME_COOKIE)
+    return {"theme": chosen if chosen in THEMES else "paper"}

@@ -1,0 +1,78 @@
+"""Plumb marks hanging from one beam.
+
+A string hangs from the beam; the band on the floor line is expected +- tolerance with the expected value at its tick; the
+bob hangs where the reading is, its bar is the reading's own uncertainty. Round: in range; half: borderline; triangle
+pointing away from the band: out of range, ruddy; hollow: can't tell yet. Presentation attributes only (no inline style).
+"""
+
+from dataclasses import dataclass
+
+from django.utils.safestring import SafeString, mark_safe
+
+COLUMN = 136.0  # width of one mark
+REACH = 3.0  # tolerances from the middle to the edge, where the lean is capped
+HALF = 54.0
+BEAM_Y, FLOOR_Y, HEIGHT = 4.0, 96.0, 108.0
+BOB = 6.0
+
+
+@dataclass(frozen=True)
+class PlumbMark:
+    """One mark: lean and reading uncertainty in units of tolerance (None: nothing to hang), and the state's shape."""
+
+    lean: float | None
+    own_u95: float | None
+    shape: str  # round, half, triangle, hollow
+
+
+def beam(marks: list[PlumbMark], palette: dict[str, str]) -> SafeString:
+    """The beam with its marks, a column each; the words stand beside it in the page."""
+    width = COLUMN * len(marks)
+    parts = [f'<line x1="0" y1="{BEAM_Y}" x2="{width:g}" y2="{BEAM_Y}" stroke="{palette["ink"]}" stroke-width="3"/>']
+    for index, mark in enumerate(marks):
+        parts.append(_mark(mark, COLUMN * (index + 0.5), palette))
+    svg = f'<svg viewBox="0 0 {width:g} {HEIGHT:g}" class="beam" aria-hidden="true" focusable="false">{"".join(parts)}</svg>'
+    return mark_safe(svg)  # noqa: S308 - numbers and palette tokens only
+
+
+def _mark(mark: PlumbMark, middle: float, palette: dict[str, str]) -> str:
+    unit = HALF / REACH
+    floor = (
+        f'<line x1="{middle - 60:g}" y1="{FLOOR_Y}" x2="{middle + 60:g}" y2="{FLOOR_Y}" stroke="{palette["hair"]}"/>'
+        f'<rect x="{middle - unit:g}" y="{FLOOR_Y - 5}" width="{2 * unit:g}" height="10" fill="{palette["band"]}"/>'
+        f'<line x1="{middle:g}" y1="{FLOOR_Y - 7}" x2="{middle:g}" y2="{FLOOR_Y + 7}" stroke="{palette["soft"]}"/>'
+        f'<circle cx="{middle:g}" cy="{BEAM_Y}" r="2.5" fill="{palette["ink"]}"/>'
+    )
+    if mark.lean is None:
+        return floor
+    x = middle + unit * max(-REACH, min(REACH, mark.lean))
+    colour = palette["ruddy"] if mark.shape == "triangle" else palette["ink"]
+    weight = "1.6" if mark.shape == "triangle" else "1.1"
+    string = f'<line x1="{middle:g}" y1="{BEAM_Y}" x2="{x:.1f}" y2="{FLOOR_Y}" stroke="{colour}" stroke-width="{weight}"/>'
+    return floor + string + _bar(mark, x, middle, unit, colour) + _bob(mark, x, colour, palette)
+
+
+def _bar(mark: PlumbMark, x: float, middle: float, unit: float, colour: str) -> str:
+    if not mark.own_u95:
+        return ""
+    low = max(middle - 64, x - unit * mark.own_u95)
+    high = min(middle + 64, x + unit * mark.own_u95)
+    caps = "".join(
+        f'<line x1="{end:.1f}" y1="{FLOOR_Y - 4}" x2="{end:.1f}" y2="{FLOOR_Y + 4}" stroke="{colour}" stroke-width="1.6"/>'
+        for end in (low, high)
+    )
+    return f'<line x1="{low:.1f}" y1="{FLOOR_Y}" x2="{high:.1f}" y2="{FLOOR_Y}" stroke="{colour}" stroke-width="1.6"/>{caps}'
+
+
+def _bob(mark: PlumbMark, x: float, colour: str, palette: dict[str, str]) -> str:
+    if mark.shape == "triangle":
+        way = 1 if mark.lean > 0 else -1
+        tip, back = x + way * BOB * 1.2, x - way * BOB * 0.9
+        return f'<path d="M{tip:.1f} {FLOOR_Y} L{back:.1f} {FLOOR_Y - 7} L{back:.1f} {FLOOR_Y + 7} Z" fill="{colour}"/>'
+    fill = colour if mark.shape == "round" else palette["sheet"]
+    circle = f'<circle cx="{x:.1f}" cy="{FLOOR_Y}" r="{BOB}" fill="{fill}" stroke="{colour}" stroke-width="1.6"/>'
+    if mark.shape == "half":
+        sweep = 1 if mark.lean > 0 else 0
+        top, bottom = FLOOR_Y - BOB, FLOOR_Y + BOB
+        circle += f'<path d="M{x:.1f} {top} A{BOB} {BOB} 0 0 {sweep} {x:.1f} {bottom} Z" fill="{colour}"/>'
+    return circle

@@ -1,0 +1,7 @@
+"""The first screen."""
+
+from django.apps import AppConfig
+
+
+class TodayConfig(AppConfig):
+    name = "web.today"

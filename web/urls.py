@@ -1,0 +1,14 @@
+"""All addresses, an app each."""
+
+from django.urls import include, path
+
+urlpatterns = [
+    path("", include("web.today.urls")),
+    path("visits/", include("web.visits.urls")),
+    path("houses/", include("web.houses.urls")),
+    path("", include("web.accounts.urls")),
+]
+handler400 = "web.shell.views.bad_request"
+handler403 = "web.shell.views.forbidden"
+handler404 = "web.shell.views.not_found"
+handler500 = "web.shell.views.server_error"

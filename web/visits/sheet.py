@@ -1,0 +1,345 @@
+"""What the sheet shows: its places and fields, filled from what is stored or from what is being typed, and the notes beside them."""
+
+from dataclasses import dataclass, field
+
+from django.utils.timezone import localtime
+
+from web.shell.drawing.palette import SCREEN
+from web.shell.drawing.plumb import PlumbMark, beam
+from web.shell.drawing.psychrometric import chart_svg
+from web.visits import bridge
+from web.visits.access import last_instrument
+from web.visits.bridge import METHODS, OBSERVATIONS, PLANES, QUANTITIES, UNITS, Assessed
+from web.visits.current import Slot, slots
+from web.visits.figures import figure, grains, plain, with_uncertainty
+from web.visits.forms import DraftField, SheetDraft
+
+HUMIDITY_KINDS = {"rh": "Relative humidity", "wet_bulb": "Wet bulb", "dew_point": "Dew point"}
+SHAPES = {"in range": "round", "borderline": "half", "out of range": "triangle", "can't tell yet": "hollow"}
+UNIT_SIGNS = {"CFM/ton": "CFM"}
+
+
+@dataclass(frozen=True)
+class Place:
+    """One place of the walk: its number on drawing and chart, where the probe goes, what is read there."""
+
+    id: str
+    number: str
+    name: str
+    tab: str
+    where: str
+    quantities: tuple[str, ...]
+
+    @property
+    def takes_probe(self) -> bool:
+        """Whether an air probe is held here."""
+        return "dry_bulb" in self.quantities
+
+    @property
+    def takes_humidity(self) -> bool:
+        """Whether a humidity is read here."""
+        return "rh" in self.quantities
+
+
+AIR = ("dry_bulb", *HUMIDITY_KINDS)
+PLACES = (
+    Place("system", "", "Running", "Run", "Thermostat well below room temperature. Panels on.", ("running_time",)),
+    Place("outdoor", "1", "Outdoor, shade", "Outdoor", "In the air entering the condenser, out of the sun.", ("dry_bulb",)),
+    Place("return_unit", "2", "Return at the unit", "Return", "Probe in the stream, 2 to 3 minutes.", AIR),
+    Place("blower", "3", "Airflow", "Airflow", "Measured is proof; a guess is only a guess.", ("airflow", "power")),
+    Place("supply_plenum", "4", "Supply plenum", "Supply",
+          "Two feet past the coil, out of its sight, middle of the stream. Drilling: know what is behind.", AIR),
+)  # fmt: skip
+QUESTIONS = {"strip_heat": "Strip heat", "coil": "Coil surface"}
+
+
+@dataclass
+class Note:
+    """What stands at a field: message and hint or question, findings, older values, derived values, what to expect."""
+
+    name: str
+    message: str = ""
+    hint: str = ""
+    units: list[tuple[str, str]] = field(default_factory=list)
+    findings: list = field(default_factory=list)
+    rivals: list[str] = field(default_factory=list)
+    earlier: list[str] = field(default_factory=list)
+    beside: str = ""
+    expect: str = ""
+
+
+@dataclass
+class FieldState:
+    """One field: what is typed in it and what of it is stored."""
+
+    name: str
+    place: str
+    quantity: str
+    label: str
+    unit: str
+    typed: str = ""
+    stored: str = ""
+    reading: str = ""
+    note: Note | None = None
+
+    @property
+    def sign(self) -> str:
+        """The unit as printed."""
+        return UNITS[self.unit].sign
+
+
+@dataclass
+class Sheet:
+    """The whole sheet as it stands."""
+
+    visit: object
+    round: object
+    fields: dict[str, FieldState]
+    choices: dict[str, str]
+    observations: dict[str, str]
+    observation_ids: dict[str, str]
+    instruments: list
+    assessed: Assessed | None = None
+
+
+def stored_sheet(visit, round_, person, instruments: list) -> Sheet:
+    """The sheet as stored."""
+    sheet = _empty(visit, round_, instruments)
+    found = slots(round_.readings.select_related("instrument", "person").in_order())
+    seen = slots(round_.observations.in_order())
+    sheet.observations = {name: slot.current.degree for name, slot in seen.items()}
+    sheet.observation_ids = {name: str(slot.current.uuid) for name, slot in seen.items()}
+    sheet.choices = _default_choices(person, found)
+    for slot in found.values():
+        _fill(sheet, slot)
+    return sheet
+
+
+def assess_stored(sheet: Sheet) -> Sheet:
+    """Assess what is stored."""
+    readings = [
+        bridge.reading(f.place, f.quantity, value, *_details(sheet, f.place, f.quantity))
+        for f in sheet.fields.values()
+        if (value := _counting(sheet, f)) is not None
+    ]
+    return _assess(sheet, readings, sheet.observations)
+
+
+def drafted_sheet(sheet: Sheet, draft: SheetDraft) -> Sheet:
+    """The stored sheet with what stands in the browser laid over it, assessed; nothing is stored."""
+    sheet.choices |= {name: chosen for name in sheet.choices if _may_be(name, chosen := draft.choice(name))}
+    observations = {name: degree for name in QUESTIONS if (degree := draft.choice(name)) in OBSERVATIONS[name]}
+    readings = []
+    for f in sheet.fields.values():
+        typed = draft.field(f.place, f.quantity)
+        f.typed, f.unit = typed.typed, typed.unit if typed.unit in UNITS else f.unit
+        if not f.typed or not _is_chosen(sheet, f):
+            continue
+        checked = _check(sheet, f, typed)
+        if checked.value is not None:
+            readings.append(bridge.reading(f.place, f.quantity, checked.value, *_details(sheet, f.place, f.quantity)))
+        elif draft.focused != f.name:  # no complaint about a number half typed
+            f.note.message, f.note.hint = checked.message, checked.hint
+            f.note.units = [(code, f"{f.typed} {UNITS[code].sign}") for code in checked.units]
+    return _assess(sheet, readings, observations)
+
+
+def current_values(sheet: Sheet) -> dict:
+    """The stored values by field, for a second tab that wants to catch up."""
+    return {
+        "fields": {f.name: {"value": f.stored, "unit": f.unit, "reading": f.reading} for f in sheet.fields.values()},
+        "choices": sheet.choices,
+        "observations": {name: [degree, sheet.observation_ids[name]] for name, degree in sheet.observations.items()},
+    }
+
+
+def results_context(sheet: Sheet) -> dict:
+    """What the results side shows: verdict, marks, chart, figures, schools, pocket formulas."""
+    result = sheet.assessed.result
+    marks = [
+        {
+            "label": i.label,
+            "value": figure(i.measured),
+            "unit": UNIT_SIGNS.get(i.measured.unit, i.measured.unit) if i.measured.known else "",
+            "own": f"± {plain(i.measured.u95, i.measured.unit)}" if i.measured.u95 else "",
+            "expect": with_uncertainty(i.expected) if i.expected.known else "",
+            "band": plain(i.tolerance, i.measured.unit) if i.tolerance else "",
+            "word": i.word,
+            "out": i.state == "out of range",
+            "sentence": i.sentence,
+        }
+        for i in result.indicators
+    ]
+    plumb = [
+        PlumbMark(i.lean, i.measured.u95 / i.tolerance if i.lean is not None else None, SHAPES[i.state])
+        for i in result.indicators
+    ]
+    return {
+        "sheet": sheet,
+        "verdict": result.verdict,
+        "result": result,
+        "marks": marks,
+        "beam": beam(plumb, SCREEN),
+        "chart": chart_svg(sheet.assessed.chart, SCREEN),
+        "chart_marks": [m for m in sheet.assessed.chart.marks if m.number],
+        "has_region": bool(sheet.assessed.chart.region),
+        "figures": _figures(result),
+        "notes": [f.note for f in sheet.fields.values()],
+        "schools": [
+            {"label": s.label, "target": plain(s.target_f, "°F"), "tolerance": plain(s.tolerance_f, "°F") if s.tolerance_f else "", "reason": s.reason}
+            for s in result.schools
+        ],
+        "pocket": [
+            {"formula": row.formula, "pocket": plain(row.pocket_btuh, "BTU/h"), "exact": plain(row.exact_btuh, "BTU/h"), "error": f"{100 * row.error_share:+.0f} %".replace("-", "−")}
+            for row in result.pocket
+        ],
+    }
+
+
+def page_context(sheet: Sheet) -> dict:
+    """What the input side shows, with the results beside it."""
+    places = []
+    for place in PLACES:
+        fields = [sheet.fields[f"{place.id}.{quantity}"] for quantity in place.quantities]
+        places.append({"place": place, "fields": fields, "next": _next_name(place)})
+    return {
+        **results_context(sheet),
+        "places": places,
+        "visit": sheet.visit,
+        "round": sheet.round,
+        "humidity_kinds": HUMIDITY_KINDS,
+        "methods": METHODS.values(),
+        "planes": PLANES,
+        "questions": [(name, label, OBSERVATIONS[name]) for name, label in QUESTIONS.items()],
+        "guess_cfm": f"{bridge.guess_cfm(sheet.visit.system):.0f}",
+    }
+
+
+# -- filling -------------------------------------------------------------------------------------------------------------
+
+
+def _empty(visit, round_, instruments: list) -> Sheet:
+    fields = {}
+    for place in PLACES:
+        for quantity in place.quantities:
+            name, what = f"{place.id}.{quantity}", QUANTITIES[quantity]
+            fields[name] = FieldState(name, place.id, quantity, what.label, what.unit, note=Note(name))
+    return Sheet(visit, round_, fields, {}, {}, {}, instruments)
+
+
+def _default_choices(person, found: dict) -> dict[str, str]:
+    """Selects before anything is read: the probe this person used last, relative humidity, the blower table's own air."""
+    last = last_instrument(person) if not any(slot.current.instrument for slot in found.values()) else ""
+    choices = {f"{place}.instrument": last for place in ("outdoor", "return_unit", "supply_plenum")}
+    choices |= {f"{place}.humidity": "rh" for place in ("return_unit", "supply_plenum")}
+    return choices | {"blower.method": "blower_table", "blower.plane": METHODS["blower_table"].plane}
+
+
+def _fill(sheet: Sheet, slot: Slot) -> None:
+    row = slot.current
+    f = sheet.fields[f"{row.place}.{row.quantity}"]
+    f.typed = f.stored = row.typed
+    f.unit, f.reading = row.unit, str(row.uuid)
+    f.note.earlier = [_was(old) for old in slot.earlier]
+    if slot.rivals:
+        f.note.rivals = [_was(entry) for entry in (*slot.rivals, row)]
+    if row.slot == "humidity":
+        sheet.choices[f"{row.place}.humidity"] = row.quantity
+    if row.instrument:
+        sheet.choices[f"{row.place}.instrument"] = str(row.instrument.public_id)
+    if row.method:
+        sheet.choices["blower.method"], sheet.choices["blower.plane"] = row.method, row.plane or METHODS[row.method].plane
+
+
+def _was(row) -> str:
+    from_kind = f"{HUMIDITY_KINDS[row.quantity].lower()} " if row.quantity in HUMIDITY_KINDS else ""
+    return f"{from_kind}{row.typed} {UNITS[row.unit].sign}, {localtime(row.taken_at):%H:%M}, {row.person.short_name}"
+
+
+def _details(sheet: Sheet, place: str, quantity: str) -> tuple:
+    """Instrument, method and plane of a reading as chosen on the sheet."""
+    if quantity == "airflow":
+        return None, sheet.choices["blower.method"], sheet.choices["blower.plane"]
+    return sheet.choices.get(f"{place}.instrument") or None, "", ""
+
+
+def _may_be(name: str, chosen: str) -> bool:
+    """Whether a select may hold this value; any probe, or none, may be named."""
+    known = {"method": METHODS, "plane": PLANES, "humidity": HUMIDITY_KINDS}.get(name.split(".")[1])
+    return known is None or chosen in known
+
+
+def _is_chosen(sheet: Sheet, f: FieldState) -> bool:
+    """Of the humidities at a place only the chosen one counts."""
+    return f.quantity not in HUMIDITY_KINDS or sheet.choices[f"{f.place}.humidity"] == f.quantity
+
+
+def _check(sheet: Sheet, f: FieldState, typed: DraftField):
+    chosen = sheet.choices.get(f"{f.place}.instrument")
+    instrument = next((row for row in sheet.instruments if str(row.public_id) == chosen), None)
+    return bridge.check(f.place, f.quantity, f.typed, f.unit, typed.confirmed or bool(f.stored and f.typed == f.stored), instrument)
+
+
+def _counting(sheet: Sheet, f: FieldState) -> float | None:
+    if not f.stored or not _is_chosen(sheet, f):
+        return None
+    return bridge.check(f.place, f.quantity, f.stored, f.unit, confirmed=True).value
+
+
+def _assess(sheet: Sheet, readings: list, observations: dict[str, str]) -> Sheet:
+    sheet.observations = observations
+    sheet.assessed = bridge.assessed(sheet.visit.system, readings, observations, sheet.instruments)
+    result = sheet.assessed.result
+    for finding in result.findings:
+        for place, quantity in finding.fields:
+            sheet.fields[f"{place}.{quantity}"].note.findings.append(finding)
+    for place, end in (("return_unit", "return"), ("supply_plenum", "supply")):
+        dew_point, ratio = result[f"{end}_dew_point_f"], result[f"{end}_humidity_ratio"]
+        if dew_point.known:
+            note = sheet.fields[f"{place}.{sheet.choices[f'{place}.humidity']}"].note
+            note.beside = f"dew point {figure(dew_point)} °F, {grains(ratio)} grains/lb"
+    supply = result["expected_supply_dry_bulb_f"]
+    if supply.known:
+        sheet.fields["supply_plenum.dry_bulb"].note.expect = f"expect {with_uncertainty(supply)} °F for this air"
+    humidity = result["expected_supply_rh_pct"]
+    if humidity.known:
+        sheet.fields["supply_plenum.rh"].note.expect = f"expect {with_uncertainty(humidity)} %"
+    return sheet
+
+
+def _figures(result) -> list[dict]:
+    rows = (
+        ("Total capacity", "total_btuh", "expected_total_btuh"),
+        ("Sensible", "sensible_btuh", "expected_sensible_btuh"),
+        ("Latent", "latent_btuh", ""),
+        ("Sensible heat ratio", "sensible_heat_ratio", "expected_sensible_heat_ratio"),
+        ("Delivered tons", "tons", ""),
+        ("Supply dry bulb", "", "expected_supply_dry_bulb_f"),
+        ("Supply humidity", "supply_rh_pct", "expected_supply_rh_pct"),
+        ("Gross, with blower heat", "gross_btuh", ""),
+        ("Less condensate (heat ledger)", "total_less_condensate_btuh", ""),
+        ("Apparatus dew point", "apparatus_dew_point_f", ""),
+        ("Bypass factor", "bypass_factor", ""),
+        ("Return wet bulb", "return_wet_bulb_f", ""),
+        ("Return dew point", "return_dew_point_f", ""),
+        ("Supply dew point", "supply_dew_point_f", ""),
+    )
+    return [_figure_row(result, *row) for row in rows]
+
+
+def _figure_row(result, label: str, measured: str, expected: str) -> dict:
+    found, hoped = (result[measured] if measured else None), (result[expected] if expected else None)
+    unit = (found or hoped).unit
+    missing = found.missing if found and not found.known else ""
+    return {
+        "label": label,
+        "unit": unit,
+        "measured": with_uncertainty(found) if found else "",
+        "expected": with_uncertainty(hoped) if hoped and hoped.known else "",
+        "missing": missing,
+    }
+
+
+def _next_name(place: Place) -> str:
+    index = PLACES.index(place)
+    return PLACES[index + 1].tab.lower() if index + 1 < len(PLACES) else "result"
