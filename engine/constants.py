@@ -24,20 +24,37 @@ class Constant:
 DRY_BULB_ACCURACY = Constant("air dry bulb accuracy", 0.9, "°F", "MEM: typical data sheets of digital air probes")
 RH_ACCURACY = Constant("relative humidity accuracy", 3.0, "%RH", "MEM: typical data sheets of capacitive sensors")
 WET_BULB_ACCURACY = Constant("wet bulb accuracy", 1.0, "°F", "MEM: a wetted wick well ventilated; CP")
-DEW_POINT_ACCURACY = Constant("dew point accuracy", 1.5, "°F", "what 3 %RH amounts to near 75 °F, 50 %RH (slope of the saturation curve)")
-DRY_BULB_REPEATABILITY = Constant("air dry bulb repeatability", 0.3, "°F", "working figure: a third of the stated accuracy; the rest is offset")
+DEW_POINT_ACCURACY = Constant(
+    "dew point accuracy", 1.5, "°F", "what 3 %RH amounts to near 75 °F, 50 %RH (slope of the saturation curve)"
+)
+DRY_BULB_REPEATABILITY = Constant(
+    "air dry bulb repeatability", 0.3, "°F", "working figure: a third of the stated accuracy; the rest is offset"
+)
 HUMIDITY_REPEATABILITY_SHARE = Constant("humidity repeatability", 1 / 3, "of accuracy", "working figure, as for dry bulb")
-STATION_PRESSURE_SPREAD = Constant("station pressure about the standard atmosphere", 0.15, "psi", "MEM: weather moves it by about 0.3 in. Hg")
+STATION_PRESSURE_SPREAD = Constant(
+    "station pressure about the standard atmosphere", 0.15, "psi", "MEM: weather moves it by about 0.3 in. Hg"
+)
 
 # -- airflow ------------------------------------------------------------------------------------------------------------
 NOMINAL_CFM_PER_TON = Constant("nominal airflow", 400.0, "CFM/ton", "CP")
-STANDARD_AIR_VOLUME = Constant("specific volume of standard air", 13.33, "ft3/lb", "0.075 lb/ft3, ASHRAE Handbook - Fundamentals 2017, ch. 1 (MEM)")
+STANDARD_AIR_VOLUME = Constant(
+    "specific volume of standard air", 13.33, "ft3/lb", "0.075 lb/ft3, ASHRAE Handbook - Fundamentals 2017, ch. 1 (MEM)"
+)
 
 # -- capacity -----------------------------------------------------------------------------------------------------------
 BTUH_PER_TON = Constant("ton of refrigeration", 12000.0, "BTU/h", "definition")
-FAN_W_PER_CFM = Constant("blower power where it is not known", 0.365, "W/CFM", "ANSI/AHRI 210/240 default for coils tested without a fan: 365 W per 1,000 CFM (MEM)")
-FAN_POWER_SPREAD = Constant("spread of blower power about that default", 0.30, "share, 95 %", "working figure: PSC to variable-speed motors")
-MEASURED_FAN_POWER_ACCURACY = Constant("measured blower power", 0.05, "share, 95 %", "clamp amps 2 % and an assumed power factor (MEM)")
+FAN_W_PER_CFM = Constant(
+    "blower power where it is not known",
+    0.365,
+    "W/CFM",
+    "ANSI/AHRI 210/240 default for coils tested without a fan: 365 W per 1,000 CFM (MEM)",
+)
+FAN_POWER_SPREAD = Constant(
+    "spread of blower power about that default", 0.30, "share, 95 %", "working figure: PSC to variable-speed motors"
+)
+MEASURED_FAN_POWER_ACCURACY = Constant(
+    "measured blower power", 0.05, "share, 95 %", "clamp amps 2 % and an assumed power factor (MEM)"
+)
 CONDENSATE_CP = Constant("specific heat of condensate", 1.0, "BTU/lb°F", "water near 50 °F, handbook value rounded")
 SENSIBLE_SHARE_AT_RATING = Constant("sensible share at the rating point", 0.75, "share", "CP: not on the plate; spread below")
 SENSIBLE_SHARE_SPREAD = Constant("spread of that share", 0.04, "share, 95 %", "CP")

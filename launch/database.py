@@ -4,6 +4,7 @@ It listens on loopback only, keeps its data in the instance's folder and reads n
 server that Debian's package may run on port 3306 is never touched.
 """
 
+import contextlib
 import hashlib
 import os
 import pwd
@@ -191,7 +192,5 @@ def _user_name() -> str:
 
 
 def _signal(pid: int, number: int) -> None:
-    try:
+    with contextlib.suppress(ProcessLookupError):
         os.kill(pid, number)
-    except ProcessLookupError:
-        pass

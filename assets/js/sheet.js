@@ -46,6 +46,9 @@ export function sheet() {
         field?.focus();
       });
     },
+    onePlaceAtATime() {
+      return this.$root.querySelector(".steps").offsetParent !== null;
+    },
     key(event) {
       if (event.key !== "Enter" || !event.target.matches("input[data-field]")) return;
       event.preventDefault();
@@ -54,7 +57,7 @@ export function sheet() {
       if (following) following.focus();
       else {
         event.target.blur();
-        this.next();
+        if (this.onePlaceAtATime()) this.next();
       }
     },
 

@@ -62,4 +62,3 @@ def apparatus(t_in_f, w_in, t_out_f, w_out, p_psia) -> Apparatus:
     missing = np.where(np.isnan(d_h + d_w), 3, missing)
     good = missing == 0
     return Apparatus(np.where(good, t, np.nan), np.where(good, 1.0 - 1.0 / s, np.nan), missing)
-

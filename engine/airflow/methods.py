@@ -23,8 +23,8 @@ METHODS = {
     method.id: method
     for method in (
         AirflowMethod("flow_device", "Calibrated flow device", 0.07, "return", True, "MEM: metering plates, about 7 %"),
-        AirflowMethod("blower_table", "Static and blower table", 0.10, "standard", True, "MEM, at the actual tap; a dirty wheel moves less"),
-        AirflowMethod("traverse", "Vane or hot-wire traverse", 0.06, "supply", True, "MEM: instrument 3 % and method 5 %, in quadrature"),
+        AirflowMethod("blower_table", "Static and blower table", 0.10, "standard", True, "MEM, at the actual tap"),
+        AirflowMethod("traverse", "Vane or hot-wire traverse", 0.06, "supply", True, "MEM: instrument 3 % with method 5 %"),
         AirflowMethod("nominal_guess", "Guess from nominal tons", 0.20, "return", False, "MEM: 400 CFM/ton, about 20 %"),
     )
 }  # fmt: skip

@@ -62,7 +62,9 @@ def check_round(round_: Round) -> None:
     if not TONS_RANGE[0] <= round_.equipment.nominal_tons <= TONS_RANGE[1]:
         raise OutOfRange("nominal tons", round_.equipment.nominal_tons, "tons", *TONS_RANGE)
     if round_.equipment.kind not in COOLING_CURVES:
-        raise EngineError(f"equipment kind '{round_.equipment.kind}' has no published curves; known are {', '.join(COOLING_CURVES)}")
+        raise EngineError(
+            f"equipment kind '{round_.equipment.kind}' has no published curves; known are {', '.join(COOLING_CURVES)}"
+        )
     for reading in round_.readings:
         if reading.quantity not in QUANTITIES_AT.get(reading.place, ()):
             raise EngineError(f"there is no reading '{reading.quantity}' at '{reading.place}'")
@@ -203,9 +205,7 @@ def _outside_curves(round_: Round, carried: Propagated, row: int) -> str:
     return "; ".join(reasons)
 
 
-def _schools(
-    round_: Round, q: dict[str, Estimate], outside: str, return_air_split_f: float
-) -> tuple[schools.SplitTarget, ...]:
+def _schools(round_: Round, q: dict[str, Estimate], outside: str, return_air_split_f: float) -> tuple[schools.SplitTarget, ...]:
     expected = q["expected_split_f"]
     return (
         schools.computed(expected.value, round_.rules.split_tolerance_f, outside or expected.missing),
@@ -231,11 +231,12 @@ def _indicators(
     flow = q["cfm_per_ton"]
     nominal = Estimate(NOMINAL_CFM_PER_TON.value, 0.0, "CFM/ton")
     flow_tolerance = 0.5 * (rules.airflow_high_cfm_per_ton - rules.airflow_low_cfm_per_ton)
+    by = decided_by
+    total_off = q["total_minus_expected_btuh"]
     return (
-        indicator("split", "Temperature split", q["split_f"], expected_split, off, school.tolerance_f, school.label, decided_by(split_by)),
-        indicator("airflow", "Airflow per ton", flow, nominal, _minus(flow, nominal), flow_tolerance, "Common practice", "airflow_method"),
-        indicator("capacity", "Capacity", q["total_btuh"], total, q["total_minus_expected_btuh"], tolerance, "Published curves",
-                  decided_by("total_minus_expected_btuh")),
+        indicator("split", "Temperature split", q["split_f"], expected_split, off, school.tolerance_f, school.label, by(split_by)),
+        indicator("airflow", "Airflow per ton", flow, nominal, _minus(flow, nominal), flow_tolerance, "Practice", by("cfm_per_ton")),
+        indicator("capacity", "Capacity", q["total_btuh"], total, total_off, tolerance, "Curves", by("total_minus_expected_btuh")),
     )  # fmt: skip
 
 

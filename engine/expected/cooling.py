@@ -21,8 +21,8 @@ from engine.constants import (
     RATING_RETURN_WET_BULB,
     STANDARD_AIR_VOLUME,
 )
-from engine.units import BTUH_PER_W
 from engine.expected.curves import COOLING_CURVES, FLOW_RANGE, OUTDOOR_RANGE_F, WET_BULB_RANGE_F, curve
+from engine.units import BTUH_PER_W
 
 _DRY_STEPS = 16
 _LEAST_BYPASS = 0.01  # a rating with less would leave the coil saturated; the sensible share asked for is then too high
@@ -68,8 +68,7 @@ def expected_cooling(machine: Machine, t_in_f, w_in, outdoor_f, p_psia, mass_flo
     """
     shape = np.broadcast_shapes(*(np.shape(x) for x in (t_in_f, w_in, outdoor_f, p_psia, mass_flow_lbh, *machine[2:])))
     t_in_f, w_in, outdoor_f, p_psia, mass_flow_lbh, fan_heat_btuh = (
-        np.broadcast_to(np.asarray(x, float), shape)
-        for x in (t_in_f, w_in, outdoor_f, p_psia, mass_flow_lbh, fan_heat_btuh)
+        np.broadcast_to(np.asarray(x, float), shape) for x in (t_in_f, w_in, outdoor_f, p_psia, mass_flow_lbh, fan_heat_btuh)
     )
     rated = _rated(machine)
     with np.errstate(all="ignore"):
@@ -184,5 +183,3 @@ def _wet_bulb_at_dry_out(coil_at, t_in_f, wet_bulb, p_psia, drying, dry):
         f_high = np.where(below, 0.5 * f_high, f_middle)
         low, high = np.where(below, middle, low), np.where(below, high, middle)
     return np.where(dry, middle, wet_bulb)
-
-

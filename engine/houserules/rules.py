@@ -24,7 +24,7 @@ class Rule:
 
 RULES = (
     Rule("split_school", "Expected temperature split", "", "computed", ("computed", "flat", "climate", "return_air"),
-         "A flat band condemns a healthy unit drying a humid house and passes one that has lost a third of its capacity in dry, high air."),
+         "A flat band condemns a healthy unit drying a humid house and passes one a third short in dry, high air."),
     Rule("settle_minutes", "Running before a reading counts", "min", 15.0, (5.0, 10.0, 15.0),
          "10 to 15 minutes after start and after every change; some settle for 5. Common practice."),
     Rule("least_outdoor_f", "Cooling is judged from this outdoor temperature up", "°F", 65.0, (60.0, 65.0),

@@ -54,7 +54,9 @@ def humidity_above_dry_bulb(evidence: Evidence) -> Iterator[Finding]:
         else:
             message = f"{what} {temperature(humid)} is above dry bulb {temperature(dry)}: no air is like that."
             hint = "Are the two swapped? Read both again."
-            yield Finding("humidity_above_dry_bulb", CONTRADICTION, message, hint, fields, (f"{name}_dry_bulb", f"{name}_humidity"))
+            yield Finding(
+                "humidity_above_dry_bulb", CONTRADICTION, message, hint, fields, (f"{name}_dry_bulb", f"{name}_humidity")
+            )
 
 
 def wet_bulb_too_low(evidence: Evidence) -> Iterator[Finding]:
@@ -76,7 +78,7 @@ def supply_above_return(evidence: Evidence) -> Iterator[Finding]:
     warm, cold = evidence.numbers["supply_dry_bulb"], evidence.numbers["return_dry_bulb"]
     if warm - cold > hypot(evidence.u95["supply_dry_bulb"], evidence.u95["return_dry_bulb"]):
         message = f"Supply {temperature(warm)} is above return {temperature(cold)}: that is not cooling."
-        hint = "Are the probes swapped, or is heat on?"
+        hint = "Are the probes swapped, or is heat on? Read both again."
         fields = (("return_unit", "dry_bulb"), ("supply_plenum", "dry_bulb"))
         yield Finding("supply_above_return", CONTRADICTION, message, hint, fields, ("return_dry_bulb", "supply_dry_bulb"))
 

@@ -93,7 +93,8 @@ def indicator(
     state, lean = state_of(off.value, off.u95, tolerance), off.value / tolerance
     where = "as expected" if abs(lean) < 0.02 else f"{amount(off.value, off.unit)} {'above' if lean > 0 else 'below'} expected"
     sentence = (
-        f"{label} is {where}, known within {amount(off.u95, off.unit)}, "
-        f"and {amount(tolerance, off.unit)} is allowed: {state}."
+        f"{label} is {where}, known within {amount(off.u95, off.unit)}, and {amount(tolerance, off.unit)} is allowed: {state}."
     )
-    return Indicator(id_, label, measured, expected, tolerance, state, lean, word_of(state, lean), authority, sentence, decided_by)
+    return Indicator(
+        id_, label, measured, expected, tolerance, state, lean, word_of(state, lean), authority, sentence, decided_by
+    )

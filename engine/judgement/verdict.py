@@ -94,7 +94,10 @@ def _airflow_low(case: Case) -> str:
 def _split_high(case: Case) -> str:
     text = f"The split is {_over_expected(case)} above what this air should give"
     text += " at the guessed airflow: less air is moving than guessed." if not case.measured else "."
-    return text + " Capacity loses little when air is lost, so a fair capacity clears nothing. Do not add refrigerant on these readings."
+    return (
+        text
+        + " Capacity loses little when air is lost, so a fair capacity clears nothing. Do not add refrigerant on these readings."
+    )
 
 
 def _capacity_low(case: Case) -> str:
@@ -102,7 +105,8 @@ def _capacity_low(case: Case) -> str:
     if not found.low:
         return f"Airflow is in range and the split is {_over_expected(case)} short. Capacity does not settle it yet."
     short = 1 - found.measured.value / found.expected.value
-    return f"Airflow is in range and capacity is {share(short)} short: {capacity(found.measured.value)} of {capacity(found.expected.value)} expected."
+    of = f"{capacity(found.measured.value)} of {capacity(found.expected.value)} expected"
+    return f"Airflow is in range and capacity is {share(short)} short: {of}."
 
 
 def _low_on_a_guess(case: Case) -> str:
@@ -111,7 +115,9 @@ def _low_on_a_guess(case: Case) -> str:
         parts.append(f"the split is {_over_expected(case)} short")
     if case.capacity.low:
         parts.append(f"capacity is {share(1 - case.capacity.measured.value / case.capacity.expected.value)} short")
-    return f"{listed(parts)[:1].upper()}{listed(parts)[1:]}, but the airflow is a guess. Airflow is proved before charge is doubted."
+    return (
+        f"{listed(parts)[:1].upper()}{listed(parts)[1:]}, but the airflow is a guess. Airflow is proved before charge is doubted."
+    )
 
 
 def _in_range(case: Case) -> str:

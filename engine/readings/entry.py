@@ -59,12 +59,20 @@ def check_entry(
     if unit == "degF" and not confirmed and lookalike and lookalike[0] <= number <= lookalike[1]:
         return Asked(f"{number:g} looks like °C: that would be {f_from_c(number):.1f} °F. Which is it?", ("degC", "degF"))
     if quantity == "rh" and not what.low <= value <= what.high:
-        return Refused(f"Relative humidity is 0 to 100 %; this says {number:g}.", "Is it a temperature, typed in the wrong field?")
+        return Refused(
+            f"Relative humidity is 0 to 100 %; this says {number:g}.", "Is it a temperature, typed in the wrong field?"
+        )
     if not what.low <= value <= what.high:
-        return Refused(f"{what.label} is taken from {what.low:g} to {what.high:g} {sign}; this is {value:g}.", "Check the digits and the unit.")
+        return Refused(
+            f"{what.label} is taken from {what.low:g} to {what.high:g} {sign}; this is {value:g}.",
+            "Check the digits and the unit.",
+        )
     if instrument_range and not instrument_range[0] <= value <= instrument_range[1]:
         low, high = instrument_range
-        return Refused(f"This instrument reads {low:g} to {high:g} {sign}; {value:g} is outside.", "Check the digits, or choose the instrument used.")
+        return Refused(
+            f"This instrument reads {low:g} to {high:g} {sign}; {value:g} is outside.",
+            "Check the digits, or choose the instrument used.",
+        )
     return Accepted(value)
 
 

@@ -129,6 +129,5 @@ def _sample_covariances(drawn: dict[str, np.ndarray], names: tuple[str, ...]) ->
 def _rows(sources: Sequence[Source], chosen: np.ndarray) -> list[Source]:
     """The sources as they are in the chosen rows (pushes may be one number or one per row)."""
     return [
-        Source(s.id, s.label, tuple((name, push[chosen] if np.ndim(push) else push) for name, push in s.pushes))
-        for s in sources
+        Source(s.id, s.label, tuple((name, push[chosen] if np.ndim(push) else push) for name, push in s.pushes)) for s in sources
     ]

@@ -13,7 +13,15 @@ from web.visits import services
 from web.visits.forms import EntryItem
 
 DEVICE = uuid.uuid5(uuid.NAMESPACE_URL, "urn:ruddy-draft:demo-device")
-UNITS = {"dry_bulb": "degF", "wet_bulb": "degF", "dew_point": "degF", "rh": "pct", "airflow": "CFM", "power": "W", "running_time": "min"}
+UNITS = {
+    "dry_bulb": "degF",
+    "wet_bulb": "degF",
+    "dew_point": "degF",
+    "rh": "pct",
+    "airflow": "CFM",
+    "power": "W",
+    "running_time": "min",
+}
 
 
 @transaction.atomic

@@ -1,4 +1,4 @@
-"""What the sheet shows: its places and fields, filled from what is stored or from what is being typed, and the notes beside them."""
+"""What the sheet shows: places and fields, filled from what is stored or being typed, and the notes beside them."""
 
 from dataclasses import dataclass, field
 
@@ -186,11 +186,21 @@ def results_context(sheet: Sheet) -> dict:
         "figures": _figures(result),
         "notes": [f.note for f in sheet.fields.values()],
         "schools": [
-            {"label": s.label, "target": plain(s.target_f, "°F"), "tolerance": plain(s.tolerance_f, "°F") if s.tolerance_f else "", "reason": s.reason}
+            {
+                "label": s.label,
+                "target": plain(s.target_f, "°F"),
+                "tolerance": plain(s.tolerance_f, "°F") if s.tolerance_f else "",
+                "reason": s.reason,
+            }
             for s in result.schools
         ],
         "pocket": [
-            {"formula": row.formula, "pocket": plain(row.pocket_btuh, "BTU/h"), "exact": plain(row.exact_btuh, "BTU/h"), "error": f"{100 * row.error_share:+.0f} %".replace("-", "−")}
+            {
+                "formula": row.formula,
+                "pocket": plain(row.pocket_btuh, "BTU/h"),
+                "exact": plain(row.exact_btuh, "BTU/h"),
+                "error": f"{100 * row.error_share:+.0f} %".replace("-", "−"),
+            }
             for row in result.pocket
         ],
     }
@@ -277,7 +287,9 @@ def _is_chosen(sheet: Sheet, f: FieldState) -> bool:
 def _check(sheet: Sheet, f: FieldState, typed: DraftField):
     chosen = sheet.choices.get(f"{f.place}.instrument")
     instrument = next((row for row in sheet.instruments if str(row.public_id) == chosen), None)
-    return bridge.check(f.place, f.quantity, f.typed, f.unit, typed.confirmed or bool(f.stored and f.typed == f.stored), instrument)
+    return bridge.check(
+        f.place, f.quantity, f.typed, f.unit, typed.confirmed or bool(f.stored and f.typed == f.stored), instrument
+    )
 
 
 def _counting(sheet: Sheet, f: FieldState) -> float | None:

@@ -36,15 +36,13 @@ def chart_svg(chart, palette: dict[str, str]) -> SafeString:
     plot = _Plot(chart)
     title = f"Psychrometric chart at {chart.altitude_ft:,.0f} ft"
     body = "".join((_axes(plot, palette), _region(plot, palette), _curves(plot, palette), _marks(plot, palette)))
-    return mark_safe(  # noqa: S308 - numbers, palette tokens and escaped words only
+    return mark_safe(
         f'<svg viewBox="0 0 {WIDTH:g} {HEIGHT:g}" class="psychrometric" role="group" aria-label="{escape(title)}">{body}</svg>'
     )
 
 
 def _text(x: float, y: float, words: str, colour: str, anchor: str = "middle", size: float = TEXT) -> str:
-    return (
-        f'<text x="{x:.1f}" y="{y:.1f}" fill="{colour}" font-size="{size:g}" text-anchor="{anchor}">{escape(words)}</text>'
-    )
+    return f'<text x="{x:.1f}" y="{y:.1f}" fill="{colour}" font-size="{size:g}" text-anchor="{anchor}">{escape(words)}</text>'
 
 
 def _axes(plot: _Plot, palette: dict[str, str]) -> str:
@@ -101,7 +99,9 @@ def _marks(plot: _Plot, palette: dict[str, str]) -> str:
 
 
 def _mark(mark, x: float, y: float, dx: float, dy: float, palette: dict[str, str]) -> str:
-    opening = f'<g class="mark" tabindex="0" role="img" aria-label="{escape(mark.readout)}" data-readout="{escape(mark.readout)}">'
+    opening = (
+        f'<g class="mark" tabindex="0" role="img" aria-label="{escape(mark.readout)}" data-readout="{escape(mark.readout)}">'
+    )
     if mark.role == "expected":
         cross = f"M{x - 5:.1f} {y:.1f} H{x + 5:.1f} M{x:.1f} {y - 5:.1f} V{y + 5:.1f}"
         spot = f'<circle cx="{x:.1f}" cy="{y:.1f}" r="11" fill="transparent"/>'

@@ -19,12 +19,6 @@ def engine_unit(field):
     return QUANTITIES[field.quantity].unit
 
 
-@register.filter
-def percent(share):
-    """0.07 -> '7 %'."""
-    return f"{100 * share:.0f} %"
-
-
 @register.simple_tag
 def choice_of(sheet, place, name):
     """The value of a select."""

@@ -12,4 +12,6 @@ class Command(BaseCommand):
 
     def handle(self, *args, **options):
         for username, first, last, role in PEOPLE:
-            self.stdout.write(f"  {ROLES[role]:<11} {first} {last:<10} name {username:<6} password {required('RUDDY_DEMO_PASSWORD')}")
+            self.stdout.write(
+                f"  {ROLES[role]:<11} {first} {last:<10} name {username:<6} password {required('RUDDY_DEMO_PASSWORD')}"
+            )
