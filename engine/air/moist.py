@@ -20,7 +20,7 @@ _WATER = (-1.0440397e4, -1.1294650e1, -2.7022355e-2, 1.2890360e-5, -2.4780681e-9
 
 _WET_BULB_STEPS = 9  # Newton from the dry bulb on a convex function: about 33 °F a step, then quadratic
 _DEW_POINT_STEPS = 4
-_SATURATION_STEPS = 7
+_SATURATION_STEPS = 8
 
 
 def pressure_psia(altitude_ft):
@@ -177,7 +177,7 @@ def _wet_bulb_branch(t_f, w, p_psia, equation, coefficients):
 
 
 def saturation_temperature_from_enthalpy_f(h_btulb, p_psia):
-    """Temperature [°F] of saturated air with this enthalpy [BTU/lb]. Newton on eq. (21) and (30)."""
+    """Temperature [°F, 10 to 100] of saturated air with this enthalpy [BTU/lb]. Newton on eq. (21) and (30)."""
     t = np.full(np.broadcast(h_btulb, p_psia).shape, 60.0)
     for _ in range(_SATURATION_STEPS):
         w, w_slope = saturated_with_slope(t, p_psia)

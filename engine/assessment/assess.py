@@ -231,13 +231,15 @@ def _indicators(
     flow = q["cfm_per_ton"]
     nominal = Estimate(NOMINAL_CFM_PER_TON.value, 0.0, "CFM/ton")
     flow_tolerance = 0.5 * (rules.airflow_high_cfm_per_ton - rules.airflow_low_cfm_per_ton)
-    by = decided_by
+    flow_off = _minus(flow, nominal)
     total_off = q["total_minus_expected_btuh"]
-    return (
-        indicator("split", "Temperature split", q["split_f"], expected_split, off, school.tolerance_f, school.label, by(split_by)),
-        indicator("airflow", "Airflow per ton", flow, nominal, _minus(flow, nominal), flow_tolerance, "Practice", by("cfm_per_ton")),
-        indicator("capacity", "Capacity", q["total_btuh"], total, total_off, tolerance, "Curves", by("total_minus_expected_btuh")),
-    )  # fmt: skip
+    rows = (
+        ("split", "Temperature split", q["split_f"], expected_split, off, school.tolerance_f, school.label, split_by),
+        ("airflow", "Airflow per ton", flow, nominal, flow_off, flow_tolerance, "Common practice", "cfm_per_ton"),
+        ("capacity", "Capacity", q["total_btuh"], total, total_off, tolerance, "Published curves", "total_minus_expected_btuh"),
+    )
+    split, airflow, capacity = (indicator(*row[:-1], decided_by(row[-1])) for row in rows)
+    return split, airflow, capacity
 
 
 def _minus(first: Estimate, second: Estimate) -> Estimate:

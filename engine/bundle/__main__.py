@@ -32,7 +32,7 @@ def answers(text: str) -> Iterator[dict]:
         answer = {"line": line, "name": bundle.get("name", ""), "rounds": []}
         for (name, _), result in zip(named, results, strict=True):
             if isinstance(result, EngineError):
-                answer["error"] = {"field": name, "message": str(result)}
+                answer.setdefault("error", {"field": name, "message": str(result)})
             else:
                 answer["rounds"].append({"name": name, **answer_of(result)})
         yield answer

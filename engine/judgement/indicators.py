@@ -3,7 +3,7 @@
 The rule is the conformity probability of JCGM 106:2012: with the difference d known to within u (95 %, normal), how
 likely is it that the true difference lies inside the tolerance?
 
-    95 % sure it is outside            -> out of range
+    95 % sure it is beyond one side    -> out of range
     80 % sure it is inside             -> in range
     otherwise, uncertainty within the tolerance -> borderline
     otherwise                          -> can't tell yet
@@ -18,7 +18,7 @@ from engine.wording import amount
 
 IN_RANGE, BORDERLINE, OUT_OF_RANGE, CANT_TELL = "in range", "borderline", "out of range", "can't tell yet"
 SURE_INSIDE = 0.80
-SURE_OUTSIDE = 0.05
+SURE_OUTSIDE = 0.95
 
 
 @dataclass(frozen=True)
@@ -52,18 +52,17 @@ class Indicator:
         return self.state == OUT_OF_RANGE and self.lean > 0
 
 
-def inside_probability(difference: float, u95: float, tolerance: float) -> float:
-    """Probability that the true difference lies within +- tolerance; all in one unit, u95 >= 0."""
-    sigma = max(u95 / K, 1e-9)
-    return 0.5 * (erf((tolerance - difference) / (sigma * sqrt(2))) + erf((tolerance + difference) / (sigma * sqrt(2))))
+def below_probability(limit: float, difference: float, u95: float) -> float:
+    """Probability that the true difference lies below a limit; all in one unit, u95 >= 0."""
+    return 0.5 * (1 + erf((limit - difference) / (max(u95 / K, 1e-9) * sqrt(2))))
 
 
 def state_of(difference: float, u95: float, tolerance: float) -> str:
     """The state of a difference known within u95 against a tolerance."""
-    inside = inside_probability(difference, u95, tolerance)
-    if inside <= SURE_OUTSIDE:
+    low, high = below_probability(-tolerance, difference, u95), 1 - below_probability(tolerance, difference, u95)
+    if max(low, high) >= SURE_OUTSIDE:
         return OUT_OF_RANGE
-    if inside >= SURE_INSIDE:
+    if 1 - low - high >= SURE_INSIDE:
         return IN_RANGE
     return BORDERLINE if u95 <= tolerance else CANT_TELL
 

@@ -10,7 +10,8 @@ from web.houses.models import Instrument, System
 from web.visits import services
 from web.visits.access import visit_for
 from web.visits.forms import BatchError, SheetDraft, parse_batch
-from web.visits.sheet import assess_stored, current_values, drafted_sheet, page_context, results_context, stored_sheet
+from web.visits.presenting import page_context, results_context
+from web.visits.sheet import assess_stored, current_values, drafted_sheet, stored_sheet
 
 
 def _stored(request, public_id):

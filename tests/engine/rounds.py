@@ -1,0 +1,36 @@
+"""A round of readings for tests: a sound three-ton machine unless said otherwise."""
+
+from engine.houserules.rules import HouseRules
+from engine.readings.round import Equipment, Instrument, Reading, Round
+
+PROBE = "probe"
+
+
+def round_(
+    return_f=76.4, return_rh=52.0, supply_f=55.2, supply_rh=91.0, outdoor_f=90.8, cfm=1200.0, method="flow_device",
+    minutes=20.0, strips="off", coil="wet", altitude_ft=1150.0, supply_probe=PROBE, humidity="rh", plane=None, fan_w=None,
+    climate="humid", rules=None, **equipment,
+) -> Round:  # fmt: skip
+    """Values in the engine's units; None leaves a reading out."""
+    given = (
+        ("return_unit", "dry_bulb", return_f, PROBE),
+        ("return_unit", humidity, return_rh, PROBE),
+        ("supply_plenum", "dry_bulb", supply_f, supply_probe),
+        ("supply_plenum", humidity, supply_rh, supply_probe),
+        ("outdoor", "dry_bulb", outdoor_f, PROBE),
+        ("system", "running_time", minutes, None),
+        ("blower", "power", fan_w, None),
+    )
+    readings = [Reading(place, quantity, value, probe) for place, quantity, value, probe in given if value is not None]
+    if cfm is not None:
+        readings.append(Reading("blower", "airflow", cfm, None, method, plane))
+    seen = {"strip_heat": strips, "coil": coil}
+    return Round(
+        equipment=Equipment(**{"nominal_tons": 3.0, "metering_device": "txv", **equipment}),
+        altitude_ft=altitude_ft,
+        readings=tuple(readings),
+        observations={name: degree for name, degree in seen.items() if degree},
+        instruments=(Instrument(PROBE), Instrument("other")),
+        climate=climate,
+        rules=rules or HouseRules(),
+    )

@@ -1,0 +1,107 @@
+"""Expected cooling: the published curves at the rating point, the shape of the answer, the dry coil, the schools."""
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from engine.air import moist
+from engine.expected import schools
+from engine.expected.cooling import Machine, expected_cooling, fan_heat_btuh, out_of_range
+from engine.expected.curves import curve
+
+KINDS = ("air_conditioner", "heat_pump")
+
+
+def expect(return_f=80.0, wet_bulb_f=67.0, outdoor_f=95.0, cfm=1200.0, altitude_ft=0.0, kind="air_conditioner", share=0.75):
+    """Three tons; cfm of standard air at sea level, so that the flow is rated flow at 1,200."""
+    p = moist.pressure_psia(altitude_ft)
+    w = moist.humidity_ratio_from_wet_bulb(return_f, wet_bulb_f, p)
+    flow = cfm * 60 / 13.33 * p / moist.pressure_psia(0.0)
+    machine = Machine(3.0, kind, share, 0.365)
+    return expected_cooling(machine, return_f, w, outdoor_f, p, flow, fan_heat_btuh(0.365 * cfm))
+
+
+@pytest.mark.parametrize("prefix", ["ac", "hp"])
+def test_curves_are_near_one_at_the_rating_point(prefix):
+    """Source: NREL/TP-5500-56354 curves at 80/67 °F in and 95 °F out (ANSI/AHRI 210/240 A test, MEM)."""
+    assert curve(f"{prefix}_cooling_capacity_temperature")(67.0, 95.0) == pytest.approx(1.0, abs=0.01)
+    assert curve(f"{prefix}_cooling_capacity_flow")(1.0) == pytest.approx(1.0, abs=1e-3)
+    celsius_for_fahrenheit = curve(f"{prefix}_cooling_capacity_temperature")(19.44, 35.0)
+    assert abs(celsius_for_fahrenheit - 1.0) > 0.05
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_at_the_rating_point_the_machine_is_its_nameplate(kind):
+    """Nominal tons at 0.75 sensible, 400 CFM of standard air per ton: so the split follows from m cp dT alone."""
+    e = expect(kind=kind)
+    assert e.total_btuh == pytest.approx(36000, rel=0.015)
+    assert e.sensible_heat_ratio == pytest.approx(0.75, abs=0.01)
+    assert e.split_f == pytest.approx(0.75 * 36000 / (5401 * 0.2443), rel=0.02)
+    assert e.sensible_btuh < e.total_btuh and not e.coil_dry
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_capacity_is_monotonic_inside_the_range(kind):
+    wet = [float(expect(wet_bulb_f=w, kind=kind).total_btuh) for w in np.linspace(62, 75, 14)]
+    hot = [float(expect(outdoor_f=o, kind=kind).total_btuh) for o in np.linspace(70, 115, 10)]
+    flow = [float(expect(cfm=c, kind=kind).gross_btuh) for c in np.linspace(700, 1600, 10)]
+    assert np.all(np.diff(wet) > 0) and np.all(np.diff(hot) < 0) and np.all(np.diff(flow) > 0)
+
+
+@given(st.floats(72, 82), st.floats(0, 1), st.floats(75, 110), st.floats(900, 1500))
+def test_less_air_means_more_split_and_little_less_capacity(return_f, dampness, outdoor_f, cfm):
+    wet_bulb = 59 + dampness * (return_f - 5 - 59)
+    full, less = expect(return_f, wet_bulb, outdoor_f, cfm), expect(return_f, wet_bulb, outdoor_f, 0.8 * cfm)
+    assert less.split_f > full.split_f
+    assert 0 < 1 - less.gross_btuh / full.gross_btuh < 0.12, "a fifth of the air costs little capacity"
+
+
+def test_a_humid_house_has_a_small_split_and_a_dry_one_a_large_one_and_both_are_healthy():
+    assert expect(75.0, 70.0, 85.0).split_f < 15.0
+    assert expect(78.0, 60.0, 85.0).split_f > 24.0
+
+
+def test_the_dry_coil_follows_dry_bulb_and_joins_the_wet_one_without_a_step():
+    """Below the wet bulb at which the coil just goes dry, wet bulb no longer matters and all capacity is sensible."""
+    dry, drier = expect(80.0, 58.0), expect(80.0, 54.0)
+    assert dry.coil_dry and drier.coil_dry
+    assert dry.total_btuh == pytest.approx(float(drier.total_btuh), rel=1e-4)
+    assert dry.sensible_heat_ratio == pytest.approx(1.0) and dry.wet_bulb_used_f > 58.0
+    assert expect(84.0, 58.0).total_btuh > dry.total_btuh
+    turn = float(dry.wet_bulb_used_f)
+    below, above = expect(80.0, turn - 0.02), expect(80.0, turn + 0.02)
+    assert below.coil_dry and not above.coil_dry
+    assert below.split_f == pytest.approx(float(above.split_f), abs=0.03)
+    assert np.isclose(dry.supply_humidity_ratio, moist.humidity_ratio_from_wet_bulb(80.0, 58.0, moist.pressure_psia(0.0)))
+
+
+def test_energy_balances_to_rounding():
+    """Capacity is the enthalpy the air lost, at any altitude; supply air is never past saturation."""
+    for altitude in (0.0, 6200.0):
+        for wet in (58.0, 63.0, 70.0):
+            e = expect(78.0, wet, 90.0, 1100.0, altitude)
+            p = moist.pressure_psia(altitude)
+            w = moist.humidity_ratio_from_wet_bulb(78.0, wet, p)
+            flow = 1100 * 60 / 13.33 * p / moist.pressure_psia(0.0)
+            drop = moist.enthalpy_btulb(78.0, w) - moist.enthalpy_btulb(e.supply_dry_bulb_f, e.supply_humidity_ratio)
+            assert flow * drop == pytest.approx(float(e.total_btuh), rel=1e-9)
+            assert e.supply_humidity_ratio <= moist.saturation_humidity_ratio(e.supply_dry_bulb_f, p)
+
+
+def test_outside_the_published_range_is_said_by_name():
+    assert out_of_range(67.0, 95.0, 1.0) == []
+    words = "; ".join(out_of_range(76.0, 60.0, 0.4))
+    assert "return wet bulb 76" in words and "outdoor temperature 60" in words and "airflow by mass 40" in words
+
+
+def test_the_four_schools_state_target_tolerance_and_reason():
+    """Source: common practice, no single source (18-21 °F; about 20 dry, 17-18 humid; adjusted within 3 °F)."""
+    machine = Machine(3.0, "air_conditioner", 0.75, 0.365)
+    humid = schools.return_air(float(schools.return_air_split_f(machine, 76.0, 68.0)))
+    dry = schools.return_air(float(schools.return_air_split_f(machine, 76.0, 60.0)))
+    assert dry.target_f > humid.target_f + 5 and humid.tolerance_f == 3.0
+    assert (schools.flat().target_f - 1.5, schools.flat().target_f + 1.5) == (18.0, 21.0)
+    assert schools.climate("dry").target_f > schools.climate("humid").target_f and schools.climate(None).target_f is None
+    asked = (humid, dry, schools.flat(), schools.climate("dry"), schools.climate(None), schools.computed(None, 3.0, "no air"))
+    assert all(s.reason and s.label for s in asked)

@@ -1,0 +1,95 @@
+"""Uncertainty: cancellation, covariance, first order against the sample, kinks. Stated and printed values are 95 %."""
+
+import numpy as np
+import pytest
+
+from engine.assessment.air_side import air_side
+from engine.assessment.assess import assess, assess_many
+from engine.assessment.inputs import as_sources, numbers_of, pushes_of, setup_of
+from engine.errors import EngineError
+from engine.uncertainty.propagation import propagate
+from engine.uncertainty.sources import Source
+from tests.engine.rounds import round_
+
+WATCHED = ("split_f", "total_btuh", "sensible_btuh", "sensible_heat_ratio", "expected_split_f", "expected_total_btuh",
+           "split_minus_expected_f", "total_minus_expected_btuh", "supply_dew_point_f")  # fmt: skip
+
+
+def carried(round_to_carry, sample):
+    setup, numbers = setup_of(round_to_carry), numbers_of(round_to_carry)
+    sources = as_sources([pushes_of(round_to_carry, setup, numbers)])
+    return propagate(air_side(setup), {name: np.array([value], float) for name, value in numbers.items()}, sources, sample)
+
+
+def test_first_order_and_sample_agree_in_the_interior(monkeypatch):
+    monkeypatch.setattr("engine.uncertainty.propagation.SAMPLE", 20000)
+    interior = round_(supply_rh=80.0, supply_f=58.0)
+    straight, sampled = carried(interior, False), carried(interior, True)
+    assert not carried(interior, None).sampled[0]
+    for name in WATCHED:
+        assert straight.u95[name][0] == pytest.approx(sampled.u95[name][0], rel=0.05), name
+    first = straight.covariance("total_btuh", "expected_total_btuh")[0]
+    second = sampled.covariance("total_btuh", "expected_total_btuh")[0]
+    scale = straight.u95["total_btuh"][0] * straight.u95["expected_total_btuh"][0]
+    assert first / scale == pytest.approx(second / scale, abs=0.03)
+
+
+def test_near_saturation_the_sample_takes_over_and_stays_below_saturation():
+    wet = carried(round_(supply_rh=99.5), None)
+    assert wet.sampled[0]
+    assert wet.u95["supply_rh_pct"][0] < carried(round_(supply_rh=99.5), False).u95["supply_rh_pct"][0] + 0.5
+    assert wet.u95["total_btuh"][0] == carried(round_(supply_rh=99.5), None).u95["total_btuh"][0], "seeded: the same twice"
+
+
+def test_one_probe_at_both_ends_cancels_its_offset_in_the_split():
+    """By hand: repeatability 0.3 °F at each end remains (0.42); two probes of 0.9 °F give 1.27."""
+    assert assess(round_())["split_f"].u95 == pytest.approx((0.3**2 + 0.3**2) ** 0.5, abs=1e-6)
+    assert assess(round_(supply_probe="other"))["split_f"].u95 == pytest.approx((0.9**2 + 0.9**2) ** 0.5, abs=1e-6)
+    unnamed = assess(round_(supply_probe=None))
+    assert unnamed["split_f"].u95 == pytest.approx(1.2728, abs=1e-4), "nothing cancels by assumption"
+    assert "pair_not_one_probe" in {finding.id for finding in unnamed.findings}
+
+
+def test_airflow_is_a_term_of_its_own_and_results_share_it():
+    guess, measured = assess(round_(method="nominal_guess")), assess(round_())
+    assert measured["cfm_per_ton"].u95 == pytest.approx(0.07 * 400) and guess["cfm_per_ton"].u95 == pytest.approx(0.20 * 400)
+    assert guess["total_btuh"].u95 > 1.7 * measured["total_btuh"].u95
+    assert next(iter(guess.shares("total_btuh"))) == "airflow_method"
+    assert sum(guess.shares("total_btuh").values()) == pytest.approx(1.0)
+    together = guess.carried.covariance("total_btuh", "expected_total_btuh")[0]
+    apart = guess["total_btuh"].u95 ** 2 + guess["expected_total_btuh"].u95 ** 2
+    off = guess["total_minus_expected_btuh"].u95
+    assert together > 0 and off**2 == pytest.approx(apart - 2 * together, rel=1e-6), "a difference carries the covariance"
+
+
+def test_every_result_has_an_uncertainty_or_a_reason():
+    for given in (round_(), round_(supply_rh=None), round_(cfm=None), round_(outdoor_f=None), round_(return_f=None)):
+        for name, estimate in assess(given).quantities.items():
+            assert estimate.known and estimate.u95 >= 0 or estimate.missing, name
+
+
+def test_a_sum_of_known_errors():
+    """By hand: y = 3a + b^2 at b = 2 with 95 % pushes 1 and 0.1 shared or apart; shared they add, apart in quadrature."""
+    inputs = {"a": np.array([1.0]), "b": np.array([2.0])}
+
+    def y(x):
+        return {"y": 3 * x["a"] + x["b"] ** 2}
+
+    apart = propagate(y, inputs, [Source("a", "", (("a", 1.0),)), Source("b", "", (("b", 0.1),))], sample=False)
+    shared = propagate(y, inputs, [Source("ab", "", (("a", 1.0), ("b", 0.1)))], sample=False)
+    assert apart.u95["y"][0] == pytest.approx((3.0**2 + 0.4**2) ** 0.5) and shared.u95["y"][0] == pytest.approx(3.4)
+
+
+def test_a_batch_answers_as_single_calls_do_and_one_bad_row_stops_no_other():
+    mixed = [round_(), round_(altitude_ft=20000.0), round_(supply_f=60.0, method="blower_table"), round_(humidity="wet_bulb",
+             return_rh=63.0, supply_rh=53.0), round_(kind="heat_pump", nominal_tons=2.0, cfm=800.0)]  # fmt: skip
+    together = assess_many(mixed)
+    assert isinstance(together[1], EngineError) and "altitude 20000 ft" in str(together[1])
+    for index in (0, 2, 3, 4):
+        alone = assess(mixed[index])
+        assert together[index].verdict == alone.verdict
+        for name, estimate in alone.quantities.items():
+            assert together[index][name].known == estimate.known
+            if estimate.known:
+                assert together[index][name].value == pytest.approx(estimate.value, rel=1e-12, abs=1e-12)
+                assert together[index][name].u95 == pytest.approx(estimate.u95, rel=1e-9, abs=1e-9)
