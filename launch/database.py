@@ -159,7 +159,11 @@ class Database:
     def _alive(self, pid: int) -> bool:
         if self.process and self.process.pid == pid:
             return self.process.poll() is None
-        return Path(f"/proc/{pid}").exists()
+        try:
+            state = Path(f"/proc/{pid}/stat").read_text().rsplit(")", 1)[1].split()[0]
+        except OSError:
+            return False
+        return state != "Z"  # a zombie has ended; only its parent has not asked yet
 
     def _last_error(self) -> str:
         lines = self.log.read_text(errors="replace").splitlines() if self.log.exists() else []

@@ -1,0 +1,225 @@
+"""Starting and stopping for real: the faults a machine has, one clear line each, and nothing lost or left running."""
+
+import os
+import re
+import shutil
+import signal
+import socket
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.request
+from pathlib import Path
+
+import pytest
+
+from launch.database import TEST_OPTIONS, Database
+from launch.fault import LaunchFault
+from launch.instance import HOST, PROJECT, Instance, free_port, port_from_environment
+
+pytestmark = pytest.mark.xdist_group("launch")
+NOBODY = 65534
+
+
+def instance_in(home: Path) -> Instance:
+    instance = Instance("test", home, free_port(), free_port())
+    instance.prepare()
+    return instance
+
+
+@pytest.fixture(scope="module")
+def made():
+    """One instance for the module: making the data takes seconds. Its path is too deep for a socket beside the data."""
+    root = Path(tempfile.mkdtemp())
+    instance = instance_in(root / ("deep" * 20) / ("deeper" * 5))
+    yield instance
+    Database(instance).stop()
+    shutil.rmtree(root)
+
+
+@pytest.fixture
+def database(made):
+    found = Database(made)  # as the demo runs it, with every commit on disk
+    yield found
+    Database(made).stop()
+
+
+def ask(instance, sql):
+    """Ask the database over loopback TCP as the product does."""
+    command = ["mariadb", "--no-defaults", f"-h{HOST}", f"-P{instance.db_port}", "-uruddy", "-N", "ruddy", "-e", sql]
+    environment = {**os.environ, "MYSQL_PWD": instance.secrets()["RUDDY_DB_PASSWORD"]}
+    return subprocess.run(command, env=environment, capture_output=True, text=True, check=True).stdout.strip()
+
+
+def test_database_is_private_loopback_only_with_time_zones_and_keeps_its_data(database, made):
+    assert database.start() == [] and database.is_running()
+    ask(made, "CREATE TABLE kept (n INT PRIMARY KEY); INSERT INTO kept VALUES (7)")
+    assert ask(made, "SELECT CONVERT_TZ('2026-07-01 12:00:00', 'UTC', 'America/Denver')") == "2026-07-01 06:00:00"
+    assert ask(made, "SELECT @@bind_address, @@character_set_server, @@sql_mode LIKE '%STRICT_ALL%'").split() == [HOST, "utf8mb4", "1"]
+    assert made.home.stat().st_mode & 0o777 == 0o700
+    assert (made.home / "secrets.env").stat().st_mode & 0o777 == 0o600
+    database.stop()
+    assert not database.is_running()
+    database.start()
+    assert ask(made, "SELECT n FROM kept") == "7"
+
+
+def test_killed_database_starts_again_with_its_data_and_says_so(database, made):
+    database.start()
+    ask(made, "REPLACE INTO kept VALUES (8)")
+    os.kill(database.process.pid, signal.SIGKILL)
+    database.process.wait()
+    (note,) = Database(made).start()
+    assert "not been stopped cleanly" in note and ask(made, "SELECT COUNT(*) FROM kept") == "2"
+
+
+def test_stale_process_number_now_used_by_another_program_is_not_believed(database, made):
+    database.pid_file.write_text(str(os.getpid()))
+    (note,) = database.start()
+    assert "old process file was removed" in note and database.is_running()
+
+
+def test_database_left_running_is_used_again(database, made):
+    database.start()
+    (note,) = Database(made).start()
+    assert "still running" in note
+
+
+def test_taken_database_port_is_one_clear_line(database, made):
+    with socket.socket() as other:
+        other.bind((HOST, made.db_port))
+        other.listen()
+        with pytest.raises(LaunchFault, match=rf"^Port {made.db_port} .* taken by another program.*RUDDY_DB_PORT.*$"):
+            database.start()
+
+
+def test_broken_data_is_one_clear_line(tmp_path):
+    instance = instance_in(tmp_path / "broken")
+    (instance.home / "data").mkdir()
+    (instance.home / "data" / "ibdata1").write_text("not a database")
+    with pytest.raises(LaunchFault, match="stopped while starting"):
+        Database(instance, TEST_OPTIONS).start()
+
+
+@pytest.mark.parametrize("text", ["80", "abc", "99999"])
+def test_a_port_that_is_none_is_one_clear_line(monkeypatch, text):
+    monkeypatch.setenv("RUDDY_WEB_PORT", text)
+    with pytest.raises(LaunchFault, match=f"RUDDY_WEB_PORT is '{text}'"):
+        port_from_environment("RUDDY_WEB_PORT", 8780)
+
+
+def as_ordinary_user(work) -> str:
+    """Run `work` in a child that is not root; what it returned or the fault it raised."""
+    reader, writer = os.pipe()
+    child = os.fork()
+    if child == 0:
+        try:
+            if os.getuid() == 0:
+                os.setgid(NOBODY)
+                os.setuid(NOBODY)
+            answer = str(work())
+        except BaseException as fault:
+            answer = f"{type(fault).__name__}: {fault}"
+        os.write(writer, answer.encode())
+        os._exit(0)
+    os.close(writer)
+    os.waitpid(child, 0)
+    with os.fdopen(reader) as said:
+        return said.read()
+
+
+def test_missing_rights_are_one_clear_line():
+    with tempfile.TemporaryDirectory() as folder:
+        os.chmod(folder, 0o555)
+        said = as_ordinary_user(lambda: instance_in(Path(folder) / "demo"))
+    assert re.fullmatch(r"LaunchFault: Cannot write to .*demo \(Permission denied\): run as the user that owns it.*", said)
+
+
+def test_works_as_an_ordinary_user():
+    folder = Path(tempfile.mkdtemp())
+    if os.getuid() == 0:
+        os.chown(folder, NOBODY, NOBODY)
+
+    def work():
+        instance = instance_in(folder / "demo")
+        database = Database(instance, TEST_OPTIONS)
+        database.start()
+        answer = ask(instance, "SELECT 6 * 7")
+        database.stop()
+        return answer
+
+    assert as_ordinary_user(work) == "42"
+    shutil.rmtree(folder)
+
+
+class Demo:
+    """`./ruddy demo` as a process of its own."""
+
+    def __init__(self, home: Path, *arguments: str):
+        self.ports = {"RUDDY_WEB_PORT": str(free_port()), "RUDDY_DB_PORT": str(free_port())}
+        self.environment = {**os.environ, **self.ports, "RUDDY_HOME": str(home)}
+        self.start(*arguments)
+
+    def start(self, *arguments: str) -> None:
+        self.process = subprocess.Popen(
+            [sys.executable, "-u", "-m", "launch", "demo", *arguments], cwd=PROJECT, env=self.environment,
+            stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True,
+        )  # fmt: skip
+
+    def read_until(self, words: str) -> str:
+        said = ""
+        for line in self.process.stdout:
+            said += line
+            if words in line:
+                return said
+        raise AssertionError(f"'{words}' was not said: {said}")
+
+    def page(self) -> str:
+        with urllib.request.urlopen(f"http://{HOST}:{self.ports['RUDDY_WEB_PORT']}/sign-in/", timeout=20) as response:
+            return response.read().decode()
+
+    def stop(self) -> str:
+        self.process.send_signal(signal.SIGINT)
+        said, _ = self.process.communicate(timeout=60)
+        return said
+
+
+def test_demo_comes_up_survives_a_killed_database_refuses_a_second_start_and_stops_cleanly():
+    root = Path(tempfile.mkdtemp())
+    demo = Demo(root)
+    try:
+        said = demo.read_until("Odile")
+        assert "demo shop was loaded" in said and f"http://{HOST}:{demo.ports['RUDDY_WEB_PORT']}/" in said and "password" in said
+        assert "Sign in" in demo.page()
+
+        second = subprocess.run(
+            [sys.executable, "-m", "launch", "demo"], cwd=PROJECT, env=demo.environment, capture_output=True, text=True
+        )
+        assert second.returncode == 1 and second.stderr.count("\n") == 1 and "already running" in second.stderr
+
+        pid_file = root / "demo" / "mariadbd.pid"
+        os.kill(int(pid_file.read_text()), signal.SIGKILL)
+        demo.read_until("nothing that was stored is lost")
+        assert "Sign in" in demo.page()
+        database_pid = int(pid_file.read_text())
+        assert "Stopping" in demo.stop() and demo.process.returncode == 0
+        assert not Path(f"/proc/{database_pid}").exists() and not pid_file.exists()
+
+        began = time.monotonic()
+        demo.start()
+        assert "demo shop was loaded" not in demo.read_until("Odile"), "a second run keeps the data"
+        assert time.monotonic() - began < 30
+        demo.stop()
+
+        with socket.socket() as other:
+            other.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            other.bind((HOST, int(demo.ports["RUDDY_WEB_PORT"])))
+            other.listen()
+            demo.start()
+            said, _ = demo.process.communicate(timeout=60)
+        assert demo.process.returncode == 1 and said.count("\n") == 1 and "taken by another program" in said
+    finally:
+        if demo.process.poll() is None:
+            demo.stop()
+        shutil.rmtree(root)

@@ -1,0 +1,88 @@
+"""Two shops: ours with a house, two probes and a visit; and another shop, whose people may see nothing of it."""
+
+import json
+import uuid
+from datetime import timedelta
+from types import SimpleNamespace
+
+import pytest
+from django.urls import reverse
+from django.utils import timezone
+
+from web.accounts.models import Shop, User
+from web.houses.models import House, Instrument, System
+from web.visits import services
+
+
+def make_shop(name, username):
+    """A shop with one technician, one house with one system, one probe and one visit under way."""
+    shop = Shop.objects.create(name=name, time_zone="America/Denver")
+    person = User.objects.create_user(username, password="quite-long-enough", first_name=username.title(), last_name="Test", shop=shop)
+    house = House.objects.create(shop=shop, name=f"{name} house", altitude_ft=1150, climate="humid")
+    system = System.objects.create(house=house, name="main", nominal_tons=3.0, metering_device="txv", refrigerant="R-410A")
+    probe = Instrument.objects.create(
+        shop=shop, label=f"{name} probe", dry_bulb_accuracy_f=0.9, rh_accuracy_pct=3.0, lowest_f=-4.0, highest_f=120.0
+    )
+    visit = services.start_visit(person, system)
+    return SimpleNamespace(shop=shop, person=person, house=house, system=system, probe=probe, visit=visit, round=visit.rounds.get())
+
+
+@pytest.fixture
+def ours(db):
+    return make_shop("Ours", "ana")
+
+
+@pytest.fixture
+def theirs(db):
+    return make_shop("Theirs", "bo")
+
+
+@pytest.fixture
+def signed_in(client, ours):
+    client.force_login(ours.person)
+    return client
+
+
+class Device:
+    """A phone or laptop posting entries the way the page does."""
+
+    def __init__(self, client, shop):
+        self.client, self.shop, self.id, self.sequence = client, shop, str(uuid.uuid4()), 0
+
+    def item(self, place, quantity, value, unit="degF", **more):
+        self.sequence += 1
+        return {
+            "id": str(uuid.uuid4()), "kind": "reading", "round": str(self.shop.round.public_id), "place": place,
+            "quantity": quantity, "value": value, "unit": unit, "sequence": self.sequence,
+            "taken_at": (timezone.now() + timedelta(milliseconds=self.sequence)).isoformat(), "supersedes": "",
+            "instrument": str(self.shop.probe.public_id) if unit in ("degF", "degC", "pct") else "", **more,
+        }  # fmt: skip
+
+    def seen(self, name, degree):
+        return self.item("", "", "", unit="") | {"kind": "observation", "seen": name, "degree": degree, "instrument": ""}
+
+    def post(self, *items, clock=None):
+        body = {"device": self.id, "clock": (clock or timezone.now()).isoformat(), "items": list(items)}
+        return self.client.post(reverse("visits:entries"), json.dumps(body), content_type="application/json")
+
+    def send(self, *items, **more):
+        """Post and return the answers."""
+        response = self.post(*items, **more)
+        assert response.status_code == 200, response.content
+        return response.json()["results"]
+
+    def whole_visit(self):
+        """A sound machine's readings, all answered 'stored'."""
+        items = [
+            self.item("system", "running_time", "20", "min"), self.seen("strip_heat", "off"), self.seen("coil", "wet"),
+            self.item("outdoor", "dry_bulb", "90.8"), self.item("return_unit", "dry_bulb", "76.4"),
+            self.item("return_unit", "rh", "52", "pct"), self.item("blower", "airflow", "1200", "CFM", method="flow_device"),
+            self.item("supply_plenum", "dry_bulb", "55.8"), self.item("supply_plenum", "rh", "91", "pct"),
+        ]  # fmt: skip
+        assert {answer["status"] for answer in self.send(*items)} == {"stored"}
+        return items
+
+
+@pytest.fixture
+def device(signed_in, ours):
+    return Device(signed_in, ours)

@@ -1,0 +1,90 @@
+"""Who may see and do what: another shop's things do not exist, nothing is open to strangers, sign-in is throttled."""
+
+import pytest
+from django.test import Client
+from django.urls import get_resolver, reverse
+
+from tests.web.conftest import Device
+from web.visits.models import Reading, Visit
+
+PASSWORD = "quite-long-enough"
+
+
+def pages(shop):
+    visit, house, system = shop.visit.public_id, shop.house.public_id, shop.system.public_id
+    return [
+        ("get", reverse("visits:sheet", args=[visit])),
+        ("post", reverse("visits:preview", args=[visit])),
+        ("get", reverse("visits:current", args=[visit])),
+        ("get", reverse("houses:house", args=[house])),
+        ("post", reverse("visits:start", args=[system])),
+    ]
+
+
+def test_another_shops_things_do_not_exist(signed_in, theirs):
+    before = Visit.objects.count()
+    for method, address in pages(theirs):
+        assert getattr(signed_in, method)(address).status_code == 404, address
+    assert Visit.objects.count() == before
+    for address in ("/", "/houses/"):
+        assert "Theirs" not in signed_in.get(address).content.decode()
+
+
+def test_another_shops_rounds_and_probes_cannot_be_written_to(device, signed_in, ours, theirs):
+    stranger = Device(signed_in, theirs)
+    answer = stranger.send(stranger.item("return_unit", "dry_bulb", "76.4") | {"instrument": ""})[0]
+    assert answer["status"] == "refused" and "not open to you" in answer["message"]
+    answer = device.send(device.item("return_unit", "dry_bulb", "76.4", instrument=str(theirs.probe.public_id)))[0]
+    assert answer["status"] == "refused" and "not the shop's" in answer["message"]
+    assert Reading.objects.count() == 0
+
+
+def test_a_person_without_a_shop_sees_nothing(client, ours, django_user_model):
+    client.force_login(django_user_model.objects.create_user("drifter"))
+    assert client.get("/").status_code == 200
+    assert all(getattr(client, method)(address).status_code == 404 for method, address in pages(ours))
+
+
+def test_strangers_are_sent_to_sign_in_everywhere(client, ours):
+    for method, address in [*pages(ours), ("get", "/"), ("get", "/houses/"), ("post", reverse("visits:entries"))]:
+        response = getattr(client, method)(address)
+        assert response.status_code == 302 and response.url.startswith("/sign-in/"), address
+    assert client.get("/sign-in/").status_code == 200
+    named = {name for name in get_resolver().reverse_dict if isinstance(name, str)}
+    assert not {"admin", "register"} & named
+
+
+def test_writing_needs_the_csrf_token(ours):
+    strict = Client(enforce_csrf_checks=True)
+    strict.force_login(ours.person)
+    response = strict.post(reverse("visits:entries"), "{}", content_type="application/json", headers={"accept": "application/json"})
+    assert response.status_code == 403 and "hint" in response.json()
+    assert strict.post(reverse("visits:start", args=[ours.system.public_id])).status_code == 403
+
+
+def test_five_wrong_passwords_pause_the_name(client, ours, settings):
+    settings.AXES_ENABLED = True
+    wrong = {"username": "ana", "password": "nope"}
+    statuses = [client.post("/sign-in/", wrong).status_code for _ in range(6)]
+    assert statuses[0] == 200 and statuses[-1] == 429
+    locked = client.post("/sign-in/", {"username": "ana", "password": PASSWORD})
+    assert locked.status_code == 429 and "quarter of an hour" in locked.content.decode()
+
+
+def test_a_wrong_password_is_said_in_plain_words_and_the_name_stays(client, ours):
+    html = client.post("/sign-in/", {"username": "ana", "password": "nope"}).content.decode()
+    assert "do not match" in html and 'value="ana"' in html
+    assert client.post("/sign-in/", {"username": "ana", "password": PASSWORD}).status_code == 302
+
+
+def test_every_answer_carries_the_strict_policy(signed_in):
+    response = signed_in.get("/")
+    policy = response.headers["Content-Security-Policy"]
+    assert "default-src 'none'" in policy and "unsafe" not in policy and "script-src 'self'" in policy
+    assert response.headers["X-Frame-Options"] == "DENY" and response.headers["X-Content-Type-Options"] == "nosniff"
+
+
+@pytest.mark.parametrize("address", ["/no/such/page/", "/visits/00000000-0000-0000-0000-000000000000/"])
+def test_missing_pages_say_so_in_plain_words(signed_in, address):
+    response = signed_in.get(address)
+    assert response.status_code == 404 and "There is nothing here." in response.content.decode()
