@@ -23,16 +23,16 @@ Function = Callable[[dict[str, np.ndarray]], dict[str, np.ndarray]]
 
 @dataclass(frozen=True)
 class Propagated:
-    """Values and their 95 % uncertainties. Arrays of shape (rows,); parts of shape (sources, rows).
+    """Values and their 95 % uncertainties. Arrays of shape (rows,) per name; parts of shape (names, sources, rows).
 
-    parts[name][s] is what source s alone contributes, signed, 95 %; empty where the row was sampled.
+    parts[n, s] is what source s alone contributes to result n, signed, 95 %: always first order, sampled or not.
     """
 
     names: tuple[str, ...]
     sources: tuple[Source, ...]
     values: dict[str, np.ndarray]
     u95: dict[str, np.ndarray]
-    parts: dict[str, np.ndarray]
+    parts: np.ndarray
     sampled: np.ndarray
     covariances: np.ndarray  # (rows, names, names), 95 % scale: its diagonal is u95 squared
 
@@ -42,7 +42,7 @@ class Propagated:
 
     def shares(self, name: str, row: int = 0) -> dict[str, float]:
         """Each source's share of a result's variance, largest first; first order even where the row was sampled."""
-        squares = self.parts[name][:, row] ** 2
+        squares = self.parts[self.names.index(name), :, row] ** 2
         total = squares.sum()
         if not total > 0:
             return {}
@@ -51,8 +51,7 @@ class Propagated:
 
     def largest(self, name: str, row: int = 0) -> str:
         """The source that matters most to a result, '' when none does."""
-        squares = self.parts[name][:, row] ** 2
-        return self.sources[int(np.argmax(squares))].id if squares.sum() > 0 else ""
+        return next(iter(self.shares(name, row)), "")
 
 
 def propagate(
@@ -66,17 +65,17 @@ def propagate(
     rows = len(next(iter(inputs.values())))
     count = len(sources)
     signs = np.vstack([np.zeros(count), np.eye(count), -np.eye(count)])
-    out = function(_moved(inputs, sources, signs))
-    values = {name: array[0] for name, array in out.items()}
-    parts = {name: 0.5 * (array[1 : count + 1] - array[count + 1 :]) for name, array in out.items()}
-    names = tuple(out)
-    stacked = np.stack([parts[name] for name in names])  # (names, sources, rows)
-    covariances = np.einsum("isr,jsr->rij", stacked, stacked)
-    bent = _bent(out, parts, count) if sample is None else np.full(rows, sample)
+    results = function(_moved(inputs, sources, signs))
+    names = tuple(results)
+    out = np.stack([results[name] for name in names])  # (names, points, rows)
+    parts = 0.5 * (out[:, 1 : count + 1] - out[:, count + 1 :])
+    covariances = np.einsum("isr,jsr->rij", parts, parts)
+    bent = _bent(out, parts) if sample is None else np.full(rows, sample)
     if np.any(bent):
         chosen = np.flatnonzero(bent)
         drawn = _sampled(function, {name: array[chosen] for name, array in inputs.items()}, _rows(sources, chosen))
         covariances[chosen] = _sample_covariances(drawn, names)
+    values = {name: out[i, 0] for i, name in enumerate(names)}
     u95 = {name: np.sqrt(covariances[:, i, i]) for i, name in enumerate(names)}
     return Propagated(names, tuple(sources), values, u95, parts, bent, covariances)
 
@@ -91,17 +90,17 @@ def _moved(inputs: dict[str, np.ndarray], sources: Sequence[Source], scale: np.n
     return moved
 
 
-def _bent(out: dict[str, np.ndarray], parts: dict[str, np.ndarray], count: int) -> np.ndarray:
-    """Rows in which some result bends: |f(+) + f(-) - 2 f(0)| / 2 against its spread."""
-    bent = np.zeros(out[next(iter(out))].shape[1], bool)
-    with np.errstate(invalid="ignore", divide="ignore"):
-        for name, array in out.items():
-            curvature = np.abs(array[1 : count + 1] + array[count + 1 :] - 2 * array[0]).max(axis=0, initial=0) / 2
-            spread = np.sqrt((parts[name] ** 2).sum(axis=0))
-            bent |= curvature > BENT * spread
-            # a neighbour without an answer beside a point that has one is a kink too
-            bent |= np.isnan(array[1:]).any(axis=0) & ~np.isnan(array[0])
-    return bent
+def _bent(out: np.ndarray, parts: np.ndarray) -> np.ndarray:
+    """Rows (of out, (names, points, rows)) in which some result bends: |f(+) + f(-) - 2 f(0)| / 2 against its spread.
+
+    A point without an answer beside one that has an answer is a kink too.
+    """
+    count = parts.shape[1]
+    with np.errstate(invalid="ignore"):
+        curvature = np.abs(out[:, 1 : count + 1] + out[:, count + 1 :] - 2 * out[:, :1]).max(axis=1, initial=0) / 2
+        bends = curvature > BENT * np.sqrt((parts**2).sum(axis=1))
+    breaks = np.isnan(out[:, 1:]).any(axis=1) & ~np.isnan(out[:, 0])
+    return (bends | breaks).any(axis=0)
 
 
 def _sampled(function: Function, inputs: dict[str, np.ndarray], sources: Sequence[Source]) -> dict[str, np.ndarray]:

@@ -56,7 +56,11 @@ def test_database_is_private_loopback_only_with_time_zones_and_keeps_its_data(da
     assert database.start() == [] and database.is_running()
     ask(made, "CREATE TABLE kept (n INT PRIMARY KEY); INSERT INTO kept VALUES (7)")
     assert ask(made, "SELECT CONVERT_TZ('2026-07-01 12:00:00', 'UTC', 'America/Denver')") == "2026-07-01 06:00:00"
-    assert ask(made, "SELECT @@bind_address, @@character_set_server, @@sql_mode LIKE '%STRICT_ALL%'").split() == [HOST, "utf8mb4", "1"]
+    assert ask(made, "SELECT @@bind_address, @@character_set_server, @@sql_mode LIKE '%STRICT_ALL%'").split() == [
+        HOST,
+        "utf8mb4",
+        "1",
+    ]
     assert made.home.stat().st_mode & 0o777 == 0o700
     assert (made.home / "secrets.env").stat().st_mode & 0o777 == 0o600
     database.stop()

@@ -17,14 +17,18 @@ from web.visits import services
 def make_shop(name, username):
     """A shop with one technician, one house with one system, one probe and one visit under way."""
     shop = Shop.objects.create(name=name, time_zone="America/Denver")
-    person = User.objects.create_user(username, password="quite-long-enough", first_name=username.title(), last_name="Test", shop=shop)
+    person = User.objects.create_user(
+        username, password="quite-long-enough", first_name=username.title(), last_name="Test", shop=shop
+    )
     house = House.objects.create(shop=shop, name=f"{name} house", altitude_ft=1150, climate="humid")
     system = System.objects.create(house=house, name="main", nominal_tons=3.0, metering_device="txv", refrigerant="R-410A")
     probe = Instrument.objects.create(
         shop=shop, label=f"{name} probe", dry_bulb_accuracy_f=0.9, rh_accuracy_pct=3.0, lowest_f=-4.0, highest_f=120.0
     )
     visit = services.start_visit(person, system)
-    return SimpleNamespace(shop=shop, person=person, house=house, system=system, probe=probe, visit=visit, round=visit.rounds.get())
+    return SimpleNamespace(
+        shop=shop, person=person, house=house, system=system, probe=probe, visit=visit, round=visit.rounds.get()
+    )
 
 
 @pytest.fixture

@@ -57,7 +57,9 @@ def test_strangers_are_sent_to_sign_in_everywhere(client, ours):
 def test_writing_needs_the_csrf_token(ours):
     strict = Client(enforce_csrf_checks=True)
     strict.force_login(ours.person)
-    response = strict.post(reverse("visits:entries"), "{}", content_type="application/json", headers={"accept": "application/json"})
+    response = strict.post(
+        reverse("visits:entries"), "{}", content_type="application/json", headers={"accept": "application/json"}
+    )
     assert response.status_code == 403 and "hint" in response.json()
     assert strict.post(reverse("visits:start", args=[ours.system.public_id])).status_code == 403
 

@@ -69,7 +69,9 @@ def test_what_is_impossible_together_is_said_at_both_fields_and_withheld(preview
 def test_the_answer_to_celsius_is_offered_as_two_buttons(preview):
     html = note(preview(**{"return_unit.dry_bulb": "24"}), "return_unit.dry_bulb")
     assert 'data-answer-unit="degC"' in html and 'data-answer-unit="degF"' in html
-    taken = preview(**{"return_unit.dry_bulb": "24", "return_unit.dry_bulb.unit": "degC", "return_unit.dry_bulb.confirmed": "true"})
+    taken = preview(
+        **{"return_unit.dry_bulb": "24", "return_unit.dry_bulb.unit": "degC", "return_unit.dry_bulb.confirmed": "true"}
+    )
     assert "Which is it?" not in note(taken, "return_unit.dry_bulb") and "19.4" in words(taken)
 
 

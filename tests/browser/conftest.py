@@ -1,0 +1,108 @@
+"""A real browser on a live server. Any policy violation, console error or page error fails the test."""
+
+import os
+import shutil
+from pathlib import Path
+
+import pytest
+
+from tests.web.conftest import make_shop
+
+os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"  # Playwright's loop runs beside the ORM here, and only here
+AXE = Path(__file__).parent.parent.parent / "node_modules" / "axe-core" / "axe.min.js"
+
+
+def pytest_collection_modifyitems(items):
+    for item in items:
+        if "tests/browser" in str(item.path):
+            item.add_marker(pytest.mark.browser)
+            item.add_marker(pytest.mark.xdist_group("browser"))
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args():
+    return {
+        "executable_path": shutil.which("chromium"),
+        "args": ["--no-sandbox", "--disable-gpu", "--disable-background-networking"],
+    }
+
+
+class Sheet:
+    """The sheet in a browser, in a technician's moves."""
+
+    def __init__(self, page, address, shop):
+        self.page, self.address, self.shop = page, address, shop
+        self.trouble = []
+        self.own_doing = ()  # parts of console errors that a test brings about itself
+        page.on("console", lambda message: self._note(message.type, message.text))
+        page.on("pageerror", lambda error: self.trouble.append(str(error)))
+
+    def _note(self, kind, text):
+        if kind == "error" and not any(part in text for part in self.own_doing):
+            self.trouble.append(text)
+
+    def sign_in(self):
+        self.page.goto(self.address)
+        self.page.get_by_label("Name").fill("ana")
+        self.page.get_by_label("Password").fill("quite-long-enough")
+        self.page.get_by_role("button", name="Sign in").click()
+        return self
+
+    def open(self):
+        self.page.goto(f"{self.address}/visits/{self.shop.visit.public_id}/")
+        self.page.wait_for_function("document.querySelector('.outbox').textContent === 'All sent'")
+        return self
+
+    def field(self, name):
+        return self.page.locator(f'input[data-field="{name}"]')
+
+    def type(self, name, value):
+        """Type a value and leave the field with Enter."""
+        self.field(name).fill(value)
+        self.field(name).press("Enter")
+
+    def choose(self, question, degree):
+        self.page.check(f"input[name={question}][value={degree}]")
+
+    def name_probe(self):
+        for place in ("outdoor", "return_unit", "supply_plenum"):
+            self.page.locator(f'select[name="{place}.instrument"]').select_option(label=self.shop.probe.label)
+
+    def note(self, name):
+        return self.page.locator(f'[id="note-{name}"]')
+
+    @property
+    def headline(self):
+        return self.page.locator("#decision")
+
+    @property
+    def outbox(self):
+        return self.page.locator(".outbox")
+
+    def mark(self, label):
+        return self.page.locator(".mark-words", has_text=label)
+
+
+@pytest.fixture
+def shop(transactional_db):
+    return make_shop("Ours", "ana")
+
+
+@pytest.fixture
+def sheet(page, live_server, shop):
+    found = Sheet(page, live_server.url, shop)
+    yield found.sign_in()
+    assert found.trouble == []
+
+
+@pytest.fixture
+def serious_faults():
+    """Ask axe-core for serious and critical faults of a page, by page.evaluate so that the policy stays in force."""
+
+    def ask(page):
+        page.evaluate(AXE.read_text())
+        found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")
+        serious = [v for v in found["violations"] if v["impact"] in ("serious", "critical")]
+        return [(v["id"], [node["html"][:120] for node in v["nodes"]]) for v in serious]
+
+    return ask
