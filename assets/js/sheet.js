@@ -143,7 +143,8 @@ export function sheet() {
       if (name === "blower.method") this.form.elements["blower.plane"].value = control.selectedOptions[0].dataset.plane;
       const place = name.split(".")[0];
       for (const input of this.form.querySelectorAll(`[data-place="${place}"] input[data-field]`)) {
-        if (input.value.trim() && input.dataset.stored !== undefined && !input.closest("[hidden]")) this.bear(input);
+        const taken = input.dataset.stored !== undefined || input.dataset.taken !== undefined;
+        if (input.value.trim() && taken && !input.closest("[hidden]")) this.bear(input);
       }
       this.preview();
     },

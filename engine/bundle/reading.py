@@ -57,7 +57,7 @@ def _readings(items: list[dict], path: str, instruments: set[str]) -> tuple[Read
     readings = []
     for index, item in enumerate(items):
         field = f"{path}.{index}"
-        answer = check_entry(item["place"], item["quantity"], repr(item["value"]), item["unit"], confirmed=True)
+        answer = check_entry(item["place"], item["quantity"], f"{item['value']:.10f}", item["unit"], confirmed=True)
         if not isinstance(answer, Accepted):
             raise BundleError(f"{field}.value", f"{answer.message} {answer.hint}".strip())
         if item.get("instrument") and item["instrument"] not in instruments:

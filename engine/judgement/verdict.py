@@ -172,16 +172,16 @@ RULES = (
         lambda c: c.contradictions[0].message, lambda c: c.contradictions[0].hint,
     ),
     VerdictRule(
+        "airflow_low", ATTENTION, lambda c: c.measured and c.airflow.low and not c.withheld, "Airflow first.",
+        _airflow_low, lambda c: "Filter, coil face, blower wheel, speed tap, closed registers. Mend, settle, read again.",
+    ),
+    VerdictRule(
         "needs_readings", OPEN, lambda c: not c.split.measured.known, "Not enough read yet.",
         _still_needed, _read_next,
     ),
     VerdictRule(
         "not_valid", WITHHELD, lambda c: bool(c.withheld), "No verdict yet.",
         lambda c: " ".join(w.reason for w in c.withheld), lambda c: c.withheld[0].hint,
-    ),
-    VerdictRule(
-        "airflow_low", ATTENTION, lambda c: c.measured and c.airflow.low, "Airflow first.",
-        _airflow_low, lambda c: "Filter, coil face, blower wheel, speed tap, closed registers. Mend, settle, read again.",
     ),
     VerdictRule(
         "split_high", ATTENTION, lambda c: c.split.high and not (c.measured and c.airflow.state == IN_RANGE),

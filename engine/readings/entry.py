@@ -1,7 +1,7 @@
 """What one typed reading alone can get wrong: text, a limit, an instrument's range, °C in a °F field."""
 
+import re
 from dataclasses import dataclass
-from math import isfinite
 
 from engine.errors import EngineError
 from engine.readings.vocabulary import CELSIUS_LOOKALIKES_F, PLACES, QUANTITIES, QUANTITIES_AT
@@ -76,9 +76,13 @@ def check_entry(
     return Accepted(value)
 
 
+_THOUSANDS = re.compile(r"[0-9]{1,3}(,[0-9]{3})+(\.[0-9]*)?")
+_PLAIN = re.compile(r"[+-]?([0-9]+[.,]?[0-9]*|[.,][0-9]+)")
+
+
 def _number(text: str) -> float | None:
-    try:
-        number = float(text.strip().replace(",", ".") if text.count(",") == 1 and "." not in text else text.strip())
-    except ValueError:
-        return None
-    return number if isfinite(number) else None
+    """A typed number: '72.4', '72,4', '1,200'; None for anything else."""
+    text = text.strip()
+    if _THOUSANDS.fullmatch(text):
+        return float(text.replace(",", ""))
+    return float(text.replace(",", ".")) if _PLAIN.fullmatch(text) else None

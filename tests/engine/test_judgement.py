@@ -1,4 +1,4 @@
-"""Contradictions, validity, indicator states and the first verdict, through one harness: fires, does not fire, not enough data."""
+"""Contradictions, validity, states and the first verdict, through one harness: fires, does not fire, not enough data."""
 
 import pytest
 from hypothesis import given
@@ -19,6 +19,7 @@ VERDICTS = [
     ("nothing_out_of_range", {"method": "blower_table"}, "agrees with"),
     ("looks_right", {"supply_f": 55.8}, "are what this air should give"),
     ("airflow_low", {"cfm": 880.0, "supply_f": 51.8, "supply_rh": 94.0}, "Do not add refrigerant"),
+    ("airflow_low", {"cfm": 780.0, "supply_f": None}, "seriously low"),
     ("airflow_low", {"cfm": 780.0, "supply_f": 50.3, "supply_rh": 95.0}, "seriously low"),
     ("airflow_high", {"cfm": 1600.0, "supply_f": 58.8, "supply_rh": 85.0}, "533 CFM per ton"),
     ("split_high", {"method": "nominal_guess", "supply_f": 49.0, "supply_rh": 95.0}, "less air is moving than guessed"),
@@ -129,12 +130,16 @@ def test_house_rules_are_one_structure():
     ("return_unit", "dry_bulb", " 76,4 ", "degF", Accepted(76.4)),
     ("return_unit", "dry_bulb", "24", "degC", Accepted(75.2)),
     ("blower", "airflow", "566", "L/s", Accepted(1199.3)),
+    ("blower", "airflow", "1,200", "CFM", Accepted(1200.0)),
+    ("blower", "airflow", "1_200", "CFM", Refused),
     ("return_unit", "dry_bulb", "24", "degF", Asked),
     ("outdoor", "dry_bulb", "33", "degF", Asked),
     ("supply_plenum", "dry_bulb", "33", "degF", Accepted(33.0)),
     ("return_unit", "dry_bulb", "warm", "degF", Refused),
     ("return_unit", "dry_bulb", "nan", "degF", Refused),
-    ("return_unit", "dry_bulb", "1e9", "degF", Refused),
+    ("return_unit", "dry_bulb", "1e2", "degF", Refused),
+    ("return_unit", "dry_bulb", "-", "degF", Refused),
+    ("return_unit", "dry_bulb", "999", "degF", Refused),
     ("return_unit", "rh", "101", "pct", Refused),
     ("return_unit", "rh", "50", "degF", Refused),
     ("blower", "dry_bulb", "70", "degF", Refused),

@@ -65,7 +65,7 @@ def test_airflow_is_a_term_of_its_own_and_results_share_it():
 def test_every_result_has_an_uncertainty_or_a_reason():
     for given in (round_(), round_(supply_rh=None), round_(cfm=None), round_(outdoor_f=None), round_(return_f=None)):
         for name, estimate in assess(given).quantities.items():
-            assert estimate.known and estimate.u95 >= 0 or estimate.missing, name
+            assert (estimate.known and estimate.u95 >= 0) or estimate.missing, name
 
 
 def test_a_sum_of_known_errors():

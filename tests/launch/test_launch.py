@@ -92,6 +92,7 @@ def test_database_left_running_is_used_again(database, made):
 
 def test_taken_database_port_is_one_clear_line(database, made):
     with socket.socket() as other:
+        other.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         other.bind((HOST, made.db_port))
         other.listen()
         with pytest.raises(LaunchFault, match=rf"^Port {made.db_port} .* taken by another program.*RUDDY_DB_PORT.*$"):

@@ -71,6 +71,12 @@ def guess_cfm(system) -> float:
     return nominal_guess_cfm(system.nominal_tons)
 
 
+def stored_reading(row) -> Reading:
+    """A row of visits.Reading as the engine takes it."""
+    instrument = str(row.instrument.public_id) if row.instrument else None
+    return reading(row.place, row.quantity, row.value, instrument, row.method, row.plane)
+
+
 def reading(place: str, quantity: str, value: float, instrument_id: str | None, method: str = "", plane: str = "") -> Reading:
     """An engine reading; value in the engine's unit."""
     return Reading(place, quantity, value, instrument_id, method or None, plane or None)

@@ -4,6 +4,7 @@ import uuid
 from dataclasses import asdict, dataclass
 from datetime import datetime, timedelta
 
+from django.core.exceptions import PermissionDenied
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
@@ -34,7 +35,7 @@ class ItemAnswer:
 def start_visit(actor, system, at: datetime | None = None) -> Visit:
     """Start a visit to a system of the actor's shop, with its first round, now or at a given time."""
     if system.house.shop_id != actor.shop_id:
-        raise PermissionError("the system belongs to another shop")
+        raise PermissionDenied("the system belongs to another shop")
     now = at or timezone.now()
     visit = Visit.objects.create(system=system, started_by=actor, started_at=now)
     Round.objects.create(visit=visit, number=1, started_at=now)
@@ -67,15 +68,9 @@ def reassess(round_: Round, instruments: list[Instrument]) -> None:
     observations = slots(round_.observations.in_order())
     current = [slot.current for slot in readings.values()]
     seen = {name: slot.current.degree for name, slot in observations.items()}
-    assessed = bridge.assessed(round_.visit.system, [engine_reading(row) for row in current], seen, instruments)
+    assessed = bridge.assessed(round_.visit.system, [bridge.stored_reading(row) for row in current], seen, instruments)
     used = [str(row.uuid) for row in (*current, *(slot.current for slot in observations.values()))]
     bridge.assessment_row(round_, assessed, used).save()
-
-
-def engine_reading(row: Reading):
-    """A stored reading as the engine takes it."""
-    instrument = str(row.instrument.public_id) if row.instrument else None
-    return bridge.reading(row.place, row.quantity, row.value, instrument, row.method, row.plane)
 
 
 def _store(actor, item: EntryItem, round_: Round | None, instruments: dict, offset: timedelta) -> ItemAnswer:

@@ -94,6 +94,7 @@ class Sheet:
     observations: dict[str, str]
     observation_ids: dict[str, str]
     instruments: list
+    current: list = field(default_factory=list)  # the stored readings that count
     assessed: Assessed | None = None
 
 
@@ -105,6 +106,7 @@ def stored_sheet(visit, round_, person, instruments: list) -> Sheet:
     sheet.observations = {name: slot.current.degree for name, slot in seen.items()}
     sheet.observation_ids = {name: str(slot.current.uuid) for name, slot in seen.items()}
     sheet.choices = _default_choices(person, found)
+    sheet.current = [slot.current for slot in found.values()]
     for slot in found.values():
         _fill(sheet, slot)
     return sheet
@@ -112,12 +114,7 @@ def stored_sheet(visit, round_, person, instruments: list) -> Sheet:
 
 def assess_stored(sheet: Sheet) -> Sheet:
     """Assess what is stored."""
-    readings = [
-        bridge.reading(f.place, f.quantity, value, *_details(sheet, f.place, f.quantity))
-        for f in sheet.fields.values()
-        if (value := _counting(sheet, f)) is not None
-    ]
-    return _assess(sheet, readings, sheet.observations)
+    return _assess(sheet, [bridge.stored_reading(row) for row in sheet.current], sheet.observations)
 
 
 def drafted_sheet(sheet: Sheet, draft: SheetDraft) -> Sheet:
@@ -213,12 +210,6 @@ def _check(sheet: Sheet, f: FieldState, typed: DraftField):
     return bridge.check(
         f.place, f.quantity, f.typed, f.unit, typed.confirmed or bool(f.stored and f.typed == f.stored), instrument
     )
-
-
-def _counting(sheet: Sheet, f: FieldState) -> float | None:
-    if not f.stored or not _is_chosen(sheet, f):
-        return None
-    return bridge.check(f.place, f.quantity, f.stored, f.unit, confirmed=True).value
 
 
 def _assess(sheet: Sheet, readings: list, observations: dict[str, str]) -> Sheet:

@@ -1,6 +1,5 @@
 """The sheet's pages and its one way in."""
 
-from django.core.exceptions import PermissionDenied
 from django.http import JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
@@ -24,10 +23,7 @@ def _stored(request, public_id):
 def start(request, system_id):
     """Start a visit to a system."""
     system = get_object_or_404(System.objects.visible_to(request.user).select_related("house"), public_id=system_id)
-    try:
-        visit = services.start_visit(request.user, system)
-    except PermissionError as error:
-        raise PermissionDenied from error
+    visit = services.start_visit(request.user, system)
     return redirect("visits:sheet", public_id=visit.public_id)
 
 
