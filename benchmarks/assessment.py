@@ -73,8 +73,8 @@ def main() -> None:
 
     their_states = seconds(theirs)
     print(f"bare PsychroLib calls, one visit              {1e3 * bare_one:8.3f} ms")
-    print(f"full assessment, one visit ({points} points)        {1e3 * full_one:8.3f} ms   {full_one / bare_one:6.1f} x bare")
-    print(f"  the same against {points} x bare (its uncertainty)             {full_one / (points * bare_one):6.2f} x")
+    print(f"full assessment, one visit, {points} points      {1e3 * full_one:8.3f} ms   {full_one / bare_one:6.1f} x bare")
+    print(f"  the same against {points} x bare, for its uncertainty       {full_one / (points * bare_one):6.2f} x")
     print(
         f"full assessment, batch of {count}, a visit       {1e3 * full_many / count:8.3f} ms   {full_many / bare_many:6.1f} x bare"
     )
