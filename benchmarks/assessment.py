@@ -75,9 +75,8 @@ def main() -> None:
     print(f"bare PsychroLib calls, one visit              {1e3 * bare_one:8.3f} ms")
     print(f"full assessment, one visit, {points} points      {1e3 * full_one:8.3f} ms   {full_one / bare_one:6.1f} x bare")
     print(f"  the same against {points} x bare, for its uncertainty       {full_one / (points * bare_one):6.2f} x")
-    print(
-        f"full assessment, batch of {count}, a visit       {1e3 * full_many / count:8.3f} ms   {full_many / bare_many:6.1f} x bare"
-    )
+    per_visit = 1e3 * full_many / count
+    print(f"full assessment, batch of {count}, a visit       {per_visit:8.3f} ms   {full_many / bare_many:6.1f} x bare")
     print(f"  the same against {points} x bare                               {full_many / (points * bare_many):6.2f} x")
     print(f"  of these took the sample                    {sum(result.sampled for result in assess_many(many)):8d}")
     print(f"air states alone, batch of {count}: {their_states / ours_states:6.1f} times as fast as PsychroLib one by one")
