@@ -6,6 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from engine.air import moist
+from engine.air.process import apparatus
 from engine.expected import schools
 from engine.expected.cooling import Machine, expected_cooling, fan_heat_btuh, out_of_range
 from engine.expected.curves import curve
@@ -74,6 +75,19 @@ def test_the_dry_coil_follows_dry_bulb_and_joins_the_wet_one_without_a_step():
     assert below.coil_dry and not above.coil_dry
     assert below.split_f == pytest.approx(float(above.split_f), abs=0.03)
     assert np.isclose(dry.supply_humidity_ratio, moist.humidity_ratio_from_wet_bulb(80.0, 58.0, moist.pressure_psia(0.0)))
+
+
+def test_bypass_factor_follows_flow():
+    """EnergyPlus Engineering Reference (MEM): BF = exp(-A0 / m), so flow times ln BF is the same at every flow."""
+    products = []
+    for cfm in (900.0, 1200.0, 1500.0):
+        e, p = expect(76.0, 63.0, 90.0, cfm), moist.pressure_psia(0.0)
+        w = moist.humidity_ratio_from_wet_bulb(76.0, 63.0, p)
+        off_coil = moist.dry_bulb_from_enthalpy_f(
+            moist.enthalpy_btulb(76.0, w) - e.gross_btuh / (cfm * 60 / 13.33), e.supply_humidity_ratio
+        )
+        products.append(cfm * np.log(apparatus(76.0, w, off_coil, e.supply_humidity_ratio, p).bypass_factor))
+    assert products == pytest.approx([products[0]] * 3, rel=1e-4)
 
 
 def test_energy_balances_to_rounding():

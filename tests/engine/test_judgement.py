@@ -18,6 +18,7 @@ VERDICTS = [
     # rule expected, what is different from a sound machine, words it must say
     ("nothing_out_of_range", {"method": "blower_table"}, "agrees with"),
     ("looks_right", {"supply_f": 55.8}, "are what this air should give"),
+    ("looks_right", {"supply_f": 55.8, "minutes": 15.0}, "are what this air should give"),
     ("airflow_low", {"cfm": 880.0, "supply_f": 51.8, "supply_rh": 94.0}, "Do not add refrigerant"),
     ("airflow_low", {"cfm": 780.0, "supply_f": None}, "seriously low"),
     ("airflow_low", {"cfm": 780.0, "supply_f": 50.3, "supply_rh": 95.0}, "seriously low"),

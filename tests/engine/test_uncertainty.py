@@ -1,6 +1,7 @@
 """Uncertainty: cancellation, covariance, first order against the sample, kinks. Stated and printed values are 95 %."""
 
 import numpy as np
+import psychrolib
 import pytest
 
 from engine.assessment.air_side import air_side
@@ -11,6 +12,7 @@ from engine.uncertainty.propagation import propagate
 from engine.uncertainty.sources import Source
 from tests.engine.rounds import round_
 
+psychrolib.SetUnitSystem(psychrolib.IP)
 WATCHED = ("split_f", "total_btuh", "sensible_btuh", "sensible_heat_ratio", "expected_split_f", "expected_total_btuh",
            "split_minus_expected_f", "total_minus_expected_btuh", "supply_dew_point_f")  # fmt: skip
 
@@ -60,6 +62,23 @@ def test_airflow_is_a_term_of_its_own_and_results_share_it():
     apart = guess["total_btuh"].u95 ** 2 + guess["expected_total_btuh"].u95 ** 2
     off = guess["total_minus_expected_btuh"].u95
     assert together > 0 and off**2 == pytest.approx(apart - 2 * together, rel=1e-6), "a difference carries the covariance"
+
+
+@pytest.mark.parametrize("altitude", [0.0, 6200.0])
+def test_a_whole_assessment_by_an_independent_calculation(altitude):
+    """Properties from PsychroLib at the house's altitude, arithmetic written out; differences are differences."""
+    p = psychrolib.GetStandardAtmPressure(altitude)
+    w1, *_, h1, v1, _ = psychrolib.CalcPsychrometricsFromRelHum(76.4, 0.52, p)
+    w2, *_, h2, _, _ = psychrolib.CalcPsychrometricsFromRelHum(55.2, 0.80, p)
+    result = assess(round_(altitude_ft=altitude, supply_rh=80.0, fan_w=450.0))
+    assert result["total_btuh"].value == pytest.approx(1200 * 60 / v1 * (h1 - h2), rel=1e-5)
+    assert result["gross_btuh"].value == pytest.approx(1200 * 60 / v1 * (h1 - h2) + 450 * 3.412142, rel=1e-5)
+    assert result["moisture_removed_lblb"].value == pytest.approx(w1 - w2, rel=1e-5)
+    for off, measured, expected in (
+        ("split_minus_expected_f", "split_f", "expected_split_f"),
+        ("total_minus_expected_btuh", "total_btuh", "expected_total_btuh"),
+    ):
+        assert result[off].value == pytest.approx(result[measured].value - result[expected].value, abs=1e-9)
 
 
 def test_every_result_has_an_uncertainty_or_a_reason():
