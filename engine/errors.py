@@ -15,7 +15,3 @@ class OutOfRange(EngineError):
 
 class Impossible(EngineError):
     """Values that cannot be true together, such as a wet bulb above its dry bulb."""
-
-
-class NotConverged(EngineError):
-    """An iteration that found no answer; never a plausible wrong number instead."""

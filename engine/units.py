@@ -13,9 +13,6 @@ from engine.errors import EngineError
 BTUH_PER_W = 3.412141633  # 1 W in International Table BTU/h
 M_PER_FT = 0.3048  # defined
 L_S_PER_CFM = 0.3048**3 * 1000 / 60  # defined through the foot
-FT3_PER_M3 = 1 / 0.3048**3
-PA_PER_PSIA = 6894.757293168
-BTU_LB_PER_KJ_KG = 1 / 2.326  # International Table Btu per pound, defined
 
 
 def f_from_c(value_c: float) -> float:

@@ -15,7 +15,6 @@ BLOWER_MOTORS = {
     "constant_airflow": "Constant airflow",
     "unknown": "Motor unknown",
 }
-CLIMATES = {"dry": "Dry", "humid": "Humid", "": "Not entered"}
 
 
 class House(models.Model):
