@@ -73,3 +73,104 @@ GRAINS_PER_LB = Constant("grains in a pound", 7000.0, "grain/lb", "definition")
 RATING_RETURN_DRY_BULB = Constant("rating point, return dry bulb", 80.0, "°F", "ANSI/AHRI 210/240, cooling A test (MEM)")
 RATING_RETURN_WET_BULB = Constant("rating point, return wet bulb", 67.0, "°F", "ANSI/AHRI 210/240, cooling A test (MEM)")
 RATING_OUTDOOR = Constant("rating point, outdoor dry bulb", 95.0, "°F", "ANSI/AHRI 210/240, cooling A test (MEM)")
+
+# -- charge and lines ---------------------------------------------------------------------------------------------------
+DEFAULT_TARGET_SUBCOOLING = Constant(
+    "target subcooling where the plate is silent", 10.0, "°F", "CP: the usual stand-in; ask the maker"
+)
+ORIFICE_TARGET_TOLERANCE = Constant(
+    "tolerance on an orifice's target superheat", 5.0, "°F", "ANSI/ACCA 5 QI, California Title 24 RA3.2 (MEM); some use 3"
+)
+SUBCOOLING_TOLERANCE = Constant("tolerance on target subcooling", 3.0, "°F", "ANSI/ACCA 5 QI, California Title 24 RA3.2 (MEM)")
+TXV_TOTAL_SUPERHEAT_LOW = Constant("least superheat at the outdoor unit, TXV", 8.0, "°F", "CP")
+TXV_TOTAL_SUPERHEAT_HIGH = Constant("most superheat at the outdoor unit, TXV", 17.0, "°F", "CP")
+APPROACH_TOLERANCE = Constant("tolerance on the expected approach", 4.0, "°F", "CP")
+APPROACH_LIMIT_UNKNOWN_CLASS = Constant("bare limit on the approach, modern equipment of unknown class", 15.0, "°F", "CP")
+EVAPORATOR_DIFFERENCE = Constant(
+    "return dry bulb less evaporating", 35.0, "°F", "CP and MEM: at 400 CFM/ton and 50 %RH; larger under high load"
+)
+EVAPORATOR_DIFFERENCE_SPREAD = Constant(
+    "spread of that difference", 7.0, "°F, 95 %", "working figure: airflow and humidity of ordinary houses"
+)
+CONDENSING_OVER_AMBIENT_SPREAD = Constant(
+    "spread of condensing over ambient within a class", 5.0, "°F, 95 %", "working figure: half the step between classes, and load"
+)
+ICING_EVAPORATING = Constant("evaporating temperature below which the coil ices", 32.0, "°F", "freezing point of water")
+COMPRESSOR_INLET_LIMIT = Constant(
+    "suction line into the compressor, once settled", 65.0, "°F", "CP: it overheats above; not while a humid house is drawn down"
+)
+LIQUID_LINE_DROP_LIMIT = Constant("drop along the liquid line", 3.0, "°F", "CP: more is a restriction")
+DRIER_DROP_LIMIT = Constant("drop across a drier", 1.0, "°F", "CP; some allow 3")
+LINE_CLAMP_ACCURACY = Constant("pipe clamp, matched pair", 1.0, "°F", "MEM")
+HEATING_APPROACH_BAND = Constant(
+    "heating: liquid line less return, widest of the band", 17.0, "°F", "CP: 3 to 17; too loose to clear a charge"
+)
+
+# -- airflow by other means ---------------------------------------------------------------------------------------------
+TRAVERSE_INSTRUMENT_ACCURACY = Constant("rotating vane", 0.03, "share, 95 %", "MEM")
+TRAVERSE_METHOD_ACCURACY = Constant("traverse as a method", 0.05, "share, 95 %", "MEM")
+RISE_ACCURACY = Constant("temperature rise across a heater", 1.3, "°F, 95 %", "two probes of 0.9 °F in quadrature")
+FURNACE_EFFICIENCY_SPREAD = Constant(
+    "gas input times efficiency from the plate", 0.08, "share, 95 %", "working figure: input and efficiency each 5 %"
+)
+GAS_DERATE_ABOVE_FT = Constant("altitude from which gas input is derated", 2000.0, "ft", "CP (MEM)")
+GAS_DERATE_PER_1000_FT = Constant("gas input lost per 1,000 ft above that", 0.04, "share", "CP (MEM)")
+COIL_DROP_EXPONENT = Constant("wet coil drop goes with flow to the power", 1.8, "", "MEM")
+FILTER_DROP_EXPONENT = Constant("pleated filter drop goes with flow to the power", 1.4, "", "MEM: 1.3 to 1.5")
+DROP_EXPONENT_SPREAD = Constant(
+    "spread of those exponents", 0.15, "95 %", "working figure: half the range of the filter's, and some"
+)
+MANOMETER_SHARE = Constant("manometer, share of reading", 0.01, "share, 95 %", "MEM")
+MANOMETER_FLOOR = Constant("manometer, floor", 0.005, "in. w.c., 95 %", "MEM")
+STATIC_RATING_LIMIT = Constant("usual rating limit of total external static", 0.5, "in. w.c.", "CP, MEM")
+STATIC_HIGH = Constant("total external static that is common and high", 0.7, "in. w.c.", "CP, MEM: 0.7 to 0.8")
+FILTER_DROP_LOOK = Constant("filter drop that deserves a look", 0.10, "in. w.c.", "CP, MEM")
+COIL_DROP_LOOK = Constant("wet coil drop that deserves a look", 0.30, "in. w.c.", "CP, MEM")
+STATIC_BASELINE_FLOOR = Constant("static against baseline, floor", 0.03, "in. w.c.", "CP")
+STATIC_BASELINE_SHARE = Constant("static against baseline, share", 0.10, "share", "CP")
+
+# -- electrical, condenser, ledger --------------------------------------------------------------------------------------
+CLAMP_AMPS_ACCURACY = Constant("clamp amps", 0.02, "share, 95 %", "MEM")
+VOLTS_ACCURACY = Constant("volts", 0.01, "share, 95 %", "MEM")
+COMPRESSOR_POWER_FACTOR = Constant(
+    "power factor of a running compressor where it is not measured", 0.95, "", "MEM: 0.9 to 0.98 with a run capacitor"
+)
+POWER_FACTOR_SPREAD = Constant("spread of that power factor", 0.05, "share, 95 %", "MEM")
+AMPS_BASELINE_SHARE = Constant("amps against baseline", 0.10, "share", "CP: 5 to 10 %")
+CONDENSER_CFM_PER_TON_LOW = Constant("least plausible condenser airflow", 500.0, "CFM/ton", "CP (MEM): small old units")
+CONDENSER_CFM_PER_TON_HIGH = Constant(
+    "most plausible condenser airflow", 1300.0, "CFM/ton", "CP (MEM): large high-efficiency units"
+)
+
+# -- ducts and rooms ----------------------------------------------------------------------------------------------------
+MATCHED_PAIR_ACCURACY = Constant(
+    "difference of two air readings with one probe", 0.5, "°F, 95 %", "repeatability of 0.3 °F at each end, rounded up"
+)
+DUCT_RUN_GAIN_LIMIT = Constant("gain of an ordinary duct run", 3.5, "°F", "CP: up to 3-4 °F")
+REHEAT_GAIN = Constant(
+    "gain from plenum to register that only reheat makes",
+    8.0,
+    "°F",
+    "CP: 'far more' than 3-4 °F; twice that is the working figure",
+)
+AIR_DENSITY_STANDARD = Constant("density of standard air", 0.075, "lb/ft3", "ASHRAE Handbook - Fundamentals, duct design (MEM)")
+AIR_VISCOSITY = Constant("kinematic viscosity of standard air", 1.63e-4, "ft2/s", "ASHRAE Handbook - Fundamentals (MEM)")
+INWC_PER_VELOCITY_PRESSURE = Constant(
+    "velocity pressure = density x (V / 1097)^2", 1097.0, "ft/min", "definition, standard gravity"
+)
+ROUGHNESS_METAL = Constant(
+    "absolute roughness, galvanized round duct", 0.0003, "ft", "ASHRAE Handbook - Fundamentals, duct design (MEM)"
+)
+ROUGHNESS_FLEX = Constant(
+    "absolute roughness, flexible duct pulled tight",
+    0.003,
+    "ft",
+    "ASHRAE Handbook - Fundamentals, duct design (MEM): 'medium rough to rough'",
+)
+
+# -- water side ---------------------------------------------------------------------------------------------------------
+NEEDLE_GAUGE_ACCURACY = Constant(
+    "one needle gauge moved from port to port", 0.2, "psi, 95 %", "MEM: a digital gauge; its offset cancels"
+)
+WATER_PROBE_PAIR_ACCURACY = Constant("water temperature difference with one probe", 0.3, "°F, 95 %", "MEM")
+REJECTION_TOLERANCE_SHARE = Constant("measured against published rejection or extraction", 0.10, "share", "CP")

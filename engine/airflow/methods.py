@@ -25,6 +25,10 @@ METHODS = {
         AirflowMethod("flow_device", "Calibrated flow device", 0.07, "return", True, "MEM: metering plates, about 7 %"),
         AirflowMethod("blower_table", "Static and blower table", 0.10, "standard", True, "MEM, at the actual tap"),
         AirflowMethod("traverse", "Vane or hot-wire traverse", 0.06, "supply", True, "MEM: instrument 3 % with method 5 %"),
+        AirflowMethod("temperature_rise_electric", "Temperature rise, electric heat", 0.08, "return", True, "5 % power, 1.3 °F on a rise near 20 °F"),
+        AirflowMethod("temperature_rise_gas", "Temperature rise, gas heat", 0.10, "return", True, "8 % input and efficiency, 1.3 °F on the rise"),
+        AirflowMethod("drop_ratio_coil", "Coil drop against baseline", 0.12, "return", True, "exponent and baseline flow, see drop_ratio"),
+        AirflowMethod("drop_ratio_filter", "Filter drop against baseline", 0.12, "return", True, "exponent and baseline flow, see drop_ratio"),
         AirflowMethod("nominal_guess", "Guess from nominal tons", 0.20, "return", False, "MEM: 400 CFM/ton, about 20 %"),
     )
 }  # fmt: skip

@@ -16,3 +16,19 @@ class Estimate:
     def known(self) -> bool:
         """Whether there is a value."""
         return self.value is not None
+
+
+@dataclass(frozen=True)
+class Predicted:
+    """A value worked out from temperatures alone where only gauges could measure: never to be taken for a measured one.
+
+    A type of its own, so that no function for measured values takes it by mistake. Written with a leading '≈'.
+    """
+
+    value: float
+    u95: float
+    unit: str
+    basis: str
+
+    def __str__(self) -> str:
+        return f"≈ {self.value:.0f} ± {self.u95:.0f} {self.unit} predicted"

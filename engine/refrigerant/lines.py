@@ -1,0 +1,153 @@
+"""What the lines should show, and what they predict of the inside. Predictions are `Predicted`, never measured values.
+
+Approach = liquid line - outdoor = condensing over ambient - subcooling. Condensing over ambient belongs to the efficiency
+class and grows with the heat to be given off. Classes and tolerances: common practice, no single source.
+"""
+
+from dataclasses import dataclass
+from math import hypot
+
+from engine.constants import (
+    APPROACH_LIMIT_UNKNOWN_CLASS,
+    APPROACH_TOLERANCE,
+    COMPRESSOR_INLET_LIMIT,
+    CONDENSING_OVER_AMBIENT_SPREAD,
+    DRIER_DROP_LIMIT,
+    EVAPORATOR_DIFFERENCE,
+    EVAPORATOR_DIFFERENCE_SPREAD,
+    ICING_EVAPORATING,
+    LINE_CLAMP_ACCURACY,
+    LIQUID_LINE_DROP_LIMIT,
+)
+from engine.errors import EngineError
+from engine.uncertainty.estimate import Predicted
+
+# condensing over ambient [°F] by class; common practice: about 30 old, 25, 20 mid, 15 high efficiency
+CONDENSING_OVER_AMBIENT_F = {"old": 30.0, "low": 25.0, "mid": 20.0, "high": 15.0}
+# least seasonal efficiency rating of each class (MEM): which class a plate belongs to
+CLASS_FROM_SEER = ((16.0, "high"), (13.0, "mid"), (10.0, "low"), (0.0, "old"))
+LOAD_RANGE = (0.4, 1.5)
+
+
+@dataclass(frozen=True)
+class ExpectedLine:
+    """An expected line value [°F] with its tolerance [°F], and what it rests on."""
+
+    value_f: float
+    tolerance_f: float
+    basis: str
+
+
+@dataclass(frozen=True)
+class LineFinding:
+    """Something the lines say: a permanent id, a sentence, what to do."""
+
+    id: str
+    message: str
+    hint: str
+
+
+def class_of(seer: float) -> str:
+    """The efficiency class of a seasonal rating (5 to 30), as used for condensing over ambient."""
+    if not 5.0 <= seer <= 30.0:
+        raise EngineError(f"a seasonal rating of {seer:g} is outside 5 to 30")
+    return next(name for least, name in CLASS_FROM_SEER if seer >= least)
+
+
+def condensing_over_ambient_f(efficiency_class: str, load: float = 1.0) -> float:
+    """Condensing over ambient [°F] of a class ('old', 'low', 'mid', 'high') at a load.
+
+    load: heat rejected over heat rejected at rating, 0.4 to 1.5. The coil's temperature difference goes with the heat it
+    gives off at a steady airflow (energy balance with a constant UA).
+    """
+    if efficiency_class not in CONDENSING_OVER_AMBIENT_F:
+        raise EngineError(f"class '{efficiency_class}' is unknown; known are {', '.join(CONDENSING_OVER_AMBIENT_F)}")
+    if not LOAD_RANGE[0] <= load <= LOAD_RANGE[1]:
+        raise EngineError(f"a load of {load:g} is outside {LOAD_RANGE[0]} to {LOAD_RANGE[1]} of rating")
+    return CONDENSING_OVER_AMBIENT_F[efficiency_class] * load
+
+
+def expected_approach(efficiency_class: str | None, target_subcooling_f: float, load: float = 1.0) -> ExpectedLine:
+    """Expected approach [°F] = condensing over ambient - target subcooling, within 4 °F.
+
+    Without a class only the bare limit for modern equipment is left: up to 15 °F, and it says so.
+    """
+    if efficiency_class is None:
+        half = APPROACH_LIMIT_UNKNOWN_CLASS.value / 2
+        return ExpectedLine(half, half, "class unknown: only the bare limit of 15 °F for modern equipment")
+    over = condensing_over_ambient_f(efficiency_class, load)
+    basis = f"{over:.0f} °F condensing over ambient ({efficiency_class}) less {target_subcooling_f:.0f} °F subcooling"
+    return ExpectedLine(over - target_subcooling_f, APPROACH_TOLERANCE.value, basis)
+
+
+def expected_liquid_line(outdoor_f: float, approach: ExpectedLine) -> ExpectedLine:
+    """Expected liquid line [°F] = outdoor + expected approach."""
+    return ExpectedLine(outdoor_f + approach.value_f, approach.tolerance_f, f"outdoor plus {approach.value_f:.0f} °F")
+
+
+def predicted_condensing(outdoor_f: float, efficiency_class: str, load: float = 1.0) -> Predicted:
+    """Condensing temperature [°F] from outdoor air and class. Can look normal on a broken system."""
+    value = outdoor_f + condensing_over_ambient_f(efficiency_class, load)
+    return Predicted(value, CONDENSING_OVER_AMBIENT_SPREAD.value, "°F", "outdoor plus condensing over ambient of the class")
+
+
+def predicted_evaporating(return_dry_bulb_f: float) -> Predicted:
+    """Evaporating temperature [°F] from return air: about 35 °F below it at 400 CFM/ton and 50 %RH."""
+    value = return_dry_bulb_f - EVAPORATOR_DIFFERENCE.value
+    return Predicted(value, EVAPORATOR_DIFFERENCE_SPREAD.value, "°F", "return dry bulb less 35 °F")
+
+
+def predicted_superheat(suction_line_f: float, evaporating: Predicted) -> Predicted:
+    """Superheat [°F] of a measured suction line over a *predicted* evaporating temperature."""
+    u95 = hypot(evaporating.u95, LINE_CLAMP_ACCURACY.value)
+    return Predicted(suction_line_f - evaporating.value, u95, "°F", f"suction line over {evaporating}")
+
+
+def predicted_subcooling(liquid_line_f: float, condensing: Predicted) -> Predicted:
+    """Subcooling [°F] of a measured liquid line under a *predicted* condensing temperature."""
+    u95 = hypot(condensing.u95, LINE_CLAMP_ACCURACY.value)
+    return Predicted(condensing.value - liquid_line_f, u95, "°F", f"{condensing} less liquid line")
+
+
+def liquid_line_findings(
+    outdoor_f: float | None,
+    condenser_outlet_f: float,
+    metering_inlet_f: float | None = None,
+    drier_in_f: float | None = None,
+    drier_out_f: float | None = None,
+    drier_limit_f: float = DRIER_DROP_LIMIT.value,
+) -> list[LineFinding]:
+    """What the liquid line's temperatures say [°F]; None where not read. The pair's own accuracy is allowed for."""
+    margin, found = LINE_CLAMP_ACCURACY.value, []
+    if outdoor_f is not None and condenser_outlet_f < outdoor_f - margin:
+        text = f"The liquid line is {outdoor_f - condenser_outlet_f:.1f} °F below outdoor air, which it cannot be."
+        found.append(
+            LineFinding(
+                "liquid_below_outdoor", text, "Doubt the probes first, then look for a restriction upstream of the clamp."
+            )
+        )
+    if metering_inlet_f is not None and condenser_outlet_f - metering_inlet_f > LIQUID_LINE_DROP_LIMIT.value + margin:
+        text = f"The liquid line drops {condenser_outlet_f - metering_inlet_f:.1f} °F on its way to the metering device."
+        found.append(LineFinding("liquid_line_drop", text, "Look for a kink, a drier or a valve not fully open."))
+    if drier_in_f is not None and drier_out_f is not None and drier_in_f - drier_out_f > drier_limit_f + margin:
+        text = f"The drier drops {drier_in_f - drier_out_f:.1f} °F."
+        found.append(LineFinding("drier_drop", text, "The drier restricts. A clogged screen at the valve would show no drop."))
+    return found
+
+
+def suction_findings(
+    compressor_inlet_f: float | None, evaporating_f: float | None, drawing_down: bool = False
+) -> list[LineFinding]:
+    """What the suction line says. compressor_inlet_f [°F], settled; evaporating_f [°F], *measured*; drawing_down: a humid
+    house is still being dried with superheat on target, which is no fault."""
+    found = []
+    if compressor_inlet_f is not None and compressor_inlet_f > COMPRESSOR_INLET_LIMIT.value and not drawing_down:
+        text = f"Suction enters the compressor at {compressor_inlet_f:.0f} °F: above 65 °F it overheats."
+        found.append(LineFinding("compressor_inlet_hot", text, "Little flow, or a bare suction line: compare it along its way."))
+    if evaporating_f is not None and evaporating_f < ICING_EVAPORATING.value:
+        text = f"Evaporating at {evaporating_f:.0f} °F: the coil ices."
+        found.append(LineFinding("icing", text, "Stop and thaw first; then prove the airflow."))
+    if evaporating_f is not None and compressor_inlet_f is not None and compressor_inlet_f - evaporating_f < 2.0:
+        text = f"Superheat is {compressor_inlet_f - evaporating_f:.0f} °F: liquid may reach the compressor."
+        found.append(LineFinding("liquid_return", text, "Urgent: stop the compressor, then find out why."))
+    return found
