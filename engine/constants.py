@@ -174,3 +174,12 @@ NEEDLE_GAUGE_ACCURACY = Constant(
 )
 WATER_PROBE_PAIR_ACCURACY = Constant("water temperature difference with one probe", 0.3, "°F, 95 %", "MEM")
 REJECTION_TOLERANCE_SHARE = Constant("measured against published rejection or extraction", 0.10, "share", "CP")
+
+# -- expected values by authority, follow-up ----------------------------------------------------------------------------
+PUBLISHED_TABLE_SPREAD = Constant(
+    "spread of a sound unit about its maker's table", 0.05, "share, 95 %", "rating tolerance, ANSI/AHRI 210/240 (MEM)"
+)
+MODEL_SLOPE_SPREAD = Constant("share of the model's own change that its slope may be off", 0.25, "share, 95 %", "working figure")
+BASELINE_SPLIT_TOLERANCE = Constant("split against baseline", 1.5, "°F", "CP")
+BASELINE_LINE_TOLERANCE = Constant("line temperatures against baseline", 2.5, "°F", "CP: 2 to 3")
+BASELINE_CAPACITY_SHARE = Constant("capacity against baseline", 0.10, "share", "CP")

@@ -89,7 +89,7 @@ def _manage(instance: Instance, *arguments: str) -> None:
 def _serve(instance: Instance) -> subprocess.Popen:
     command = [
         str(Path(sys.executable).with_name("gunicorn")), "web.wsgi:application", f"--bind={HOST}:{instance.web_port}",
-        f"--workers={WORKERS}", f"--threads={THREADS}", "--worker-tmp-dir=/dev/shm", "--log-level=warning",
+        f"--workers={WORKERS}", f"--threads={THREADS}", f"--worker-tmp-dir={instance.home}", "--log-level=warning",
         f"--error-logfile={instance.home / 'web.log'}", "--capture-output", "--graceful-timeout=5",
     ]  # fmt: skip
     # A session of its own: Ctrl-C reaches only this supervisor, which then stops web server and database in order.

@@ -7,7 +7,7 @@ from dataclasses import dataclass, fields
 
 from engine.errors import EngineError
 
-VERSION = "1"
+VERSION = "2"
 
 
 @dataclass(frozen=True)
@@ -39,6 +39,18 @@ RULES = (
          "350 to 450 CFM per nominal ton is normal. Common practice."),
     Rule("airflow_seriously_low_cfm_per_ton", "Airflow is seriously low below", "CFM/ton", 300.0, (275.0, 300.0),
          "Under it a coil ices. Common practice."),
+    Rule("most_outdoor_heating_f", "A heat pump is judged in heating below", "°F", 50.0, (45.0, 50.0, 55.0),
+         "Between this and the cooling limit neither mode is loaded enough. Common practice."),
+    Rule("approach_tolerance_f", "Approach may differ from expected by", "°F", 4.0, (3.0, 4.0, 5.0),
+         "Class figures are 5 °F apart. Common practice."),
+    Rule("subcooling_tolerance_f", "Subcooling may differ from target by", "°F", 3.0, (2.0, 3.0),
+         "ANSI/ACCA 5 QI and California Title 24 RA3.2 (from memory)."),
+    Rule("orifice_superheat_tolerance_f", "Orifice superheat may differ from target by", "°F", 5.0, (3.0, 5.0),
+         "5 in the standards (from memory); some hold to 3."),
+    Rule("drier_drop_f", "A drier may drop", "°F", 1.0, (1.0, 3.0), "1 °F; some allow 3. Common practice."),
+    Rule("amps_tolerance_share", "Amps may differ from baseline by", "share", 0.10, (0.05, 0.10), "5 to 10 %. Common practice."),
+    Rule("water_factor", "Heat per GPM and °F of loop fluid", "", "fluid", ("fluid", "pocket"),
+         "From the fluid's density and specific heat, or 500 and 485. Common practice."),
 )  # fmt: skip
 
 
@@ -54,6 +66,13 @@ class HouseRules:
     airflow_low_cfm_per_ton: float = 350.0
     airflow_high_cfm_per_ton: float = 450.0
     airflow_seriously_low_cfm_per_ton: float = 300.0
+    most_outdoor_heating_f: float = 50.0
+    approach_tolerance_f: float = 4.0
+    subcooling_tolerance_f: float = 3.0
+    orifice_superheat_tolerance_f: float = 5.0
+    drier_drop_f: float = 1.0
+    amps_tolerance_share: float = 0.10
+    water_factor: str = "fluid"
     version: str = VERSION
 
 
