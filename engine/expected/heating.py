@@ -1,0 +1,78 @@
+"""Expected heating from the published curves, delivered heating, and which mode the weather allows to be tested.
+
+Curves: NREL/TP-5500-56354 heating set (engine/data/residential-curves.csv): x = return dry bulb, y = outdoor dry bulb. The file states no
+range; 55 to 80 °F and -10 to 65 °F are our own guard. Blower heat adds to what the coil gives, so net = coil + blower.
+"""
+
+from typing import NamedTuple
+
+import numpy as np
+
+from engine.air import moist
+from engine.constants import BTUH_PER_TON, NOMINAL_CFM_PER_TON, STANDARD_AIR_VOLUME
+from engine.expected.cooling import Machine, fan_heat_btuh
+from engine.expected.curves import FLOW_RANGE, curve
+from engine.houserules.rules import HouseRules
+
+RETURN_RANGE_F = (55.0, 80.0)
+OUTDOOR_RANGE_F = (-10.0, 65.0)
+
+
+class ExpectedHeating(NamedTuple):
+    """Net heating [BTU/h], rise [°F], flow as a share of rated."""
+
+    total_btuh: np.ndarray
+    rise_f: np.ndarray
+    flow_fraction: np.ndarray
+
+
+def expected_heating(machine: Machine, return_f, w, outdoor_f, mass_flow_lbh, fan_heat) -> ExpectedHeating:
+    """What a heat pump should give with this return air [°F, lb/lb], outdoor air [°F], dry-air flow [lb/h] and blower heat [BTU/h].
+
+    Nominal tons at 70 °F return and 47 °F outdoors (ANSI/AHRI 210/240 heating test, MEM). Arrays of one shape or floats, unchecked.
+    """
+    rated_flow = machine.nominal_tons * NOMINAL_CFM_PER_TON.value * 60.0 / STANDARD_AIR_VOLUME.value
+    rated_fan = fan_heat_btuh(machine.fan_w_per_cfm * machine.nominal_tons * NOMINAL_CFM_PER_TON.value)
+    flow = mass_flow_lbh / rated_flow
+    coil = (machine.nominal_tons * BTUH_PER_TON.value - rated_fan) * machine.capacity_factor
+    coil = coil * curve("hp_heating_capacity_temperature")(return_f, outdoor_f) * curve("hp_heating_capacity_flow")(flow)
+    total = coil + fan_heat
+    return ExpectedHeating(total, total / (mass_flow_lbh * moist.specific_heat_btulbf(w)), flow)
+
+
+def delivered_heating_btuh(mass_flow_lbh, return_f, supply_f, w):
+    """Heating delivered [BTU/h] = m cp (supply - return), the exact form of 1.08 x CFM x rise; strips off."""
+    return mass_flow_lbh * moist.specific_heat_btulbf(w) * (supply_f - return_f)
+
+
+def out_of_range(return_f: float, outdoor_f: float, flow_fraction: float) -> list[str]:
+    """Why the heating curves do not cover this case; empty when they do."""
+    checks = (
+        ("return dry bulb", return_f, "°F", RETURN_RANGE_F),
+        ("outdoor temperature", outdoor_f, "°F", OUTDOOR_RANGE_F),
+        ("airflow by mass", 100 * flow_fraction, "% of rated", tuple(100 * x for x in FLOW_RANGE)),
+    )
+    return [
+        f"{name} {value:.0f} {unit} is outside the heating curves' {low:.0f} to {high:.0f} {unit}"
+        for name, value, unit, (low, high) in checks
+        if not low <= value <= high
+    ]
+
+
+class Mode(NamedTuple):
+    """Which test the weather allows: 'cooling', 'heating', or 'neither' with what to do instead."""
+
+    mode: str
+    reason: str
+
+
+def mode_by_weather(outdoor_f: float, heat_pump: bool, rules: HouseRules) -> Mode:
+    """Cooling from the shop's least outdoor temperature up; a heat pump below its most in heating; between, no charge verdict."""
+    if outdoor_f >= rules.least_outdoor_f:
+        return Mode("cooling", f"{outdoor_f:.0f} °F: warm enough to test cooling.")
+    if heat_pump and outdoor_f < rules.most_outdoor_heating_f:
+        return Mode("heating", f"{outdoor_f:.0f} °F: a heat pump is tested in heating.")
+    needs = f"{rules.least_outdoor_f:.0f} °F and up"
+    if heat_pump:
+        needs += f", or below {rules.most_outdoor_heating_f:.0f} °F"
+    return Mode("neither", f"{outdoor_f:.0f} °F: no charge verdict. Take the air side and the statics, and come back at {needs}.")

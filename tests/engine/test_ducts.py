@@ -1,0 +1,95 @@
+"""Ducts by constructed mixtures and gains; friction against the Colebrook equation."""
+
+from math import log10, pi, sqrt
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from engine.air import moist
+from engine.air.state import state
+from engine.constants import AIR_VISCOSITY, ROUGHNESS_METAL
+from engine.ducts.leakage import reheat_inside, return_leak_fraction, return_side, supply_side
+from engine.ducts.rooms import duct_airflow_cfm, flex_correction, friction_rate_inwc_per_100ft, room
+from engine.errors import EngineError, OutOfRange
+from tests.engine.checks import record
+
+GRILLE, ATTIC = state(76.0, "rh", 50.0, 1150.0), state(118.0, "rh", 28.0, 1150.0)
+
+
+def mixed(fraction):
+    """Adiabatic mixture of attic air into return air: enthalpy and humidity ratio mix by mass (ASHRAE Fundamentals, ch. 1)."""
+    w = (1 - fraction) * GRILLE.humidity_ratio + fraction * ATTIC.humidity_ratio
+    h = (1 - fraction) * GRILLE.enthalpy_btulb + fraction * ATTIC.enthalpy_btulb
+    t = float(moist.dry_bulb_from_enthalpy_f(h, w))
+    return state(t, "dew_point", float(moist.dew_point_f(w, GRILLE.pressure_psia)), 1150.0)
+
+
+@given(st.floats(0.0, 0.4))
+def test_return_leak_is_found_from_its_mixture(fraction):
+    found = return_leak_fraction(GRILLE, mixed(fraction), ATTIC)
+    assert found.value == pytest.approx(fraction, abs=1e-6) and 0.01 < found.u95 < 0.12
+    assert found.sure == (found.value > found.u95)
+
+
+def test_a_leak_of_like_air_cannot_be_told():
+    with pytest.raises(EngineError, match="too like"):
+        return_leak_fraction(GRILLE, GRILLE, state(76.5, "rh", 50.0, 1150.0))
+
+
+def test_dew_point_tells_a_leak_from_a_gain():
+    assert return_side(GRILLE, mixed(0.15)).id == "return_leak_sign"
+    warmer = state(79.0, "dew_point", GRILLE.dew_point_f, 1150.0)
+    assert return_side(GRILLE, warmer).id == "return_gain" and "hot return duct" in return_side(GRILLE, warmer).message
+    assert not return_side(GRILLE, GRILLE).sure
+
+
+@pytest.mark.parametrize(("gain", "found"), [(1.0, "duct_sound"), (5.0, "duct_gain"), (12.0, "reheat_downstream")])
+def test_plenum_to_register(gain, found):
+    plenum = state(55.0, "rh", 90.0, 1150.0)
+    assert supply_side(plenum, state(55.0 + gain, "dew_point", plenum.dew_point_f, 1150.0)).id == found
+
+
+def test_dew_point_good_and_dry_bulb_warm_is_heat_added():
+    plenum = state(66.0, "dew_point", 53.0, 1150.0)
+    assert reheat_inside(plenum, 56.0, 53.2, 2.2).id == "reheat_inside"
+    assert not reheat_inside(state(57.0, "dew_point", 53.0, 1150.0), 56.0, 53.2, 2.2).sure
+    assert not reheat_inside(state(66.0, "dew_point", 61.0, 1150.0), 56.0, 53.2, 2.2).sure, (
+        "a coil that dries little is not reheat"
+    )
+
+
+def colebrook_inwc(cfm, diameter_in):
+    """Darcy-Weisbach with the Colebrook equation by iteration: an independent way to the same loss."""
+    d = diameter_in / 12
+    v = cfm / (pi / 4 * d * d)
+    re, f = v / 60 * d / AIR_VISCOSITY.value, 0.02
+    for _ in range(50):
+        f = (-2 * log10(ROUGHNESS_METAL.value / d / 3.7 + 2.51 / (re * sqrt(f)))) ** -2
+    return f * 100 / d * 0.075 * (v / 1097) ** 2
+
+
+def test_friction_against_colebrook():
+    """Source: the Colebrook equation (ASHRAE Fundamentals, duct design), iterated here."""
+    worst = max(
+        abs(friction_rate_inwc_per_100ft(cfm, d) / colebrook_inwc(cfm, d) - 1)
+        for d, flows in ((6, (60, 110)), (8, (120, 240)), (12, (400, 700)), (16, (900, 1500)))
+        for cfm in flows
+    )
+    record("duct friction, round metal", "Colebrook, iterated", worst, 0.04, "share")
+
+
+@given(st.floats(0.03, 0.3), st.floats(4, 18), st.sampled_from(["metal", "flex"]))
+def test_airflow_and_friction_are_each_others_inverse(rate, diameter, duct):
+    assert friction_rate_inwc_per_100ft(duct_airflow_cfm(rate, diameter, duct), diameter, duct) == pytest.approx(rate, rel=1e-6)
+
+
+def test_rooms():
+    """Common practice, no single source: a 6 in. metal run carries about 100 CFM, an 8 in. about 200, at 0.1 in. w.c. per 100 ft."""
+    assert 95 < duct_airflow_cfm(0.1, 6) < 125 and 190 < duct_airflow_cfm(0.1, 8) < 250
+    assert duct_airflow_cfm(0.1, 8, "flex", 0.85) < duct_airflow_cfm(0.1, 8, "flex", 1.0) < duct_airflow_cfm(0.1, 8)
+    assert flex_correction(8, 1.0) == 1.0 and 1.5 < flex_correction(8, 0.96) < 2.2
+    small = room(150.0, 0.08, [6.0])
+    assert "too small" in small.sentence and room(150.0, 0.08, [6.0, 6.0, 6.0]).share > small.share * 2.9
+    with pytest.raises(OutOfRange, match="diameter"):
+        friction_rate_inwc_per_100ft(100.0, 60.0)

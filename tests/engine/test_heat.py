@@ -1,0 +1,171 @@
+"""Electrical, condenser, ledger, water side, heating: by hand, by closing the balance, against CoolProp."""
+
+import pytest
+from CoolProp.CoolProp import PropsSI
+from hypothesis import given
+from hypothesis import strategies as st
+
+from engine.air import moist
+from engine.capacity.condenser import air_side_rejection_btuh, implied_condenser_cfm
+from engine.capacity.electrical import amps_findings, eer, power_w
+from engine.capacity.ledger import Entry, close_ledger, implied_airflow_plausible
+from engine.errors import EngineError, OutOfRange
+from engine.expected.cooling import Machine, fan_heat_btuh
+from engine.expected.heating import delivered_heating_btuh, expected_heating, mode_by_weather, out_of_range
+from engine.houserules.rules import HouseRules
+from engine.water.exchanger import Grid, flow_from_drop, published
+from engine.water.fluids import heat_factor
+from engine.water.rejection import against_published, delivered_cooling_btuh, loop_heat
+from engine.water.rejection import delivered_heating_btuh as loop_heating_btuh
+from tests.engine.checks import record
+
+DROPS = Grid("GS-36", "GPM", (5.0, 7.0, 9.0), "entering water", (30.0, 50.0, 70.0, 90.0),
+             ((1.5, 1.4, 1.3, 1.2), (2.9, 2.7, 2.5, 2.3), (4.6, 4.3, 4.0, 3.7)))  # fmt: skip
+REJECTION = Grid("GS-36", "entering water", (50.0, 70.0, 90.0), "GPM", (5.0, 7.0, 9.0),
+                 ((44000.0, 44800.0, 45200.0), (42000.0, 42900.0, 43400.0), (39500.0, 40500.0, 41000.0)))  # fmt: skip
+
+
+def test_watts_by_leg():
+    """By hand: two legs of 121 V to ground at 12.5 A and a measured power factor of 0.97."""
+    found = power_w([121.0, 120.5], [12.5, 12.5], 0.97)
+    assert found.watts == pytest.approx((121 + 120.5) * 12.5 * 0.97) and "measured" in found.stated
+    assumed = power_w([121.0, 120.5], [12.5, 12.5])
+    assert "stands in" in assumed.stated and assumed.u95_w / assumed.watts > 0.05
+    with pytest.raises(OutOfRange, match="volts to ground"):
+        power_w([400.0], [10.0])
+    assert eer(34000.0, 3000.0) == pytest.approx(11.33, abs=0.01)
+
+
+def test_amps_against_plate_and_baseline():
+    assert [f.id for f in amps_findings("compressor", 14.0, 13.5)] == ["amps_over_plate"] and amps_findings(
+        "compressor", 14.0, 13.5
+    )[0].urgent
+    assert amps_findings("compressor", 13.6, 13.5, 13.0) == []
+    assert [f.id for f in amps_findings("compressor", 9.0, 13.5, 11.0)] == ["amps_off_baseline"]
+
+
+@given(st.floats(1500, 4000), st.floats(70, 105), st.floats(8, 30), st.floats(0, 8000))
+def test_condenser_airflow_and_rejection_are_each_others_inverse(cfm, entering, rise, altitude):
+    heat = air_side_rejection_btuh(cfm, entering, entering + rise, altitude)
+    assert implied_condenser_cfm(heat, entering, entering + rise, altitude) == pytest.approx(cfm)
+    if altitude == 0:
+        assert heat == pytest.approx(1.08 * cfm * rise, rel=0.12)
+
+
+def ledger(**changed):
+    """A ground-source ledger that balances: 35,000 from the air, 2,400 W, the rest to the loop."""
+    values = {
+        "air capacity": 35000.0,
+        "power": 2400.0,
+        "water flow": 9.0,
+        "water difference": (35000 + 2400 * 3.412142) / (9 * 500.0),
+        **changed,
+    }
+    accuracy = {"air capacity": 2500.0, "power": 130.0, "water flow": 0.45, "water difference": 0.3}
+    units = {"air capacity": "BTU/h", "power": "W", "water flow": "GPM", "water difference": "°F"}
+    entries = [Entry(name, value, accuracy[name], units[name]) for name, value in values.items()]
+    return close_ledger(
+        entries,
+        lambda v: v["air capacity"],
+        lambda v: v["power"] * 3.412142,
+        lambda v: v["water flow"] * 500.0 * v["water difference"],
+    )
+
+
+def test_a_true_ledger_closes_and_a_false_reading_is_named():
+    true = ledger()
+    assert true.closes and abs(true.gap_btuh) < 1e-6 and not true.suspects and "closes" in true.sentence
+    wrong = ledger(**{"water difference": 7.9})
+    assert not wrong.closes and wrong.gap_btuh > wrong.u95_btuh > 0
+    moved = {suspect.name: suspect for suspect in wrong.suspects}
+    true_difference = true.given_btuh / (9 * 500.0)
+    assert moved["water difference"].closes_at == pytest.approx(true_difference, rel=1e-6)
+    assert moved["water difference"].moved == pytest.approx((true_difference - 7.9) / 0.3, rel=1e-6)
+    assert moved["water flow"].closes_at == pytest.approx(true.given_btuh / (500 * 7.9), rel=1e-6)
+    assert "power" not in moved, "it would have to move by 17 times its uncertainty"
+    assert [s.name for s in wrong.suspects] == ["air capacity", "water flow", "water difference"], "least moved first"
+    assert "does not close" in wrong.sentence and "Air capacity would close it" in wrong.sentence
+
+
+def test_an_implied_condenser_airflow_can_be_or_cannot():
+    assert implied_airflow_plausible(2700.0, 300.0, 3.0).plausible
+    starved = implied_airflow_plausible(900.0, 200.0, 3.0)
+    assert (
+        not starved.plausible and "cannot" not in starved.sentence and "A reading is wrong, or air is blocked" in starved.sentence
+    )
+    assert implied_airflow_plausible(1400.0, 200.0, 3.0).plausible, "within its own uncertainty of the band"
+
+
+@pytest.mark.parametrize(("fluid", "share", "name"), [
+    ("water", 0.0, "Water"), ("propylene_glycol", 0.22, "INCOMP::MPG[0.22]"), ("methanol", 0.18, "INCOMP::MMA[0.18]"),
+])  # fmt: skip
+def test_loop_fluids_against_coolprop(fluid, share, name):
+    """Source: CoolProp 8, between the table's rows; the pocket factors 500 and 485 are common practice."""
+    worst = 0.0
+    for t in (38.0, 52.0, 71.0, 88.0):
+        kelvin = (t + 459.67) / 1.8
+        density, heat = PropsSI("D", "T", kelvin, "P", 2e5, name), PropsSI("C", "T", kelvin, "P", 2e5, name)
+        theirs = 60 * density / 16.01846 / 7.480519 * heat / 4186.8
+        worst = max(worst, abs(heat_factor(fluid, share, t) / theirs - 1))
+    record(f"heat factor of {fluid}", "CoolProp", worst, 0.002, "share")
+    pocket = 500.0 if fluid == "water" else 485.0
+    assert heat_factor(fluid, share, 60.0) == pytest.approx(pocket, rel=0.02)
+
+
+def test_water_flow_is_read_both_ways_and_only_from_the_units_own_table():
+    """By hand: at 60 °F the rows are 1.35, 2.6 and 4.15 psi, so 3.375 psi is half way between 7 and 9 GPM."""
+    found = flow_from_drop(DROPS, "gs-36", 3.375, 60.0)
+    assert found.gpm == pytest.approx(8.0) and 0.4 < found.u95_gpm < 0.7
+    assert flow_from_drop(DROPS, "GS-36", 3.375, 35.0).gpm < found.gpm, "cold water drops more"
+    for model, drop, entering, words in (
+        ("GS-48", 3.0, 60.0, "own table"),
+        ("GS-36", 9.0, 60.0, "pressure drop"),
+        ("GS-36", 3.0, 110.0, "entering water"),
+    ):
+        with pytest.raises(EngineError, match=words):
+            flow_from_drop(DROPS, model, drop, entering)
+    assert published(REJECTION, "GS-36", 60.0, 8.0) == pytest.approx((44800 + 45200 + 42900 + 43400) / 4)
+
+
+def test_rejection_like_with_like_and_what_nominal_tons_would_hide():
+    heat = loop_heat(9.0, 0.5, 70.0, 79.6, "water", 0.0)
+    assert heat.btuh == pytest.approx(9 * heat.factor * 9.6) and abs(heat.pocket_error_share) < 0.01
+    assert against_published(heat, 43400.0, "rejection", 3.0).state == "in range"
+    short = loop_heat(9.0, 0.5, 70.0, 78.0, "water", 0.0)
+    assert "nominal tons" in against_published(short, 43400.0, "rejection", 3.0).sentence
+    assert delivered_cooling_btuh(43000.0, 2400.0) == pytest.approx(43000 - 8189, abs=1)
+    assert loop_heating_btuh(24000.0, 2400.0) == pytest.approx(24000 + 8189, abs=1)
+    with pytest.raises(OutOfRange, match="difference"):
+        loop_heat(9.0, 0.5, 70.0, 70.1, "water", 0.0)
+
+
+def heating(outdoor=47.0, return_f=70.0, cfm=1200.0):
+    machine = Machine(3.0, "heat_pump", 0.75, 0.365)
+    return expected_heating(machine, return_f, 0.006, outdoor, cfm * 60 / 13.33, fan_heat_btuh(0.365 * cfm))
+
+
+def test_heating_is_nominal_at_its_rating_point_and_falls_with_outdoor_temperature():
+    """Source: NREL/TP-5500-56354 heating curves at 70 °F in and 47 °F out (ANSI/AHRI 210/240, MEM)."""
+    record(
+        "heating capacity at 70 / 47 °F",
+        "nominal (curves normalized there)",
+        abs(heating().total_btuh / 36000 - 1),
+        0.01,
+        "share",
+    )
+    falling = [float(heating(outdoor).total_btuh) for outdoor in (60, 47, 35, 17, 0)]
+    assert falling == sorted(falling, reverse=True) and 0.5 < falling[3] / falling[1] < 0.72
+    assert heating(cfm=900.0).rise_f > heating().rise_f > heating(outdoor=17.0).rise_f
+    flow, w = 5401.0, 0.006
+    rise = float(heating().rise_f)
+    assert delivered_heating_btuh(flow, 70.0, 70.0 + rise, w) == pytest.approx(float(heating().total_btuh), rel=1e-3)
+    assert moist.specific_heat_btulbf(w) == pytest.approx(0.2427, abs=1e-4)
+    assert "outdoor temperature 80" in out_of_range(70.0, 80.0, 1.0)[0] and out_of_range(70.0, 47.0, 1.0) == []
+
+
+@pytest.mark.parametrize(("outdoor", "heat_pump", "mode"), [
+    (85, True, "cooling"), (65, False, "cooling"), (58, True, "neither"), (58, False, "neither"), (45, True, "heating"), (45, False, "neither"),
+])  # fmt: skip
+def test_the_weather_chooses_the_mode(outdoor, heat_pump, mode):
+    found = mode_by_weather(outdoor, heat_pump, HouseRules())
+    assert found.mode == mode and found.reason

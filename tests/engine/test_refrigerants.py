@@ -1,0 +1,159 @@
+"""Refrigerant tables against CoolProp; superheat, subcooling and targets by hand; predictions are a type of their own."""
+
+import numpy as np
+import pytest
+from CoolProp.CoolProp import PropsSI
+
+from engine.errors import EngineError, OutOfRange
+from engine.refrigerant import lines
+from engine.refrigerant.charge import (
+    orifice_target_superheat_f,
+    subcooling_f,
+    superheat_f,
+    target_subcooling_f,
+    txv_total_superheat_in_range,
+)
+from engine.refrigerant.properties import REFRIGERANTS, refrigerant, saturation_temperature_at
+from engine.uncertainty.estimate import Estimate, Predicted
+from tests.engine.checks import record
+
+PURE = {"R-22": "R22", "R-32": "R32", "R-134a": "R134a", "R-410A": "R410A", "R-407C": "R407C"}
+KELVIN = 459.67
+
+
+def coolprop(what, name, t_f, quality):
+    return PropsSI(what, "T", (t_f + KELVIN) / 1.8, "Q", quality, name)
+
+
+@pytest.mark.parametrize("name", PURE)
+def test_saturation_within_a_twentieth_of_a_degree(name):
+    """Source: CoolProp 8, asked between the tables' rows."""
+    table, worst = refrigerant(name), 0.0
+    for t in np.arange(-19.5, 150, 3.7):
+        for quality, side in ((0, "bubble"), (1, "dew")):
+            p = coolprop("P", PURE[name], t, quality) / 6894.757
+            worst = max(worst, abs(float(table.temperature_f(p, side)) - t))
+            assert float(table.pressure_psia(t, side)) == pytest.approx(p, rel=1e-3)
+    record(f"saturation temperature, {name}", "CoolProp, -20 to 150 °F", worst, 0.05, "°F")
+
+
+def test_saturation_of_the_blend_with_points_that_do_not_converge():
+    """Source: CoolProp 8, R-454B as a mixture; a few points fail there and are skipped here, bridged in the table."""
+    from CoolProp.CoolProp import AbstractState, QT_INPUTS  # noqa: I001, PLC0415 - slow to load, needed here only
+
+    state = AbstractState("HEOS", "R32&R1234yf")
+    state.set_mass_fractions([0.689, 0.311])
+    table, worst, tried = refrigerant("R-454B"), 0.0, 0
+    for t in np.arange(-19.5, 150, 8.1):
+        for quality, side in ((0, "bubble"), (1, "dew")):
+            try:
+                state.update(QT_INPUTS, quality, (t + KELVIN) / 1.8)
+            except ValueError:
+                continue
+            tried += 1
+            worst = max(worst, abs(float(table.temperature_f(state.p() / 6894.757, side)) - t))
+    assert tried > 30
+    record("saturation temperature, R-454B", "CoolProp, -20 to 150 °F", worst, 0.05, "°F")
+
+
+@pytest.mark.parametrize("name", PURE)
+def test_vapor_differences_are_good_enough_for_a_cycle(name):
+    """Source: CoolProp 8, between grid points: enthalpy differences of superheated vapor over dew vapor."""
+    table, worst = refrigerant(name), 0.0
+    for dew in (5.0, 33.0, 47.0, 95.0, 117.0):
+        p = coolprop("P", PURE[name], dew, 1)
+        h0 = coolprop("H", PURE[name], dew, 1)
+        for superheat in (6.0, 14.0, 35.0, 70.0):
+            h = PropsSI("H", "T", (dew + superheat + KELVIN) / 1.8, "P", p, PURE[name])
+            ours = table.superheated("enthalpy_btulb", dew, superheat) - table.superheated("enthalpy_btulb", dew, 0.0)
+            worst = max(worst, abs(float(ours) - (h - h0) / 2326))
+    record(f"superheated vapor enthalpy over dew, {name}", "CoolProp", worst, 0.25, "BTU/lb")
+
+
+def test_tables_name_their_source_and_what_was_bridged():
+    for name in REFRIGERANTS:
+        table = refrigerant(name)
+        assert np.all(np.diff(table.saturation["dew_psia"]) > 0) and np.all(
+            table.saturation["bubble_psia"] >= table.saturation["dew_psia"] - 0.2
+        )
+        assert np.isnan(table.superheated("enthalpy_btulb", 45.0, 400.0)) and np.isnan(table.temperature_f(2000.0, "dew"))
+    with pytest.raises(EngineError, match="R-999"):
+        refrigerant("R-999")
+
+
+def test_superheat_and_subcooling_by_hand():
+    """R-410A: 118 psig is 40 °F and 418 psig is 120 °F at sea level (pressure charts, common practice, no single source)."""
+    assert superheat_f("R-410A", 52.0, 118.0, 0.0) == pytest.approx(12.0, abs=0.5)
+    assert subcooling_f("R-410A", 110.0, 418.0, 0.0) == pytest.approx(10.0, abs=0.7)
+    assert saturation_temperature_at("R-22", 68.5, 0.0, "dew") == pytest.approx(40.0, abs=0.3)
+
+
+def test_a_gauge_reads_differently_in_the_mountains():
+    """At 6,200 ft the air weighs 3 psi less: the same gauge pressure is a lower absolute one, by about a degree on the low side."""
+    low, high = (saturation_temperature_at("R-22", 68.5, altitude, "dew") for altitude in (6200.0, 0.0))
+    assert 1.0 < high - low < 3.0
+    with pytest.raises(OutOfRange, match="psig"):
+        saturation_temperature_at("R-22", 5000.0, 0.0, "dew")
+
+
+def test_glide_counts_on_blends():
+    table = refrigerant("R-407C")
+    p = float(table.pressure_psia(45.0, "dew"))
+    assert 7.0 < 45.0 - float(table.temperature_f(p, "bubble")) < 12.0, "R-407C glides about 10 °F"
+
+
+def test_orifice_target_follows_the_formula_and_stops_below_five():
+    """Source: common practice, no single source: (3 x return wet bulb - 80 - outdoor) / 2."""
+    assert orifice_target_superheat_f(63.0, 85.0) == pytest.approx(12.0)
+    assert orifice_target_superheat_f(58.0, 95.0) is None
+    with pytest.raises(EngineError, match="50 to 76"):
+        orifice_target_superheat_f(80.0, 85.0)
+    assert target_subcooling_f(8.0) == (8.0, "nameplate") and target_subcooling_f(None)[0] == 10.0
+    assert txv_total_superheat_in_range(12.0) and not txv_total_superheat_in_range(20.0)
+
+
+def test_expected_approach_by_class_and_load():
+    """Source: common practice, no single source: 88 °F out, class 20, target 9 -> liquid line 99 °F."""
+    approach = lines.expected_approach("mid", 9.0)
+    assert lines.expected_liquid_line(88.0, approach).value_f == pytest.approx(99.0) and approach.tolerance_f == 4.0
+    assert lines.expected_approach("mid", 9.0, load=1.2).value_f > approach.value_f
+    assert "bare limit" in lines.expected_approach(None, 9.0).basis
+    assert [lines.class_of(seer) for seer in (8.0, 11.0, 14.0, 18.0)] == ["old", "low", "mid", "high"]
+    with pytest.raises(EngineError, match="unknown"):
+        lines.expected_approach("nice", 9.0)
+
+
+def test_predictions_never_look_measured():
+    condensing, evaporating = lines.predicted_condensing(90.0, "mid"), lines.predicted_evaporating(76.0)
+    for predicted in (
+        condensing,
+        evaporating,
+        lines.predicted_superheat(50.0, evaporating),
+        lines.predicted_subcooling(100.0, condensing),
+    ):
+        assert isinstance(predicted, Predicted) and not isinstance(predicted, Estimate)
+        assert str(predicted).startswith("≈") and "predicted" in str(predicted) and predicted.u95 >= 5.0 and predicted.basis
+    assert lines.predicted_superheat(50.0, evaporating).value == pytest.approx(9.0)
+
+
+LINES = [
+    ({"outdoor_f": 95.0, "condenser_outlet_f": 90.0}, "liquid_below_outdoor"),
+    ({"outdoor_f": 95.0, "condenser_outlet_f": 94.5}, None),
+    ({"outdoor_f": 90.0, "condenser_outlet_f": 100.0, "metering_inlet_f": 94.0}, "liquid_line_drop"),
+    ({"outdoor_f": 90.0, "condenser_outlet_f": 100.0, "metering_inlet_f": 98.0}, None),
+    ({"outdoor_f": None, "condenser_outlet_f": 100.0, "drier_in_f": 100.0, "drier_out_f": 97.0}, "drier_drop"),
+    ({"outdoor_f": None, "condenser_outlet_f": 100.0, "drier_in_f": 100.0, "drier_out_f": 97.0, "drier_limit_f": 3.0}, None),
+]
+
+
+@pytest.mark.parametrize(("readings", "found"), LINES)
+def test_liquid_line_findings(readings, found):
+    assert [f.id for f in lines.liquid_line_findings(**readings)] == ([found] if found else [])
+
+
+@pytest.mark.parametrize(("inlet", "evaporating", "drawing_down", "found"), [
+    (70.0, 42.0, False, ["compressor_inlet_hot"]), (70.0, 42.0, True, []), (55.0, 42.0, False, []),
+    (55.0, 28.0, False, ["icing"]), (43.0, 42.5, False, ["liquid_return"]), (None, None, False, []),
+])  # fmt: skip
+def test_suction_findings(inlet, evaporating, drawing_down, found):
+    assert [f.id for f in lines.suction_findings(inlet, evaporating, drawing_down)] == found
