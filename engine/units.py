@@ -12,6 +12,9 @@ from engine.errors import EngineError
 
 BTUH_PER_W = 3.412141633  # 1 W in International Table BTU/h
 M_PER_FT = 0.3048  # defined
+PA_PER_INWC = 249.08891  # conventional inch of water, 4 °C
+KPA_PER_PSI = 6.894757293168
+L_PER_GAL = 3.785411784  # US gallon, defined
 L_S_PER_CFM = 0.3048**3 * 1000 / 60  # defined through the foot
 
 
@@ -50,6 +53,17 @@ UNITS = {
         Unit("W", "W", "power", _same),
         Unit("kW", "kW", "power", lambda value: value * 1000.0),
         Unit("min", "min", "time", _same),
+        Unit("inwc", "in. w.c.", "air_pressure", _same),
+        Unit("Pa", "Pa", "air_pressure", lambda value: value / PA_PER_INWC),
+        Unit("psi", "psi", "pressure", _same),
+        Unit("kPa", "kPa", "pressure", lambda value: value / KPA_PER_PSI),
+        Unit("V", "V", "voltage", _same),
+        Unit("A", "A", "current", _same),
+        Unit("ratio", "", "ratio", _same),
+        Unit("GPM", "GPM", "water_flow", _same),
+        Unit("L/min", "L/min", "water_flow", lambda value: value / L_PER_GAL),
+        Unit("BTU/h", "BTU/h", "heat", _same),
+        Unit("kW_heat", "kW", "heat", lambda value: value * 1000.0 * BTUH_PER_W),
         Unit("ft", "ft", "length", _same),
         Unit("m", "m", "length", lambda value: value / M_PER_FT),
     )

@@ -17,13 +17,12 @@ from engine.constants import NOMINAL_CFM_PER_TON
 from engine.errors import EngineError, OutOfRange
 from engine.expected import schools
 from engine.expected.cooling import Machine, out_of_range
-from engine.expected.curves import COOLING_CURVES
 from engine.judgement.findings import Evidence, Finding, contradictions, moisture_findings
 from engine.judgement.indicators import Indicator, indicator
-from engine.judgement.validity import withheld_because
-from engine.judgement.verdict import Case, blind_spots, first_verdict
+from engine.judgement.validity import Withheld, withheld_because
+from engine.judgement.verdict import Case, Verdict, blind_spots, first_verdict
 from engine.readings.round import Round
-from engine.readings.vocabulary import QUANTITIES, QUANTITIES_AT
+from engine.readings.vocabulary import GROUND_SOURCE, KINDS, QUANTITIES, QUANTITIES_AT
 from engine.uncertainty.estimate import Estimate
 from engine.uncertainty.propagation import Propagated, propagate
 
@@ -61,10 +60,8 @@ def check_round(round_: Round) -> None:
         raise OutOfRange("altitude", round_.altitude_ft, "ft", *ALTITUDE_RANGE_FT)
     if not TONS_RANGE[0] <= round_.equipment.nominal_tons <= TONS_RANGE[1]:
         raise OutOfRange("nominal tons", round_.equipment.nominal_tons, "tons", *TONS_RANGE)
-    if round_.equipment.kind not in COOLING_CURVES:
-        raise EngineError(
-            f"equipment kind '{round_.equipment.kind}' has no published curves; known are {', '.join(COOLING_CURVES)}"
-        )
+    if round_.equipment.kind not in KINDS:
+        raise EngineError(f"equipment kind '{round_.equipment.kind}' is unknown; known are {', '.join(KINDS)}")
     for reading in round_.readings:
         if reading.quantity not in QUANTITIES_AT.get(reading.place, ()):
             raise EngineError(f"there is no reading '{reading.quantity}' at '{reading.place}'")
@@ -136,17 +133,7 @@ def _result(
     withheld = withheld_because(round_)
     split_schools = _schools(round_, quantities, outside, school_split_f)
     indicators = _indicators(round_, quantities, split_schools, lambda name: carried.largest(name, row))
-    method = round_.reading("blower", "airflow")
-    verdict = first_verdict(
-        Case(
-            *indicators,
-            METHODS[method.method or "nominal_guess"] if method else None,
-            findings,
-            withheld,
-            _needs(round_),
-            round_.rules.airflow_seriously_low_cfm_per_ton,
-        )
-    )
+    verdict = verdict_of(round_, indicators, findings, withheld)
     return RoundResult(
         engine_version=VERSION,
         rules_version=round_.rules.version,
@@ -169,6 +156,16 @@ def _result(
     )
 
 
+def verdict_of(
+    round_: Round, indicators: tuple[Indicator, Indicator, Indicator], findings: Sequence[Finding], withheld: Sequence[Withheld]
+) -> Verdict:
+    """The first verdict from split, airflow and capacity as judged."""
+    reading = round_.reading("blower", "airflow")
+    method = METHODS[reading.method or "nominal_guess"] if reading else None
+    seriously_low = round_.rules.airflow_seriously_low_cfm_per_ton
+    return first_verdict(Case(*indicators, method, list(findings), list(withheld), _needs(round_), seriously_low))
+
+
 _NEEDED = {
     "return dry bulb": ("return_unit", ("dry_bulb",)),
     "return humidity": ("return_unit", ("rh", "wet_bulb", "dew_point")),
@@ -181,7 +178,8 @@ _NEEDED = {
 
 def _needs(round_: Round) -> list[str]:
     """What a full first verdict still lacks, in walking order."""
-    return [need for need, (place, quantities) in _NEEDED.items() if round_.reading(place, *quantities) is None]
+    needed = {n: at for n, at in _NEEDED.items() if n != "outdoor temperature" or round_.equipment.kind != GROUND_SOURCE}
+    return [need for need, (place, quantities) in needed.items() if round_.reading(place, *quantities) is None]
 
 
 def _why_missing(round_: Round, needs: tuple[str, ...], findings: list[Finding]) -> str:
@@ -196,6 +194,8 @@ def _flat(needed: tuple[str, tuple[str, ...]]) -> tuple[str, ...]:
 
 
 def _outside_curves(round_: Round, carried: Propagated, row: int) -> str:
+    if round_.equipment.kind == GROUND_SOURCE:
+        return "there are no published curves for a ground-source unit: compare with its own table"
     outdoor = round_.reading("outdoor", "dry_bulb")
     reasons = out_of_range(
         float(carried.values["expected_wet_bulb_used_f"][row]),

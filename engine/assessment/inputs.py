@@ -23,7 +23,7 @@ from engine.constants import (
     WET_BULB_ACCURACY,
 )
 from engine.readings.round import Reading, Round
-from engine.readings.vocabulary import HUMIDITY_QUANTITIES
+from engine.readings.vocabulary import GROUND_SOURCE, HUMIDITY_QUANTITIES
 from engine.uncertainty.sources import Source, split_offset
 
 HUMIDITY_ACCURACY = {"rh": RH_ACCURACY, "wet_bulb": WET_BULB_ACCURACY, "dew_point": DEW_POINT_ACCURACY}
@@ -48,7 +48,7 @@ def setup_of(round_: Round) -> Setup:
         return_humidity=humid["return_unit"].quantity if humid["return_unit"] else "rh",
         supply_humidity=humid["supply_plenum"].quantity if humid["supply_plenum"] else "rh",
         plane=_plane(airflow),
-        kind=round_.equipment.kind,
+        kind="air_conditioner" if round_.equipment.kind == "air_conditioner" else "heat_pump",
         fan_measured=round_.reading("blower", "power") is not None,
     )
 
@@ -60,12 +60,13 @@ def numbers_of(round_: Round) -> dict[str, float]:
         reading = round_.reading(place, *quantities)
         return reading.value if reading else nan
 
+    has_curves = round_.equipment.kind != GROUND_SOURCE
     return {
         "return_dry_bulb": value("return_unit", "dry_bulb"),
         "return_humidity": value("return_unit", *HUMIDITY_QUANTITIES),
         "supply_dry_bulb": value("supply_plenum", "dry_bulb"),
         "supply_humidity": value("supply_plenum", *HUMIDITY_QUANTITIES),
-        "outdoor": value("outdoor", "dry_bulb"),
+        "outdoor": value("outdoor", "dry_bulb") if has_curves else nan,
         "airflow_cfm": value("blower", "airflow"),
         "fan_w": value("blower", "power"),
         "fan_w_per_cfm": FAN_W_PER_CFM.value,

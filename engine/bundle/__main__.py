@@ -7,11 +7,12 @@ code is 1; the other lines are answered all the same. Exit code 2: nothing could
 import json
 import sys
 from collections.abc import Iterator
+from itertools import pairwise
 from pathlib import Path
 
-from engine.assessment.assess import assess_many
-from engine.bundle.answer import answer_of
-from engine.bundle.reading import BundleError, rounds_of
+from engine.assessment.whole import assess_whole, baseline_obstacles, rounds_agree
+from engine.bundle.answer import whole_answer_of
+from engine.bundle.reading import BundleError, Visit, visit_of
 from engine.errors import EngineError
 
 
@@ -19,23 +20,28 @@ def answers(text: str) -> Iterator[dict]:
     """One answer per bundle, in order."""
     for line, source in _bundles(text):
         try:
-            bundle = json.loads(source)
-            named = rounds_of(bundle)
+            visit = visit_of(json.loads(source))
         except json.JSONDecodeError as error:
             at = line + error.lineno - 1
             yield {"line": at, "error": {"field": f"column {error.colno}", "message": f"not JSON: {error.msg}"}}
-            continue
         except BundleError as error:
             yield {"line": line, "error": {"field": error.field, "message": str(error)}}
-            continue
-        results = assess_many([round_ for _, round_ in named])
-        answer = {"line": line, "name": bundle.get("name", ""), "rounds": []}
-        for (name, _), result in zip(named, results, strict=True):
-            if isinstance(result, EngineError):
-                answer.setdefault("error", {"field": name, "message": str(result)})
-            else:
-                answer["rounds"].append({"name": name, **answer_of(result)})
-        yield answer
+        else:
+            yield _answer(line, visit)
+
+
+def _answer(line: int, visit: Visit) -> dict:
+    answer = {"line": line, "name": visit.name, "rounds": []}
+    for name, round_ in visit.rounds:
+        try:
+            whole = assess_whole(round_, visit.baseline)
+        except EngineError as error:
+            answer.setdefault("error", {"field": name, "message": str(error)})
+        else:
+            answer["rounds"].append({"name": name, **whole_answer_of(whole, baseline_obstacles(round_, whole.air))})
+    for (_, first), (_, second) in pairwise(visit.rounds):
+        answer.setdefault("rounds_disagree", []).extend(rounds_agree(first, second))
+    return answer
 
 
 def _bundles(text: str) -> Iterator[tuple[int, str]]:

@@ -3,7 +3,9 @@
 from dataclasses import asdict
 
 from engine.assessment.result import RoundResult
-from engine.uncertainty.estimate import Estimate
+from engine.assessment.whole import Whole
+from engine.judgement.indicators import Indicator
+from engine.uncertainty.estimate import Estimate, Predicted
 
 SHARES_SHOWN = 4
 
@@ -14,20 +16,7 @@ def answer_of(result: RoundResult) -> dict:
         "engine": result.engine_version,
         "house_rules": result.rules_version,
         "verdict": asdict(result.verdict),
-        "indicators": [
-            {
-                "id": i.id,
-                "label": i.label,
-                "state": i.state,
-                "word": i.word,
-                "measured": _estimate(i.measured),
-                "expected": _estimate(i.expected),
-                "tolerance": _number(i.tolerance),
-                "authority": i.authority,
-                "sentence": i.sentence,
-            }
-            for i in result.indicators
-        ],
+        "indicators": [_indicator(i) for i in result.indicators],
         "quantities": {
             name: _estimate(estimate) | _shares(result, name, estimate) for name, estimate in result.quantities.items()
         },
@@ -40,7 +29,43 @@ def answer_of(result: RoundResult) -> dict:
     }
 
 
-def _estimate(estimate: Estimate) -> dict:
+def whole_answer_of(whole: Whole, not_fit: list[str]) -> dict:
+    """A whole round as JSON-ready data: the air side by the best authority, the airflow weighed, every section."""
+    return answer_of(whole.air) | {
+        "mode": whole.mode,
+        "verdict": asdict(whole.verdict),
+        "indicators": [_indicator(i) for i in whole.indicators],
+        "airflow": asdict(whole.airflow) if whole.airflow else None,
+        "sections": {
+            section.id: {
+                "values": {name: _estimate(value) for name, value in section.values.items()},
+                "says": section.says,
+                "urgent": section.urgent,
+            }
+            for section in whole.sections
+        },
+        "not_fit_as_baseline": not_fit,
+    }
+
+
+def _indicator(found: Indicator) -> dict:
+    return {
+        "id": found.id,
+        "label": found.label,
+        "state": found.state,
+        "word": found.word,
+        "measured": _estimate(found.measured),
+        "expected": _estimate(found.expected),
+        "tolerance": _number(found.tolerance),
+        "authority": found.authority,
+        "sentence": found.sentence,
+    }
+
+
+def _estimate(estimate: Estimate | Predicted) -> dict:
+    if isinstance(estimate, Predicted):
+        numbers = {"value": _number(estimate.value), "u95": _number(estimate.u95), "unit": estimate.unit}
+        return numbers | {"predicted": True, "basis": estimate.basis}
     if not estimate.known:
         return {"missing": estimate.missing, "unit": estimate.unit}
     return {"value": _number(estimate.value), "u95": _number(estimate.u95), "unit": estimate.unit}

@@ -1,17 +1,20 @@
 """From a visit bundle (JSON) to rounds the engine can assess. Every error names the field it is about."""
 
 import json
+from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
 from jsonschema import Draft202012Validator
 from jsonschema.exceptions import best_match
 
+from engine.airflow.blower_table import BlowerTable
 from engine.errors import EngineError
 from engine.houserules.rules import choose
 from engine.readings.entry import Accepted, check_entry
 from engine.readings.round import Equipment, Instrument, Reading, Round
 from engine.units import to_engine
+from engine.water.exchanger import Grid
 
 SCHEMA = Path(__file__).with_name("visit.schema.json")
 
@@ -24,33 +27,66 @@ class BundleError(EngineError):
         super().__init__(message)
 
 
-def rounds_of(bundle: object) -> list[tuple[str, Round]]:
-    """The named rounds of a bundle; raises BundleError."""
+@dataclass(frozen=True)
+class Visit:
+    """A visit as read from a bundle: its named rounds in order, and the sealed baseline round if there is one."""
+
+    name: str
+    rounds: list[tuple[str, Round]]
+    baseline: Round | None
+
+
+def visit_of(bundle: object) -> Visit:
+    """The visit in a bundle; raises BundleError."""
     error = best_match(_validator().iter_errors(bundle))
     if error:
         raise BundleError(_path(error.absolute_path), error.message)
+    named = [(r.get("name", f"round {n}"), _round(bundle, r, f"rounds.{n - 1}")) for n, r in enumerate(bundle["rounds"], start=1)]
+    baseline = _round(bundle, bundle["baseline"], "baseline") if "baseline" in bundle else None
+    return Visit(bundle.get("name", ""), named, baseline)
+
+
+def _round(bundle: dict, raw: dict, path: str) -> Round:
     altitude = bundle["site"]["altitude"]
-    altitude_ft = _engine_value("site.altitude", altitude["value"], altitude["unit"], "length")
     instruments = tuple(Instrument(**instrument) for instrument in bundle.get("instruments", []))
     try:
         rules = choose(bundle.get("house_rules", {}))
     except EngineError as fault:
         raise BundleError("house_rules", str(fault)) from fault
-    return [
-        (
-            round_.get("name", f"round {number}"),
-            Round(
-                equipment=Equipment(**bundle["equipment"]),
-                altitude_ft=altitude_ft,
-                readings=_readings(round_["readings"], f"rounds.{number - 1}.readings", {i.id for i in instruments}),
-                observations=round_.get("observations", {}),
-                instruments=instruments,
-                climate=bundle["site"].get("climate"),
-                rules=rules,
-            ),
-        )
-        for number, round_ in enumerate(bundle["rounds"], start=1)
-    ]
+    return Round(
+        equipment=_equipment(bundle["equipment"]),
+        altitude_ft=_engine_value("site.altitude", altitude["value"], altitude["unit"], "length"),
+        readings=_readings(raw["readings"], f"{path}.readings", {i.id for i in instruments}),
+        observations=raw.get("observations", {}),
+        instruments=instruments,
+        climate=bundle["site"].get("climate"),
+        rules=rules,
+        mode=raw.get("mode", "cooling"),
+    )
+
+
+# table -> what its rows and columns are
+_GRIDS = {
+    "performance_table": ("return wet bulb", "outdoor temperature"),
+    "drop_table": ("GPM", "entering water"),
+    "heat_table": ("entering water", "GPM"),
+}
+
+
+def _equipment(raw: dict) -> Equipment:
+    given, model = dict(raw), raw.get("model", "")
+    try:
+        for name, (rows, columns) in _GRIDS.items():
+            if name in given:
+                table = given[name]
+                values = tuple(tuple(row) for row in table["values"])
+                given[name] = Grid(model, rows, tuple(table["rows"]), columns, tuple(table["columns"]), values)
+        if "blower_table" in given:
+            taps = {tap: tuple(tuple(row) for row in rows) for tap, rows in given["blower_table"].items()}
+            given["blower_table"] = BlowerTable(model, taps, raw.get("blower_motor", "unknown"))
+    except EngineError as fault:
+        raise BundleError("equipment", str(fault)) from fault
+    return Equipment(**given)
 
 
 def _readings(items: list[dict], path: str, instruments: set[str]) -> tuple[Reading, ...]:
@@ -62,8 +98,8 @@ def _readings(items: list[dict], path: str, instruments: set[str]) -> tuple[Read
             raise BundleError(f"{field}.value", f"{answer.message} {answer.hint}".strip())
         if item.get("instrument") and item["instrument"] not in instruments:
             raise BundleError(f"{field}.instrument", f"instrument '{item['instrument']}' is not among the bundle's instruments")
-        named = {key: item.get(key) for key in ("instrument", "method", "plane")}
-        readings.append(Reading(item["place"], item["quantity"], answer.value, **named))
+        named = {key: item.get(key) for key in ("instrument", "method", "plane", "leg")}
+        readings.append(Reading(item["place"], item["quantity"], answer.value, **named, spot=item.get("spot", "")))
     return tuple(readings)
 
 

@@ -50,17 +50,23 @@ class AmpsFinding:
     urgent: bool = False
 
 
-def amps_findings(what: str, amps: float, plate_amps: float | None, baseline_amps: float | None = None) -> list[AmpsFinding]:
+def amps_findings(
+    what: str,
+    amps: float,
+    plate_amps: float | None,
+    baseline_amps: float | None = None,
+    tolerance: float = AMPS_BASELINE_SHARE.value,
+) -> list[AmpsFinding]:
     """Compressor or fan amps [A] against its plate (rated-load or full-load amps) and its weather-corrected baseline.
 
-    Over the plate by more than the clamp's 2 %: urgent. Off baseline by more than 10 %: said. Common practice.
+    Over the plate by more than the clamp's 2 %: urgent. Off baseline by more than `tolerance` (share): said. Common practice.
     """
     _check("amps", amps, "A", AMPS_RANGE)
     found = []
     if plate_amps and amps > plate_amps * (1 + CLAMP_AMPS_ACCURACY.value):
         text = f"{what.capitalize()} draws {amps:.1f} A, over its plate's {plate_amps:.1f} A: stop first, explain after."
         found.append(AmpsFinding("amps_over_plate", text, urgent=True))
-    if baseline_amps and abs(amps / baseline_amps - 1) > AMPS_BASELINE_SHARE.value:
+    if baseline_amps and abs(amps / baseline_amps - 1) > tolerance:
         text = f"{what.capitalize()} draws {amps:.1f} A; baseline for today is {baseline_amps:.1f} A."
         found.append(AmpsFinding("amps_off_baseline", text))
     return found

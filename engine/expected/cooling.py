@@ -112,6 +112,16 @@ def expected_cooling(machine: Machine, t_in_f, w_in, outdoor_f, p_psia, mass_flo
     )
 
 
+def power_fraction(kind: str, wet_bulb_f: float, outdoor_f: float, flow_fraction: float) -> float:
+    """Electrical power as a fraction of that at rating: capacity fraction times energy-input ratio fraction, both from the curves."""
+    prefix = COOLING_CURVES[kind]
+    capacity = curve(f"{prefix}_cooling_capacity_temperature")(wet_bulb_f, outdoor_f) * curve(f"{prefix}_cooling_capacity_flow")(
+        flow_fraction
+    )
+    ratio = curve(f"{prefix}_cooling_eir_temperature")(wet_bulb_f, outdoor_f) * curve(f"{prefix}_cooling_eir_flow")(flow_fraction)
+    return float(capacity * ratio)
+
+
 def out_of_range(wet_bulb_used_f: float, outdoor_f: float, flow_fraction: float) -> list[str]:
     """Why the published curves do not cover this case, in words; empty when they do."""
     checks = (

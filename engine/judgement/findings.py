@@ -75,6 +75,8 @@ def wet_bulb_too_low(evidence: Evidence) -> Iterator[Finding]:
 
 def supply_above_return(evidence: Evidence) -> Iterator[Finding]:
     """Cooling with the supply warmer than the return by more than the probes' uncertainty."""
+    if evidence.round.mode != "cooling":
+        return
     warm, cold = evidence.numbers["supply_dry_bulb"], evidence.numbers["return_dry_bulb"]
     if warm - cold > hypot(evidence.u95["supply_dry_bulb"], evidence.u95["return_dry_bulb"]):
         message = f"Supply {temperature(warm)} is above return {temperature(cold)}: that is not cooling."
@@ -107,7 +109,7 @@ def contradictions(evidence: Evidence) -> list[Finding]:
 
 def moisture_findings(round_: Round, removed: float | None, removed_u95: float | None) -> list[Finding]:
     """Findings that need the computed moisture [lb/lb]: water gained over the coil, or a 'dry' coil that takes water."""
-    if removed is None:
+    if removed is None or round_.mode != "cooling":
         return []
     humid = round_.reading("supply_plenum", "rh", "wet_bulb", "dew_point")
     fields = (("supply_plenum", humid.quantity),) if humid else ()

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from engine.readings.round import Round
+from engine.readings.vocabulary import GROUND_SOURCE
 
 
 @dataclass(frozen=True)
@@ -31,7 +32,7 @@ def _settled(round_: Round) -> str:
 def _warm_enough(round_: Round) -> str:
     reading = round_.reading("outdoor", "dry_bulb")
     least = round_.rules.least_outdoor_f
-    if reading and reading.value < least:
+    if reading and reading.value < least and round_.equipment.kind != GROUND_SOURCE:
         return f"Too cold out to judge cooling: {reading.value:.1f} °F, and the shop's rule is {least:.0f} °F and up."
     return ""
 

@@ -226,6 +226,11 @@ RULES = (
         lambda c: "The split is what this air should give at a guessed airflow. A guess proves nothing.",
         lambda c: MEASURE_AIRFLOW,
     ),
+    VerdictRule(
+        "nothing_to_compare", OPEN, lambda c: not c.split.expected.known, "Nothing to compare with.",
+        lambda c: f"{c.split.expected.missing[:1].upper()}{c.split.expected.missing[1:]}.",
+        lambda c: "Enter the unit's own published table, or take the record and compare with its baseline.",
+    ),
     VerdictRule("unsettled", OPEN, lambda c: True, "Can't tell yet.", _unsettled, _settler),
 )  # fmt: skip
 

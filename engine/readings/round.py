@@ -25,16 +25,37 @@ class Reading:
     instrument: str | None = None
     method: str | None = None
     plane: str | None = None
+    leg: str | None = None
+    spot: str = ""
 
 
 @dataclass(frozen=True)
 class Equipment:
-    """What the nameplate says that this work needs."""
+    """What the nameplate says that this work needs. Tables are the maker's own: see the classes named.
+
+    blower_table: engine.airflow.blower_table.BlowerTable. performance_table (rows return wet bulb, columns outdoor, BTU/h), drop_table (rows
+    GPM, columns entering water, psi), heat_table (rows entering water, columns GPM, BTU/h): engine.water.exchanger.Grid.
+    """
 
     nominal_tons: float
     kind: str = "air_conditioner"
     metering_device: str = "unknown"
     blower_motor: str = "unknown"
+    model: str = ""
+    refrigerant: str = ""
+    seer: float | None = None
+    target_subcooling_f: float | None = None
+    compressor_rla: float | None = None
+    outdoor_fan_fla: float | None = None
+    unit: str = "air_handler"
+    rating_static_inwc: float | None = None
+    tap: str | None = None
+    blower_table: object | None = None
+    performance_table: object | None = None
+    drop_table: object | None = None
+    heat_table: object | None = None
+    loop_fluid: str = "water"
+    loop_share: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -48,8 +69,18 @@ class Round:
     instruments: tuple[Instrument, ...] = ()
     climate: str | None = None
     rules: HouseRules = field(default_factory=HouseRules)
+    mode: str = "cooling"
 
     def reading(self, place: str, *quantities: str) -> Reading | None:
         """The last reading at a place of any of these quantities, or None."""
         found = [r for r in self.readings if r.place == place and r.quantity in quantities]
         return found[-1] if found else None
+
+    def value(self, place: str, *quantities: str) -> float | None:
+        """The value of that reading, or None."""
+        found = self.reading(place, *quantities)
+        return found.value if found else None
+
+    def by_leg(self, place: str, quantity: str) -> dict[str, float]:
+        """The values of an electrical quantity by leg; one leg where none is named."""
+        return {r.leg or "1": r.value for r in self.readings if r.place == place and r.quantity == quantity}

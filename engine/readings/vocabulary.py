@@ -3,10 +3,32 @@
 from dataclasses import dataclass
 
 PLACES = {
+    "return_grille": "Return grille",
     "return_unit": "Return at the unit",
+    "return_plenum": "Return plenum",
+    "filter": "Filter",
+    "coil": "Coil",
     "supply_plenum": "Supply plenum",
+    "supply_register": "Supply register",
+    "attic": "Attic",
     "outdoor": "Outdoor, shade",
+    "condenser_air_out": "Condenser air, leaving",
+    "condenser_air": "Condenser air, flow",
+    "liquid_line_outdoor": "Liquid line outdoors",
+    "liquid_line_indoor": "Liquid line at the metering device",
+    "drier_in": "Drier, in",
+    "drier_out": "Drier, out",
+    "suction_line_outdoor": "Suction line outdoors",
+    "suction_line_indoor": "Suction line at the coil",
+    "true_suction": "Suction at the compressor",
+    "gauge_suction": "Gauge, suction",
+    "gauge_liquid": "Gauge, liquid",
+    "compressor": "Compressor",
+    "outdoor_fan": "Outdoor fan",
     "blower": "Blower",
+    "water_in": "Loop water, entering",
+    "water_out": "Loop water, leaving",
+    "water_loop": "Loop water, flow",
     "system": "System",
 }
 # On the way in past the condenser, then inside; supply last, so that what to expect is known before it is measured.
@@ -40,23 +62,57 @@ QUANTITIES = {
         Quantity("dew_point", "Dew point", "temperature", "degF", -20.0, 130.0, "humidity"),
         Quantity("airflow", "Airflow", "airflow", "CFM", 50.0, 5000.0, "airflow"),
         Quantity("power", "Blower power", "power", "W", 10.0, 3000.0, "power"),
+        Quantity("temperature", "Temperature", "temperature", "degF", -40.0, 300.0, "temperature"),
+        Quantity("static_pressure", "Static pressure", "air_pressure", "inwc", -3.0, 3.0, "static_pressure"),
+        Quantity("pressure_drop", "Pressure drop", "air_pressure", "inwc", -3.0, 3.0, "pressure_drop"),
+        Quantity("water_drop", "Water pressure drop", "pressure", "psi", 0.0, 50.0, "water_drop"),
+        Quantity("pressure", "Gauge pressure", "pressure", "psi", -14.0, 700.0, "pressure"),
+        Quantity("voltage", "Volts, leg to ground", "voltage", "V", 80.0, 300.0, "voltage"),
+        Quantity("current", "Amps", "current", "A", 0.0, 80.0, "current"),
+        Quantity("power_factor", "Power factor", "ratio", "ratio", 0.3, 1.0, "power_factor"),
+        Quantity("flow", "Water flow", "water_flow", "GPM", 0.5, 40.0, "flow"),
         Quantity("running_time", "Minutes running", "time", "min", 0.0, 1440.0, "running_time"),
     )
 }
 
 AIR = ("dry_bulb", *HUMIDITY_QUANTITIES)
+LINES = (
+    "liquid_line_outdoor", "liquid_line_indoor", "drier_in", "drier_out", "suction_line_outdoor", "suction_line_indoor", "true_suction",
+)  # fmt: skip
+ELECTRICAL = ("voltage", "current", "power", "power_factor")
 QUANTITIES_AT = {
     "return_unit": AIR,
-    "supply_plenum": AIR,
+    "supply_plenum": (*AIR, "static_pressure"),
+    "return_grille": AIR,
+    "supply_register": AIR,
+    "attic": AIR,
     "outdoor": ("dry_bulb",),
-    "blower": ("airflow", "power"),
+    "condenser_air_out": ("dry_bulb",),
+    "condenser_air": ("airflow",),
+    "blower": ("airflow", "power", "current"),
+    "return_plenum": ("static_pressure",),
+    "filter": ("pressure_drop",),
+    "coil": ("pressure_drop",),
+    **{place: ("temperature",) for place in LINES},
+    "gauge_suction": ("pressure",),
+    "gauge_liquid": ("pressure",),
+    "compressor": ELECTRICAL,
+    "outdoor_fan": ELECTRICAL,
+    "water_in": ("temperature",),
+    "water_out": ("temperature",),
+    "water_loop": ("flow", "water_drop"),
     "system": ("running_time",),
 }
 
 # Observations: what was seen, in degrees. `coil` is the evaporator as the technician finds it.
+GROUND_SOURCE = "ground_source"
+KINDS = ("air_conditioner", "heat_pump", GROUND_SOURCE)
 OBSERVATIONS = {
     "strip_heat": {"off": "Off", "on": "On", "none": "None fitted"},
     "coil": {"wet": "Wet", "dry": "Dry"},
+    "condenser_coil": {"dry": "Dry", "wet": "Wet", "matted": "Matted"},
+    "panels": {"on": "On", "off": "One off"},
+    "outdoor_coil": {"clear": "Clear", "iced": "Iced", "defrosting": "Defrosting"},
 }
 
 # Where a number in a °F field would be odd but is an everyday °C value for that place in cooling: asked, never converted.

@@ -6,9 +6,12 @@ import sys
 from pathlib import Path
 
 import pytest
+from jsonschema import Draft202012Validator
 
+from engine.airflow.methods import METHODS
 from engine.bundle.__main__ import answers
-from engine.bundle.reading import SCHEMA, rounds_of
+from engine.bundle.reading import SCHEMA, visit_of
+from engine.readings.vocabulary import OBSERVATIONS, PLACES, QUANTITIES
 
 ROOT = Path(__file__).parent.parent.parent
 EXAMPLES = ROOT / "docs" / "examples"
@@ -22,15 +25,57 @@ def broken(change):
 
 
 @pytest.mark.parametrize("example", sorted(EXAMPLES.iterdir()), ids=lambda path: path.name)
-def test_shipped_examples_are_answered(example):
+def test_shipped_examples_are_answered_as_the_published_result_schema_says(example):
+    published = Draft202012Validator(json.loads((ROOT / "docs" / "result.schema.json").read_text()))
     for answer in answers(example.read_text()):
         assert "error" not in answer and answer["rounds"]
-        for round_ in answer["rounds"]:
-            assert round_["verdict"]["headline"] and round_["quantities"]["total_btuh"]["u95"] > 0
+        published.validate(json.loads(json.dumps(answer)))
 
 
-def test_the_published_schema_is_the_one_in_force():
-    assert json.loads((ROOT / "docs" / "visit.schema.json").read_text()) == json.loads(SCHEMA.read_text())
+def example(name):
+    (answer,) = answers((EXAMPLES / name).read_text())
+    return answer["rounds"]
+
+
+def test_an_air_conditioner_with_its_baseline_lines_statics_and_amps():
+    first, after = example("air-conditioner-txv.json")
+    assert first["verdict"]["headline"] == "Airflow first." and first["airflow"]["weights"] == {"blower_table": 1.0}
+    assert {i["authority"] for i in first["indicators"]} == {"Own baseline", "Common practice"}
+    says = " ".join(first["sections"]["statics"]["says"])
+    assert ("Filter drop 0.31 in. w.c. was 0.09" in says and "over the rating" in says) or "high" in says
+    assert first["sections"]["lines"]["values"]["superheat_f"]["predicted"] is True
+    assert "can be" in " ".join(first["sections"]["ledger"]["says"])
+    assert after["verdict"]["kind"] == "fine" and after["not_fit_as_baseline"] == []
+    physics = example("one-visit.json")[1]["indicators"][0]["expected"]["u95"]
+    assert after["indicators"][0]["expected"]["u95"] < physics, "its own baseline is sharper than the curves"
+
+
+def test_an_orifice_with_gauges_on():
+    (round_,) = example("air-conditioner-orifice-gauges.json")
+    charge = round_["sections"]["charge"]
+    assert "predicted" not in charge["values"]["superheat_f"] and "against a target of" in " ".join(charge["says"])
+    assert any("liquid may reach the compressor" in text for text in charge["urgent"])
+
+
+def test_a_heat_pump_in_heating_and_a_ground_source_unit():
+    (heating,) = example("heat-pump-heating.json")
+    assert heating["mode"] == "heating" and heating["verdict"]["rule"] == "heating_as_expected"
+    assert heating["sections"]["heating"]["values"]["expected_btuh"]["u95"] > 0
+    (ground,) = example("ground-source.json")
+    assert "closes" in " ".join(ground["sections"]["ledger"]["says"])
+    assert "in range" in " ".join(ground["sections"]["water"]["says"])
+    assert "ground-source" in ground["quantities"]["expected_total_btuh"]["missing"]
+
+
+def test_the_published_schemas_are_the_ones_in_force_and_speak_the_vocabulary():
+    for name in ("visit.schema.json", "result.schema.json"):
+        assert json.loads((ROOT / "docs" / name).read_text()) == json.loads(SCHEMA.with_name(name).read_text())
+    definitions = json.loads(SCHEMA.read_text())["$defs"]
+    reading = definitions["reading"]["properties"]
+    assert reading["place"]["enum"] == list(PLACES) and reading["quantity"]["enum"] == list(QUANTITIES)
+    assert reading["method"]["enum"] == list(METHODS)
+    seen = definitions["round"]["properties"]["observations"]["properties"]
+    assert {name: tuple(of["enum"]) for name, of in seen.items()} == {name: tuple(of) for name, of in OBSERVATIONS.items()}
 
 
 def test_units_travel_with_values():
@@ -41,7 +86,7 @@ def test_units_travel_with_values():
             reading.update(value=(reading["value"] - 32) / 1.8, unit="degC")
         if reading["unit"] == "CFM":
             reading.update(value=reading["value"] * 0.47194745, unit="L/s")
-    (_, ours), (_, theirs) = rounds_of(GOOD)[0], rounds_of(metric)[0]
+    (_, ours), (_, theirs) = visit_of(GOOD).rounds[0], visit_of(metric).rounds[0]
     assert theirs.altitude_ft == pytest.approx(1150.0)
     assert [r.value for r in theirs.readings] == pytest.approx([r.value for r in ours.readings])
 

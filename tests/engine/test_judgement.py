@@ -39,6 +39,8 @@ VERDICTS = [
     ("contradiction", {**WET, "return_rh": 79.0, "supply_rh": 53.0}, "no air is like that"),
     ("contradiction", {**WET, "return_rh": 30.0, "supply_rh": 53.0}, "cannot be that dry"),
     ("contradiction", {"supply_f": 66.0, "supply_rh": 99.0, "return_rh": 40.0}, "does not add water"),
+    ("nothing_to_compare", {"outdoor_f": 67.0}, "70 to 115 °F"),
+    ("nothing_to_compare", {"kind": "ground_source"}, "ground-source"),
     ("unsettled", {"supply_probe": "other", "supply_f": 58.0, "method": "blower_table"}, "not settled by these readings"),
 ]
 

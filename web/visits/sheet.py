@@ -167,7 +167,9 @@ def _default_choices(person, found: dict) -> dict[str, str]:
 
 def _fill(sheet: Sheet, slot: Slot) -> None:
     row = slot.current
-    f = sheet.fields[f"{row.place}.{row.quantity}"]
+    f = sheet.fields.get(f"{row.place}.{row.quantity}")
+    if f is None:  # a place this form of the sheet does not show
+        return
     f.typed = f.stored = row.typed
     f.unit, f.reading = row.unit, str(row.uuid)
     f.note.earlier = [_was(old) for old in slot.earlier]
@@ -218,7 +220,8 @@ def _assess(sheet: Sheet, readings: list, observations: dict[str, str]) -> Sheet
     result = sheet.assessed.result
     for finding in result.findings:
         for place, quantity in finding.fields:
-            sheet.fields[f"{place}.{quantity}"].note.findings.append(finding)
+            if f"{place}.{quantity}" in sheet.fields:
+                sheet.fields[f"{place}.{quantity}"].note.findings.append(finding)
     for place, end in (("return_unit", "return"), ("supply_plenum", "supply")):
         dew_point, ratio = result[f"{end}_dew_point_f"], result[f"{end}_humidity_ratio"]
         if dew_point.known:
