@@ -10,8 +10,11 @@ import numpy as np
 import psychrolib
 
 from engine.air.state import states
+from engine.assessment.air_side import air_side
 from engine.assessment.assess import assess, assess_many
+from engine.assessment.inputs import as_sources, numbers_of, pushes_of, setup_of
 from engine.readings.round import Equipment, Instrument, Reading, Round
+from engine.uncertainty.propagation import propagate
 
 psychrolib.SetUnitSystem(psychrolib.IP)
 
@@ -42,6 +45,13 @@ def bare(round_: Round) -> None:
         psychrolib.CalcPsychrometricsFromRelHum(value[place, "dry_bulb"], value[place, "rh"] / 100, p)
 
 
+def numbers_only(round_: Round) -> None:
+    """The numeric part of an assessment: every quantity with its uncertainty and covariance, no words."""
+    setup, numbers = setup_of(round_), numbers_of(round_)
+    sources = as_sources([pushes_of(round_, setup, numbers)])
+    propagate(air_side(setup), {name: np.array([value], float) for name, value in numbers.items()}, sources)
+
+
 def seconds(work, least: float = 1.0) -> float:
     """The best of repeated runs, for at least `least` seconds."""
     best, spent = float("inf"), 0.0
@@ -62,6 +72,7 @@ def main() -> None:
     bare_one = seconds(lambda: bare(one))
     bare_many = seconds(lambda: [bare(round_) for round_ in many])
     full_one = seconds(lambda: assess(one))
+    numeric = seconds(lambda: numbers_only(one))
     full_many = seconds(lambda: assess_many(many), 3.0)
     dry_bulb = np.array([r.readings[0].value for r in many])
     rh = np.array([r.readings[1].value for r in many])
@@ -74,6 +85,7 @@ def main() -> None:
     their_states = seconds(theirs)
     print(f"bare PsychroLib calls, one visit              {1e3 * bare_one:8.3f} ms")
     print(f"full assessment, one visit, {points} points      {1e3 * full_one:8.3f} ms   {full_one / bare_one:6.1f} x bare")
+    print(f"  of it the numbers, with covariance          {1e3 * numeric:8.3f} ms   {numeric / bare_one:6.1f} x bare")
     print(f"  the same against {points} x bare, for its uncertainty       {full_one / (points * bare_one):6.2f} x")
     per_visit = 1e3 * full_many / count
     print(f"full assessment, batch of {count}, a visit       {per_visit:8.3f} ms   {full_many / bare_many:6.1f} x bare")

@@ -1,14 +1,46 @@
-"""What all tests share. Run them with ./ruddy test, which brings the database."""
+"""What all tests share. Run them with ./ruddy test, which brings the database.
 
+A full run also writes docs/checks.md from the checks the engine tests record; when what is checked has changed against the committed page,
+the run fails once, so that the page cannot go stale.
+"""
+
+import json
 import os
+import tempfile
+from pathlib import Path
 
 import pytest
 from hypothesis import settings
 
+from tests.engine.checks import merge, page, what_is_checked
+
 settings.register_profile("ruddy", max_examples=60, deadline=None)
 settings.load_profile("ruddy")
+
+PAGE = Path(__file__).parent.parent / "docs" / "checks.md"
 
 
 def pytest_configure(config):
     if not os.environ.get("RUDDY_DB_PORT"):
         raise pytest.UsageError("No database: run the tests with ./ruddy test (it passes arguments on to pytest).")
+    if not hasattr(config, "workerinput") and _is_full(config):
+        os.environ["RUDDY_CHECKS"] = tempfile.mkdtemp()  # the workers inherit it
+
+
+def pytest_sessionfinish(session, exitstatus):
+    folder = os.environ.get("RUDDY_CHECKS")
+    if hasattr(session.config, "workerinput") or not folder or exitstatus != 0:
+        return
+    rows = merge(json.loads(line) for path in Path(folder).glob("*.jsonl") for line in path.read_text().splitlines())
+    before = PAGE.read_text() if PAGE.exists() else ""
+    if what_is_checked(before) != what_is_checked(page(rows)):
+        PAGE.write_text(page(rows))
+        print("\ndocs/checks.md was stale and has been written again: commit it.")
+        session.exitstatus = 1
+
+
+def _is_full(config):
+    """Whether everything runs: no path, no -k, no -m."""
+    return not (config.option.keyword or config.option.markexpr or config.option.collectonly) and config.args == config.getini(
+        "testpaths"
+    )

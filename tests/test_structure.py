@@ -51,7 +51,7 @@ def test_every_constant_and_house_rule_names_its_source():
     found = [value for value in vars(constants).values() if isinstance(value, constants.Constant)]
     assert len(found) > 15 and all(constant.source and constant.name for constant in found)
     assert all(rule.reason for rule in RULES)
-    for table in (ROOT / "engine" / "data").iterdir():
+    for table in (ROOT / "engine" / "data").rglob("*.csv"):
         assert table.read_text().startswith("#") and "Source:" in table.read_text()[:400], f"{table.name} names its source first"
 
 

@@ -18,9 +18,11 @@ LEAST_HUMIDITY_RATIO = 1e-7  # keeps logarithms finite in bone-dry air
 _ICE = (-1.0214165e4, -4.8932428, -5.3765794e-3, 1.9202377e-7, 3.5575832e-10, -9.0344688e-14, 4.1635019)
 _WATER = (-1.0440397e4, -1.1294650e1, -2.7022355e-2, 1.2890360e-5, -2.4780681e-9, 0.0, 6.5459673)
 
-_WET_BULB_STEPS = 9  # Newton from the dry bulb on a convex function: about 33 °F a step, then quadratic
-_DEW_POINT_STEPS = 4
-_SATURATION_STEPS = 8
+# Most Newton steps; each iteration ends as soon as every value stands still, so the usual case takes half of them.
+_WET_BULB_STEPS = 10
+_DEW_POINT_STEPS = 5
+_SATURATION_STEPS = 12
+_STILL_F = 1e-5  # °F: Newton doubles the good digits, so the value is then right to about 1e-10
 
 
 def pressure_psia(altitude_ft):
@@ -138,29 +140,39 @@ def dew_point_f(w, p_psia):
     t = 32.0 + 1.8 * 237.3 * x / (17.27 - x)
     for _ in range(_DEW_POINT_STEPS):
         log_p, slope = _saturation(t)
-        t = t - (log_p - log_vapor) / slope
+        step = (log_p - log_vapor) / slope
+        t = t - step
+        if stands_still(step, _STILL_F):
+            break
     return t
 
 
-def wet_bulb_f(t_f, w, p_psia):
+def stands_still(step, tolerance) -> bool:
+    """Whether no value moves any more; NaN stands still."""
+    return not np.any(np.abs(step) > tolerance)
+
+
+def wet_bulb_f(t_f, w, p_psia, dew_f=None):
     """Thermodynamic wet bulb [°F] from dry bulb [°F] and humidity ratio [lb/lb]. Eq. (33)/(35) inverted.
+
+    dew_f: the dew point [°F] if it is at hand; it gives the start, a little over half way down from the dry bulb.
 
     Just below freezing the two equations overlap (a wick may be wet or iced); the wet answer is given where there is one.
     """
     t_f, w, p_psia = np.broadcast_arrays(np.asarray(t_f, float), w, p_psia)
-    wet = _wet_bulb_branch(t_f, w, p_psia, _humidity_ratio_over_water, _WATER)
+    start = t_f - 0.6 * (t_f - np.maximum(dew_point_f(w, p_psia) if dew_f is None else dew_f, t_f - 120.0))
+    wet = _wet_bulb_branch(t_f, w, p_psia, start, _humidity_ratio_over_water, _saturation)
     frozen = wet < FREEZING_F
     if not np.any(frozen):
         return wet
-    iced = _wet_bulb_branch(t_f, w, p_psia, _humidity_ratio_over_ice, _ICE)
+    iced = _wet_bulb_branch(t_f, w, p_psia, start, _humidity_ratio_over_ice, lambda t: _log_saturation(t, _ICE))
     return np.where(frozen, np.minimum(iced, FREEZING_F), wet)
 
 
-def _wet_bulb_branch(t_f, w, p_psia, equation, coefficients):
-    """Newton from the dry bulb. The equation is convex and rising in the wet bulb, so every step stays on the safe side."""
-    wet = np.array(t_f, float)
+def _wet_bulb_branch(t_f, w, p_psia, wet, equation, saturation):
+    """Newton. The equation is convex and rising in the wet bulb, so from the second step on every value stays on the safe side."""
     for _ in range(_WET_BULB_STEPS):
-        log_p, slope = _log_saturation(wet, coefficients)
+        log_p, slope = saturation(wet)
         vapor = np.exp(log_p)
         saturated = MOLAR_MASS_RATIO * vapor / (p_psia - vapor)
         saturated_slope = saturated * slope * p_psia / (p_psia - vapor)
@@ -172,7 +184,10 @@ def _wet_bulb_branch(t_f, w, p_psia, equation, coefficients):
             below = 1220.0 + 0.444 * t_f - 0.48 * wet
             value = equation(t_f, wet, saturated)
             rise = ((1220.0 - 0.04 * wet) * saturated_slope - 0.04 * saturated + 0.240 + 0.48 * value) / below
-        wet = wet - (value - w) / rise
+        step = (value - w) / rise
+        wet = wet - step
+        if stands_still(step, _STILL_F):
+            break
     return wet
 
 
@@ -181,5 +196,8 @@ def saturation_temperature_from_enthalpy_f(h_btulb, p_psia):
     t = np.full(np.broadcast(h_btulb, p_psia).shape, 60.0)
     for _ in range(_SATURATION_STEPS):
         w, w_slope = saturated_with_slope(t, p_psia)
-        t = t - (enthalpy_btulb(t, w) - h_btulb) / (0.240 + 0.444 * w + w_slope * (1061.0 + 0.444 * t))
+        step = (enthalpy_btulb(t, w) - h_btulb) / (0.240 + 0.444 * w + w_slope * (1061.0 + 0.444 * t))
+        t = t - step
+        if stands_still(step, _STILL_F):
+            break
     return t

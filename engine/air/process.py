@@ -11,7 +11,8 @@ import numpy as np
 
 from engine.air import moist
 
-_STEPS = 12
+_STEPS = 14  # at most; it ends when every length stands still
+_STILL = 1e-7  # the step after it would be about its square
 _LONGEST = 60.0  # times the measured process; beyond it the line runs along the saturation curve
 _LEAST_DRYING = 2e-5  # lb/lb; a process drier than that is level, and a level line says nothing about the coil
 
@@ -55,7 +56,9 @@ def apparatus(t_in_f, w_in, t_out_f, w_out, p_psia) -> Apparatus:
             gap = saturated - w
             t_slope = (d_h - (1061.0 + 0.444 * t) * d_w) / moist.specific_heat_btulbf(w)
             gap_slope = saturated_slope * t_slope - d_w
-            s = np.clip(s - gap / gap_slope, 1.0, _LONGEST)
+            before, s = s, np.clip(s - gap / gap_slope, 1.0, _LONGEST)
+            if moist.stands_still(s - before, _STILL):
+                break
         found = (np.abs(gap) < 1e-7) | ((s <= 1.0) & (gap <= 0))
     missing = np.where(found & (s < _LONGEST), 0, 2)
     missing = np.where(-d_w < _LEAST_DRYING, 1, missing)

@@ -87,13 +87,14 @@ def humidity_ratio(dry_bulb_f, humidity: str, value, pressure_psia):
 
 def from_humidity_ratio(dry_bulb_f, w, pressure_psia) -> AirState:
     """All properties at dry bulb and humidity ratio; unchecked arrays in and out."""
+    dew_f = moist.dew_point_f(w, pressure_psia)
     return AirState(
         dry_bulb_f=dry_bulb_f,
         humidity_ratio=w,
         pressure_psia=pressure_psia,
         rh_pct=moist.rh_pct(dry_bulb_f, w, pressure_psia),
-        wet_bulb_f=moist.wet_bulb_f(dry_bulb_f, w, pressure_psia),
-        dew_point_f=moist.dew_point_f(w, pressure_psia),
+        wet_bulb_f=moist.wet_bulb_f(dry_bulb_f, w, pressure_psia, dew_f),
+        dew_point_f=dew_f,
         enthalpy_btulb=moist.enthalpy_btulb(dry_bulb_f, w),
         specific_volume_ft3lb=moist.specific_volume_ft3lb(dry_bulb_f, w, pressure_psia),
     )

@@ -80,10 +80,11 @@ def air_side(setup: Setup) -> Callable[[dict[str, np.ndarray]], dict[str, np.nda
             m = dry_air_flow_lbh(x["airflow_cfm"], setup.plane, volume_in, volume_out)
             fan_w = x["fan_w"] if setup.fan_measured else x["fan_w_per_cfm"] * x["airflow_cfm"]
             fan = fan_heat_btuh(fan_w)
+            states = _states(t_in, w_in, t_out, w_out, p)
             return {
-                **_states(t_in, w_in, t_out, w_out, p),
+                **states,
                 **_delivered(x, t_in, w_in, t_out, w_out, p, m, fan),
-                **_expected(setup, x, t_in, w_in, t_out, w_out, p, m, fan),
+                **_expected(setup, x, t_in, w_in, t_out, w_out, p, m, fan, states["return_wet_bulb_f"]),
             }
 
     return compute
@@ -95,17 +96,18 @@ def _humidity(t_f, quantity, value, p):
 
 
 def _states(t_in, w_in, t_out, w_out, p):
+    dew_in, dew_out = moist.dew_point_f(w_in, p), moist.dew_point_f(w_out, p)
     return {
         "split_f": t_in - t_out,
         "return_humidity_ratio": w_in,
         "return_rh_pct": moist.rh_pct(t_in, w_in, p),
-        "return_wet_bulb_f": moist.wet_bulb_f(t_in, w_in, p),
-        "return_dew_point_f": moist.dew_point_f(w_in, p),
+        "return_wet_bulb_f": moist.wet_bulb_f(t_in, w_in, p, dew_in),
+        "return_dew_point_f": dew_in,
         "return_enthalpy_btulb": moist.enthalpy_btulb(t_in, w_in),
         "supply_humidity_ratio": w_out,
         "supply_rh_pct": moist.rh_pct(t_out, w_out, p),
-        "supply_wet_bulb_f": moist.wet_bulb_f(t_out, w_out, p),
-        "supply_dew_point_f": moist.dew_point_f(w_out, p),
+        "supply_wet_bulb_f": moist.wet_bulb_f(t_out, w_out, p, dew_out),
+        "supply_dew_point_f": dew_out,
         "supply_enthalpy_btulb": moist.enthalpy_btulb(t_out, w_out),
         "moisture_removed_lblb": w_in - w_out,
     }
@@ -139,11 +141,11 @@ def _delivered(x, t_in, w_in, t_out, w_out, p, m, fan):
     }
 
 
-def _expected(setup, x, t_in, w_in, t_out, w_out, p, m, fan):
+def _expected(setup, x, t_in, w_in, t_out, w_out, p, m, fan, wet_bulb):
     """Expected with the same air and airflow. Without supply humidity the flow at the return plane still serves."""
     flow = np.where(np.isnan(m), x["airflow_cfm"] * 60.0 / moist.specific_volume_ft3lb(t_in, w_in, p), m)
     machine = Machine(x["nominal_tons"], setup.kind, x["sensible_share"], x["fan_w_per_cfm"], x["capacity_factor"])
-    e = expected_cooling(machine, t_in, w_in, x["outdoor"], p, flow, fan)
+    e = expected_cooling(machine, t_in, w_in, x["outdoor"], p, flow, fan, wet_bulb)
     measured_total = m * (moist.enthalpy_btulb(t_in, w_in) - moist.enthalpy_btulb(t_out, w_out))
     return {
         "expected_total_btuh": e.total_btuh,

@@ -27,6 +27,7 @@ from engine.uncertainty.estimate import Estimate
 from engine.uncertainty.propagation import Propagated, propagate
 
 TONS_RANGE = (0.75, 10.0)
+CHUNK = 200  # rounds computed together: their arrays stay in the processor's cache
 
 
 def assess(round_: Round) -> RoundResult:
@@ -49,8 +50,10 @@ def assess_many(rounds: Sequence[Round]) -> list[RoundResult | EngineError]:
         else:
             groups[setup_of(round_)].append(index)
     for setup, members in groups.items():
-        for index, result in zip(members, _assess_group(setup, [rounds[i] for i in members]), strict=True):
-            answers[index] = result
+        for start in range(0, len(members), CHUNK):
+            some = members[start : start + CHUNK]
+            for index, result in zip(some, _assess_group(setup, [rounds[i] for i in some]), strict=True):
+                answers[index] = result
     return answers
 
 

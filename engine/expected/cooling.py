@@ -8,6 +8,7 @@ Draw-through unit: published capacity is net, so the blower's heat is added for 
 Arrays of one shape or floats, unchecked; NaN in -> NaN out.
 """
 
+from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -25,6 +26,7 @@ from engine.expected.curves import COOLING_CURVES, FLOW_RANGE, OUTDOOR_RANGE_F, 
 from engine.units import BTUH_PER_W
 
 _DRY_STEPS = 16
+_FEW = 16
 _LEAST_BYPASS = 0.01  # a rating with less would leave the coil saturated; the sensible share asked for is then too high
 
 
@@ -60,7 +62,9 @@ class _Coil(NamedTuple):
     drying: np.ndarray  # w_in - w at the coil surface; negative where the coil is dry
 
 
-def expected_cooling(machine: Machine, t_in_f, w_in, outdoor_f, p_psia, mass_flow_lbh, fan_heat_btuh) -> Expected:
+def expected_cooling(
+    machine: Machine, t_in_f, w_in, outdoor_f, p_psia, mass_flow_lbh, fan_heat_btuh, wet_bulb_f=None
+) -> Expected:
     """What the unit should do with this air [°F, lb/lb], this outdoor temperature, pressure, dry-air flow and blower heat.
 
     Where the bypass method would have the coil add moisture, it is dry: the wet bulb is raised to the one at which it
@@ -72,7 +76,7 @@ def expected_cooling(machine: Machine, t_in_f, w_in, outdoor_f, p_psia, mass_flo
     )
     rated = _rated(machine)
     with np.errstate(all="ignore"):
-        wet_bulb = moist.wet_bulb_f(t_in_f, w_in, p_psia)
+        wet_bulb = moist.wet_bulb_f(t_in_f, w_in, p_psia) if wet_bulb_f is None else np.broadcast_to(wet_bulb_f, shape)
         flow = mass_flow_lbh / rated.mass_flow_lbh
         bypass = np.exp(np.log(rated.bypass) / flow)
         flow_factor = rated.gross_btuh * machine.capacity_factor * curve(f"{rated.prefix}_cooling_capacity_flow")(flow)
@@ -150,15 +154,32 @@ def _rated(machine: Machine) -> _Rated:
     mass_flow = cfm * 60.0 / STANDARD_AIR_VOLUME.value
     fan_heat = fan_heat_btuh(machine.fan_w_per_cfm * cfm)
     gross = net + fan_heat
+    share, fan = np.broadcast_arrays(np.asarray(machine.sensible_share, float), np.asarray(machine.fan_w_per_cfm, float))
+    # Most points of an uncertainty share one pair (here one complex number): the rating point is worked out once for each.
+    pairs, which = np.unique((share + 1j * fan).ravel(), return_inverse=True)
+    few = len(pairs) <= _FEW
+    once = [_rated_bypass_once(float(pair.real), float(pair.imag)) for pair in pairs] if few else []
+    bypass = np.array(once)[which].reshape(share.shape) if few else _rated_bypass(share, fan)
+    return _Rated(COOLING_CURVES[machine.kind], gross, mass_flow, bypass)
+
+
+def _rated_bypass(sensible_share, fan_w_per_cfm):
+    """Bypass factor at the rating point, per ton: the same for any number of tons."""
+    cfm = NOMINAL_CFM_PER_TON.value
+    mass_flow, fan_heat = cfm * 60.0 / STANDARD_AIR_VOLUME.value, fan_heat_btuh(fan_w_per_cfm * cfm)
+    gross, sensible = BTUH_PER_TON.value + fan_heat, sensible_share * BTUH_PER_TON.value + fan_heat
     t_in, p = RATING_RETURN_DRY_BULB.value, moist.pressure_psia(0.0)
     w_in = moist.humidity_ratio_from_wet_bulb(t_in, RATING_RETURN_WET_BULB.value, p)
-    sensible = machine.sensible_share * net + fan_heat
     # (t, w) off the coil from total and sensible: latent heat is m (w_in - w_out)(1061 + 0.444 t_in), exactly eq. (30).
     w_out = w_in - (gross - sensible) / mass_flow / (1061.0 + 0.444 * t_in)
     t_out = moist.dry_bulb_from_enthalpy_f(moist.enthalpy_btulb(t_in, w_in) - gross / mass_flow, w_out)
     bypass = apparatus(t_in, w_in, t_out, w_out, p).bypass_factor
-    bypass = np.where(np.isnan(machine.sensible_share * bypass), _LEAST_BYPASS, np.maximum(bypass, _LEAST_BYPASS))
-    return _Rated(COOLING_CURVES[machine.kind], gross, mass_flow, bypass)
+    return np.where(np.isnan(bypass), _LEAST_BYPASS, np.maximum(bypass, _LEAST_BYPASS))
+
+
+@lru_cache(maxsize=256)
+def _rated_bypass_once(sensible_share: float, fan_w_per_cfm: float) -> float:
+    return float(_rated_bypass(sensible_share, fan_w_per_cfm))
 
 
 def fan_heat_btuh(fan_w):

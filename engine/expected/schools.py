@@ -44,7 +44,7 @@ def return_air_split_f(machine: Machine, return_dry_bulb_f, return_wet_bulb_f):
     w = moist.humidity_ratio_from_wet_bulb(return_dry_bulb_f, return_wet_bulb_f, p)
     flow = cfm * 60.0 / STANDARD_AIR_VOLUME.value
     fan = fan_heat_btuh(machine.fan_w_per_cfm * cfm)
-    return expected_cooling(machine, return_dry_bulb_f, w, RATING_OUTDOOR.value, p, flow, fan).split_f
+    return expected_cooling(machine, return_dry_bulb_f, w, RATING_OUTDOOR.value, p, flow, fan, return_wet_bulb_f).split_f
 
 
 def return_air(split_f: float) -> SplitTarget:

@@ -10,6 +10,7 @@ from engine.assessment.inputs import as_sources, numbers_of, pushes_of, setup_of
 from engine.errors import EngineError
 from engine.uncertainty.propagation import propagate
 from engine.uncertainty.sources import Source
+from tests.engine.checks import record
 from tests.engine.rounds import round_
 
 psychrolib.SetUnitSystem(psychrolib.IP)
@@ -29,7 +30,8 @@ def test_first_order_and_sample_agree_in_the_interior(monkeypatch):
     straight, sampled = carried(interior, False), carried(interior, True)
     assert not carried(interior, None).sampled[0]
     for name in WATCHED:
-        assert straight.u95[name][0] == pytest.approx(sampled.u95[name][0], rel=0.05), name
+        off = abs(straight.u95[name][0] / sampled.u95[name][0] - 1)
+        record(f"95 % uncertainty of {name}, first order", "seeded sample of 20,000", off, 0.05, "share")
     first = straight.covariance("total_btuh", "expected_total_btuh")[0]
     second = sampled.covariance("total_btuh", "expected_total_btuh")[0]
     scale = straight.u95["total_btuh"][0] * straight.u95["expected_total_btuh"][0]
