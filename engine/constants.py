@@ -183,3 +183,19 @@ MODEL_SLOPE_SPREAD = Constant("share of the model's own change that its slope ma
 BASELINE_SPLIT_TOLERANCE = Constant("split against baseline", 1.5, "°F", "CP")
 BASELINE_LINE_TOLERANCE = Constant("line temperatures against baseline", 2.5, "°F", "CP: 2 to 3")
 BASELINE_CAPACITY_SHARE = Constant("capacity against baseline", 0.10, "share", "CP")
+
+# -- gauges -------------------------------------------------------------------------------------------------------------
+GAUGE_SHARE = Constant("digital refrigerant gauge, share of reading", 0.01, "share, 95 %", "MEM")
+GAUGE_FLOOR = Constant("digital refrigerant gauge, floor", 0.5, "psi, 95 %", "MEM")
+SUCTION_RISE_LOOK = Constant(
+    "rise along the suction line that deserves a look",
+    8.0,
+    "°F",
+    "working figure: CP says 'big' means little flow or a bare line",
+)
+DUCT_CARRY_SPREAD = Constant(
+    "airflow a duct carries by its size and friction rate",
+    0.15,
+    "share, 95 %",
+    "working figure: fittings, roughness, hanging",
+)

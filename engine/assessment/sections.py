@@ -10,12 +10,13 @@ from engine.air.state import AirState, state
 from engine.airflow.statics import Statics, assess_statics
 from engine.assessment.result import RoundResult
 from engine.capacity.electrical import amps_findings, eer, power_w
-from engine.constants import LINE_CLAMP_ACCURACY, STATIC_RATING_LIMIT
+from engine.constants import EVAPORATOR_DIFFERENCE, EVAPORATOR_DIFFERENCE_SPREAD, LINE_CLAMP_ACCURACY, STATIC_RATING_LIMIT
 from engine.ducts import leakage
 from engine.errors import EngineError
 from engine.readings.round import Round
 from engine.readings.vocabulary import HUMIDITY_QUANTITIES
 from engine.refrigerant import charge, lines
+from engine.refrigerant.properties import saturation_u95_f
 from engine.uncertainty.estimate import Estimate, Predicted
 from engine.water.exchanger import flow_from_drop, published
 from engine.water.rejection import against_published, delivered_cooling_btuh, delivered_heating_btuh, loop_heat
@@ -65,7 +66,7 @@ def lines_section(round_: Round, load: float = 1.0) -> Section:
         evaporating = lines.predicted_evaporating(returning)
         found.values["evaporating_f"] = evaporating
         found.values["superheat_f"] = lines.predicted_superheat(suction, evaporating)
-    for finding in lines.suction_findings(suction, None):
+    for finding in lines.suction_findings(suction, None, at_coil_f=round_.value("suction_line_indoor", "temperature")):
         found.says.append(f"{finding.message} {finding.hint}")
     return found
 
@@ -80,7 +81,9 @@ def charge_section(round_: Round, return_wet_bulb_f: float | None) -> Section:
     try:
         if low is not None and suction is not None:
             value = charge.superheat_f(plate.refrigerant, suction, low, round_.altitude_ft)
-            found.values["superheat_f"] = Estimate(value, LINE_CLAMP_ACCURACY.value, "°F")
+            u95 = saturation_u95_f(plate.refrigerant, low, round_.altitude_ft, "dew")
+            found.values["superheat_f"] = Estimate(value, hypot(LINE_CLAMP_ACCURACY.value, u95), "°F")
+            found.says += _evaporating_says(found, round_, suction - value, u95)
             found.says += _superheat_says(round_, value, return_wet_bulb_f)
             for finding in lines.suction_findings(suction, suction - value):
                 (found.urgent if finding.id in ("liquid_return", "icing") else found.says).append(
@@ -89,12 +92,36 @@ def charge_section(round_: Round, return_wet_bulb_f: float | None) -> Section:
         if high is not None and liquid is not None:
             value = charge.subcooling_f(plate.refrigerant, liquid, high, round_.altitude_ft)
             target, source = charge.target_subcooling_f(plate.target_subcooling_f)
-            found.values["subcooling_f"] = Estimate(value, LINE_CLAMP_ACCURACY.value, "°F")
+            u95 = saturation_u95_f(plate.refrigerant, high, round_.altitude_ft, "bubble")
+            found.values["subcooling_f"] = Estimate(value, hypot(LINE_CLAMP_ACCURACY.value, u95), "°F")
+            outdoor = round_.value("outdoor", "dry_bulb")
+            if outdoor is not None:
+                found.values["condensing_over_ambient_f"] = Estimate(value + liquid - outdoor, hypot(u95, 0.9), "°F")
             word = "in range" if abs(value - target) <= round_.rules.subcooling_tolerance_f else "out of range"
             found.says.append(f"Subcooling {value:.1f} °F against a target of {target:.0f} ({source}): {word}.")
     except EngineError as error:
         found.says.append(f"{error}. Check the pressure and the refrigerant.")
     return found
+
+
+def _evaporating_says(found: Section, round_: Round, evaporating: float, u95: float) -> list[str]:
+    """The measured evaporating temperature, and how far it lies under the return air."""
+    found.values["evaporating_f"] = Estimate(evaporating, u95, "°F")
+    returning = round_.value("return_unit", "dry_bulb")
+    if returning is None:
+        return []
+    difference, usual = returning - evaporating, EVAPORATOR_DIFFERENCE.value
+    found.values["evaporator_difference_f"] = Estimate(difference, hypot(u95, 0.9), "°F")
+    word = (
+        "as usual"
+        if abs(difference - usual) <= EVAPORATOR_DIFFERENCE_SPREAD.value
+        else "larger"
+        if difference > usual
+        else "smaller"
+    )
+    return [
+        f"Evaporating {evaporating:.0f} °F is {difference:.0f} under the return air, {word} (about 35 at 400 CFM/ton and 50 %RH)."
+    ]
 
 
 def _superheat_says(round_: Round, superheat: float, return_wet_bulb_f: float | None) -> list[str]:

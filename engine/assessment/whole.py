@@ -35,6 +35,7 @@ from engine.judgement.baseline import Fitness, obstacles
 from engine.judgement.consistency import airflow_against_static, same_way
 from engine.judgement.findings import CONTRADICTION
 from engine.judgement.indicators import Indicator, indicator
+from engine.judgement.validity import Withheld
 from engine.judgement.verdict import Verdict
 from engine.readings.round import Reading, Round
 from engine.readings.vocabulary import GROUND_SOURCE
@@ -67,7 +68,7 @@ def assess_whole(round_: Round, baseline: Round | None = None) -> Whole:
     if round_.mode == "heating":
         sections = (heating_section(round_), lines_section(round_), statics_section(round_, _volumes(round_)["supply"], baseline))
         sections += (electrical_section(round_, None), water_section(round_))
-        return Whole("heating", air, (), _heating_verdict(sections[0]), weighed, tuple(s for s in sections if s))
+        return Whole("heating", air, (), _heating_verdict(sections[0], air.withheld), weighed, tuple(s for s in sections if s))
     indicators = _by_authority(round_, air, then, _method(baseline) if baseline else "")
     wet_bulb = air["return_wet_bulb_f"].value
     sections = (
@@ -267,14 +268,9 @@ def heating_section(round_: Round) -> Section:
     found, rules = Section("heating"), round_.rules
     outdoor, warm = round_.value("outdoor", "dry_bulb"), round_.value("supply_plenum", "dry_bulb")
     returning, cfm = round_.value("return_unit", "dry_bulb"), round_.value("blower", "airflow")
-    seen = round_.observations
     if round_.equipment.kind != GROUND_SOURCE and outdoor is not None:
         mode = mode_by_weather(outdoor, round_.equipment.kind == "heat_pump", rules)
         found.says += [mode.reason] if mode.mode != "heating" else []
-    if seen.get("outdoor_coil") in ("iced", "defrosting"):
-        found.says.append("The outdoor coil is iced or defrosting: that voids a heating test.")
-    if seen.get("strip_heat") == "on":
-        found.says.append("The strips are on: their heat is in the rise.")
     if returning is None or warm is None:
         return found
     found.values["rise_f"] = Estimate(warm - returning, 0.42, "°F")
@@ -305,7 +301,7 @@ def heating_section(round_: Round) -> Section:
     return found
 
 
-def _heating_verdict(section: Section) -> Verdict:
+def _heating_verdict(section: Section, withheld: tuple[Withheld, ...]) -> Verdict:
     rise, hoped = section.values.get("rise_f"), section.values.get("expected_rise_f")
     if rise is None or hoped is None:
         return Verdict(
@@ -315,6 +311,8 @@ def _heating_verdict(section: Section) -> Verdict:
             "Heating needs return, supply, airflow and outdoor air.",
             "Read what is missing.",
         )
+    if withheld:
+        return Verdict("not_valid", "withheld", "No verdict yet.", " ".join(w.reason for w in withheld), withheld[0].hint)
     off, margin = rise.value - hoped.value, hypot(rise.u95, hoped.u95)
     if abs(off) <= margin:
         text = f"Rise {rise.value:.1f} °F agrees with {hoped.value:.1f} expected, within {margin:.1f}."

@@ -79,7 +79,9 @@ def _equipment(raw: dict) -> Equipment:
         for name, (rows, columns) in _GRIDS.items():
             if name in given:
                 table = given[name]
-                values = tuple(tuple(row) for row in table["values"])
+                unit = "kW_heat" if table.get("unit") == "kW" else "BTU/h"
+                heat = name != "drop_table"
+                values = tuple(tuple(to_engine(v, unit, "heat") if heat else v for v in row) for row in table["values"])
                 given[name] = Grid(model, rows, tuple(table["rows"]), columns, tuple(table["columns"]), values)
         if "blower_table" in given:
             taps = {tap: tuple(tuple(row) for row in rows) for tap, rows in given["blower_table"].items()}

@@ -10,6 +10,7 @@ from math import exp, pi, sqrt
 from engine.constants import (
     AIR_DENSITY_STANDARD,
     AIR_VISCOSITY,
+    DUCT_CARRY_SPREAD,
     INWC_PER_VELOCITY_PRESSURE,
     ROUGHNESS_FLEX,
     ROUGHNESS_METAL,
@@ -68,9 +69,10 @@ def duct_airflow_cfm(friction_inwc_per_100ft: float, diameter_in: float, duct: s
 
 @dataclass(frozen=True)
 class RoomResult:
-    """A room's duct: what it carries, what the room wants [CFM], the share delivered, and that in a sentence."""
+    """A room's duct: what it carries with its 95 %, what the room wants [CFM], the share delivered, and that in a sentence."""
 
     carries_cfm: float
+    u95_cfm: float
     wants_cfm: float
     share: float
     sentence: str
@@ -84,9 +86,10 @@ def room(
         raise OutOfRange("airflow wanted", wants_cfm, "CFM", 10.0, 2000.0)
     carries = sum(duct_airflow_cfm(friction_inwc_per_100ft, d, duct, stretched) for d in diameters_in)
     share = carries / wants_cfm
-    verdict = "enough" if share >= 0.9 else "too small"
-    text = f"The duct carries {carries:.0f} CFM at this friction rate; the room wants {wants_cfm:.0f}: {verdict}."
-    return RoomResult(carries, wants_cfm, share, text)
+    u95 = DUCT_CARRY_SPREAD.value * carries
+    verdict = "enough" if carries >= wants_cfm else "too small" if carries + u95 < wants_cfm else "can't tell yet"
+    text = f"The duct carries {carries:.0f} ± {u95:.0f} CFM at this friction rate; the room wants {wants_cfm:.0f}: {verdict}."
+    return RoomResult(carries, u95, wants_cfm, share, text)
 
 
 def _check(name: str, value: float, unit: str, limits: tuple[float, float]) -> None:

@@ -1,4 +1,4 @@
-"""Whether a cooling test counts. Each condition: a permanent id, what is asked, when it fails, what to do.
+"""Whether a test counts, in cooling or heating. Each condition: a permanent id, what is asked, when it fails, what to do.
 
 A failed condition withholds the verdict, never the readings.
 """
@@ -46,10 +46,46 @@ def _strips_off(round_: Round) -> str:
     return ""
 
 
+def _condenser_dry(round_: Round) -> str:
+    if round_.observations.get("condenser_coil") == "wet":
+        return "The condenser coil is wet: no test in rain or just after washing."
+    return ""
+
+
+def _panels_on(round_: Round) -> str:
+    if round_.observations.get("panels") == "off":
+        return "A panel is off: the blower moves more air and draws more amps."
+    return ""
+
+
+def _cold_enough(round_: Round) -> str:
+    reading = round_.reading("outdoor", "dry_bulb")
+    most = round_.rules.most_outdoor_heating_f
+    if reading and reading.value >= most and round_.equipment.kind != GROUND_SOURCE:
+        return f"Too warm out to judge heating: {reading.value:.1f} °F, and the shop's rule is below {most:.0f} °F."
+    return ""
+
+
+def _outdoor_coil_clear(round_: Round) -> str:
+    seen = round_.observations.get("outdoor_coil")
+    if seen in ("iced", "defrosting"):
+        return f"The outdoor coil is {seen}: that voids a heating test."
+    return ""
+
+
 CONDITIONS = (
     Condition("settled", _settled, "Let it run, then read return and supply together again."),
     Condition("warm_enough", _warm_enough, "Keep the air-side record; come back in warmer weather."),
     Condition("strips_off", _strips_off, "Switch the strips off, let it settle, read again."),
+    Condition("condenser_dry", _condenser_dry, "Wait until the coil is dry and it has settled again."),
+    Condition("panels_on", _panels_on, "Put the panel on, let it settle, read again."),
+)
+HEATING_CONDITIONS = (
+    Condition("settled", _settled, "Let it run, then read return and supply together again."),
+    Condition("cold_enough", _cold_enough, "Keep the air-side record; come back in colder weather."),
+    Condition("strips_off", _strips_off, "Switch the strips off, let it settle, read again."),
+    Condition("outdoor_coil_clear", _outdoor_coil_clear, "Let it defrost and run 10 minutes more."),
+    Condition("panels_on", _panels_on, "Put the panel on, let it settle, read again."),
 )
 
 
@@ -64,5 +100,6 @@ class Withheld:
 
 def withheld_because(round_: Round) -> list[Withheld]:
     """Every condition that fails, in order."""
-    checked = ((condition, condition.fails(round_)) for condition in CONDITIONS)
+    conditions = HEATING_CONDITIONS if round_.mode == "heating" else CONDITIONS
+    checked = ((condition, condition.fails(round_)) for condition in conditions)
     return [Withheld(condition.id, reason, condition.hint) for condition, reason in checked if reason]

@@ -18,6 +18,7 @@ from engine.constants import (
     ICING_EVAPORATING,
     LINE_CLAMP_ACCURACY,
     LIQUID_LINE_DROP_LIMIT,
+    SUCTION_RISE_LOOK,
 )
 from engine.errors import EngineError
 from engine.uncertainty.estimate import Predicted
@@ -136,11 +137,14 @@ def liquid_line_findings(
 
 
 def suction_findings(
-    compressor_inlet_f: float | None, evaporating_f: float | None, drawing_down: bool = False
+    compressor_inlet_f: float | None, evaporating_f: float | None, drawing_down: bool = False, at_coil_f: float | None = None
 ) -> list[LineFinding]:
     """What the suction line says. compressor_inlet_f [°F], settled; evaporating_f [°F], *measured*; drawing_down: a humid
-    house is still being dried with superheat on target, which is no fault."""
+    house is still being dried with superheat on target, which is no fault; at_coil_f: the same line at the evaporator outlet."""
     found = []
+    if compressor_inlet_f is not None and at_coil_f is not None and compressor_inlet_f - at_coil_f > SUCTION_RISE_LOOK.value:
+        text = f"The suction line warms {compressor_inlet_f - at_coil_f:.0f} °F on its way outside."
+        found.append(LineFinding("suction_rise", text, "Little flow, or a bare line."))
     if compressor_inlet_f is not None and compressor_inlet_f > COMPRESSOR_INLET_LIMIT.value and not drawing_down:
         text = f"Suction enters the compressor at {compressor_inlet_f:.0f} °F: above 65 °F it overheats."
         found.append(LineFinding("compressor_inlet_hot", text, "Little flow, or a bare suction line: compare it along its way."))

@@ -13,6 +13,7 @@ from pathlib import Path
 import numpy as np
 
 from engine.air.moist import pressure_psia
+from engine.constants import GAUGE_FLOOR, GAUGE_SHARE
 from engine.errors import EngineError, OutOfRange
 
 TABLES = Path(__file__).parent.parent / "data" / "refrigerants"
@@ -91,6 +92,13 @@ def saturation_temperature_at(name: str, gauge_psig: float, altitude_ft: float, 
         ambient = p - gauge_psig
         raise OutOfRange(f"{name} pressure", gauge_psig, "psig", pressures[0] - ambient, pressures[-1] - ambient)
     return float(tables.temperature_f(p, side))
+
+
+def saturation_u95_f(name: str, gauge_psig: float, altitude_ft: float, side: str) -> float:
+    """95 % uncertainty [°F] that a gauge's own accuracy leaves on a saturation temperature: half of what +- its accuracy moves it."""
+    u = GAUGE_SHARE.value * abs(gauge_psig) + GAUGE_FLOOR.value
+    tables, p = refrigerant(name), absolute_psia(gauge_psig, altitude_ft)
+    return float(tables.temperature_f(p + u, side) - tables.temperature_f(p - u, side)) / 2
 
 
 def _columns(path: Path) -> dict[str, np.ndarray]:

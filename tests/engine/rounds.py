@@ -9,7 +9,8 @@ PROBE = "probe"
 def round_(
     return_f=76.4, return_rh=52.0, supply_f=55.2, supply_rh=91.0, outdoor_f=90.8, cfm=1200.0, method="flow_device",
     minutes=20.0, strips="off", coil="wet", altitude_ft=1150.0, supply_probe=PROBE, humidity="rh", plane=None, fan_w=None,
-    climate="humid", rules=None, **equipment,
+    climate="humid", rules=None,
+    seen=None, **equipment,
 ) -> Round:  # fmt: skip
     """Values in the engine's units; None leaves a reading out."""
     given = (
@@ -24,7 +25,7 @@ def round_(
     readings = [Reading(place, quantity, value, probe) for place, quantity, value, probe in given if value is not None]
     if cfm is not None:
         readings.append(Reading("blower", "airflow", cfm, None, method, plane))
-    seen = {"strip_heat": strips, "coil": coil}
+    seen = {"strip_heat": strips, "coil": coil, **(seen or {})}
     return Round(
         equipment=Equipment(**{"nominal_tons": 3.0, "metering_device": "txv", **equipment}),
         altitude_ft=altitude_ft,

@@ -53,6 +53,7 @@ def test_an_air_conditioner_with_its_baseline_lines_statics_and_amps():
 def test_an_orifice_with_gauges_on():
     (round_,) = example("air-conditioner-orifice-gauges.json")
     charge = round_["sections"]["charge"]
+    assert charge["values"]["superheat_f"]["u95"] > 1.0 and charge["values"]["evaporator_difference_f"]["value"] > 30
     assert "predicted" not in charge["values"]["superheat_f"] and "against a target of" in " ".join(charge["says"])
     assert any("liquid may reach the compressor" in text for text in charge["urgent"])
 
@@ -61,6 +62,15 @@ def test_a_heat_pump_in_heating_and_a_ground_source_unit():
     (heating,) = example("heat-pump-heating.json")
     assert heating["mode"] == "heating" and heating["verdict"]["rule"] == "heating_as_expected"
     assert heating["sections"]["heating"]["values"]["expected_btuh"]["u95"] > 0
+    for change, words in (
+        ({"outdoor_coil": "iced"}, "iced"),
+        ({"strip_heat": "on"}, "strips are on"),
+        ({"panels": "off"}, "panel is off"),
+    ):
+        voided = json.loads((EXAMPLES / "heat-pump-heating.json").read_text())
+        voided["rounds"][0]["observations"].update(change)
+        (answer,) = answers(json.dumps(voided))
+        assert words in answer["rounds"][0]["verdict"]["says"] and answer["rounds"][0]["verdict"]["kind"] == "withheld"
     (ground,) = example("ground-source.json")
     assert "closes" in " ".join(ground["sections"]["ledger"]["says"])
     assert "in range" in " ".join(ground["sections"]["water"]["says"])
@@ -86,6 +96,9 @@ def test_units_travel_with_values():
             reading.update(value=(reading["value"] - 32) / 1.8, unit="degC")
         if reading["unit"] == "CFM":
             reading.update(value=reading["value"] * 0.47194745, unit="L/s")
+    plate = {"rows": [59, 67], "columns": [85, 95], "values": [[9.0, 8.6], [10.5, 10.0]], "unit": "kW"}
+    metric["equipment"]["performance_table"] = plate
+    assert visit_of(metric).rounds[0][1].equipment.performance_table.values[0][0] == pytest.approx(9.0 * 3412.14, abs=1)
     (_, ours), (_, theirs) = visit_of(GOOD).rounds[0], visit_of(metric).rounds[0]
     assert theirs.altitude_ft == pytest.approx(1150.0)
     assert [r.value for r in theirs.readings] == pytest.approx([r.value for r in ours.readings])

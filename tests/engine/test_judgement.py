@@ -35,6 +35,8 @@ VERDICTS = [
     ("not_valid", {"outdoor_f": 61.0}, "Too cold out"),
     ("not_valid", {"strips": "on"}, "strips are on"),
     ("not_valid", {"strips": None}, "not entered"),
+    ("not_valid", {"seen": {"condenser_coil": "wet"}}, "condenser coil is wet"),
+    ("not_valid", {"seen": {"panels": "off"}}, "panel is off"),
     ("contradiction", {"supply_f": 81.0}, "that is not cooling"),
     ("contradiction", {**WET, "return_rh": 79.0, "supply_rh": 53.0}, "no air is like that"),
     ("contradiction", {**WET, "return_rh": 30.0, "supply_rh": 53.0}, "cannot be that dry"),

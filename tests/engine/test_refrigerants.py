@@ -157,3 +157,5 @@ def test_liquid_line_findings(readings, found):
 ])  # fmt: skip
 def test_suction_findings(inlet, evaporating, drawing_down, found):
     assert [f.id for f in lines.suction_findings(inlet, evaporating, drawing_down)] == found
+    assert [f.id for f in lines.suction_findings(62.0, None, at_coil_f=48.0)] == ["suction_rise"]
+    assert lines.suction_findings(52.0, None, at_coil_f=48.0) == []
