@@ -10,9 +10,18 @@ from engine.air.state import AirState, state
 from engine.airflow.statics import Statics, assess_statics
 from engine.assessment.result import RoundResult
 from engine.capacity.electrical import amps_findings, eer, power_w
-from engine.constants import EVAPORATOR_DIFFERENCE, EVAPORATOR_DIFFERENCE_SPREAD, LINE_CLAMP_ACCURACY, STATIC_RATING_LIMIT
+from engine.constants import (
+    CONDENSING_OVER_AMBIENT_SPREAD,
+    DRY_BULB_ACCURACY,
+    EVAPORATOR_DIFFERENCE,
+    EVAPORATOR_DIFFERENCE_SPREAD,
+    LINE_CLAMP_ACCURACY,
+    STATIC_RATING_LIMIT,
+    WET_BULB_ACCURACY,
+)
 from engine.ducts import leakage
 from engine.errors import EngineError
+from engine.judgement.indicators import state_of, word_of
 from engine.readings.round import Round
 from engine.readings.vocabulary import HUMIDITY_QUANTITIES
 from engine.refrigerant import charge, lines
@@ -35,6 +44,11 @@ class Section:
         return bool(self.values or self.says or self.urgent)
 
 
+def _word(off: float, u95: float, tolerance: float) -> str:
+    """In range, high, low, borderline or can't tell yet, by the same margin rule as every indicator."""
+    return word_of(state_of(off, u95, tolerance), off)
+
+
 def lines_section(round_: Round, load: float = 1.0) -> Section:
     """Approach against expected, drops, suction limits, and what the lines predict of the inside."""
     found, plate = Section("lines"), round_.equipment
@@ -49,14 +63,15 @@ def lines_section(round_: Round, load: float = 1.0) -> Section:
             found.says.append(f"{finding.message} {finding.hint}")
     if liquid is not None and outdoor is not None:
         expected = lines.expected_approach(efficiency, target, load)
-        approach, u95 = liquid - outdoor, hypot(LINE_CLAMP_ACCURACY.value, 0.9)
+        approach, u95 = liquid - outdoor, hypot(LINE_CLAMP_ACCURACY.value, DRY_BULB_ACCURACY.value)
         tolerance = round_.rules.approach_tolerance_f if efficiency else expected.tolerance_f
         found.values["approach_f"] = Estimate(approach, u95, "°F")
-        found.values["expected_approach_f"] = Estimate(expected.value_f, tolerance, "°F")
-        off = approach - expected.value_f
-        word = "as expected" if abs(off) <= tolerance else ("above" if off > 0 else "below") + " expected"
+        found.values["expected_approach_f"] = Estimate(expected.value_f, CONDENSING_OVER_AMBIENT_SPREAD.value, "°F")
+        liquid_line = lines.expected_liquid_line(outdoor, expected)
+        found.values["expected_liquid_line_f"] = Estimate(liquid_line.value_f, CONDENSING_OVER_AMBIENT_SPREAD.value, "°F")
+        word = _word(approach - expected.value_f, u95, tolerance)
         found.says.append(
-            f"Approach {approach:.1f} °F is {word} ({expected.basis}; target from the {target_from}). Line temperature alone never decides."
+            f"Approach {approach:.1f} °F: {word} ({expected.basis}; target from the {target_from}). Line temperature alone never decides."
         )
         if efficiency:
             condensing = lines.predicted_condensing(outdoor, efficiency, load)
@@ -84,7 +99,7 @@ def charge_section(round_: Round, return_wet_bulb_f: float | None) -> Section:
             u95 = saturation_u95_f(plate.refrigerant, low, round_.altitude_ft, "dew")
             found.values["superheat_f"] = Estimate(value, hypot(LINE_CLAMP_ACCURACY.value, u95), "°F")
             found.says += _evaporating_says(found, round_, suction - value, u95)
-            found.says += _superheat_says(round_, value, return_wet_bulb_f)
+            found.says += _superheat_says(round_, value, hypot(LINE_CLAMP_ACCURACY.value, u95), return_wet_bulb_f)
             for finding in lines.suction_findings(suction, suction - value):
                 (found.urgent if finding.id in ("liquid_return", "icing") else found.says).append(
                     f"{finding.message} {finding.hint}"
@@ -96,8 +111,10 @@ def charge_section(round_: Round, return_wet_bulb_f: float | None) -> Section:
             found.values["subcooling_f"] = Estimate(value, hypot(LINE_CLAMP_ACCURACY.value, u95), "°F")
             outdoor = round_.value("outdoor", "dry_bulb")
             if outdoor is not None:
-                found.values["condensing_over_ambient_f"] = Estimate(value + liquid - outdoor, hypot(u95, 0.9), "°F")
-            word = "in range" if abs(value - target) <= round_.rules.subcooling_tolerance_f else "out of range"
+                found.values["condensing_over_ambient_f"] = Estimate(
+                    value + liquid - outdoor, hypot(u95, DRY_BULB_ACCURACY.value), "°F"
+                )
+            word = _word(value - target, hypot(LINE_CLAMP_ACCURACY.value, u95), round_.rules.subcooling_tolerance_f)
             found.says.append(f"Subcooling {value:.1f} °F against a target of {target:.0f} ({source}): {word}.")
     except EngineError as error:
         found.says.append(f"{error}. Check the pressure and the refrigerant.")
@@ -111,7 +128,7 @@ def _evaporating_says(found: Section, round_: Round, evaporating: float, u95: fl
     if returning is None:
         return []
     difference, usual = returning - evaporating, EVAPORATOR_DIFFERENCE.value
-    found.values["evaporator_difference_f"] = Estimate(difference, hypot(u95, 0.9), "°F")
+    found.values["evaporator_difference_f"] = Estimate(difference, hypot(u95, DRY_BULB_ACCURACY.value), "°F")
     word = (
         "as usual"
         if abs(difference - usual) <= EVAPORATOR_DIFFERENCE_SPREAD.value
@@ -124,7 +141,7 @@ def _evaporating_says(found: Section, round_: Round, evaporating: float, u95: fl
     ]
 
 
-def _superheat_says(round_: Round, superheat: float, return_wet_bulb_f: float | None) -> list[str]:
+def _superheat_says(round_: Round, superheat: float, u95: float, return_wet_bulb_f: float | None) -> list[str]:
     if round_.equipment.metering_device == "txv":
         word = "in range" if charge.txv_total_superheat_in_range(superheat) else "out of range"
         return [f"Superheat at the outdoor unit is {superheat:.1f} °F; a TXV system shows 8 to 17: {word}."]
@@ -134,7 +151,9 @@ def _superheat_says(round_: Round, superheat: float, return_wet_bulb_f: float | 
     target = charge.orifice_target_superheat_f(return_wet_bulb_f, outdoor)
     if target is None:
         return [f"Superheat {superheat:.1f} °F: no target below 5 °F in this weather."]
-    word = "in range" if abs(superheat - target) <= round_.rules.orifice_superheat_tolerance_f else "out of range"
+    # the target moves 1.5 °F with each °F of return wet bulb and half a degree with each of outdoor air
+    u95 = hypot(u95, 1.5 * WET_BULB_ACCURACY.value, 0.5 * DRY_BULB_ACCURACY.value)
+    word = _word(superheat - target, u95, round_.rules.orifice_superheat_tolerance_f)
     return [f"Superheat {superheat:.1f} °F against a target of {target:.1f} (the plate's chart wins): {word}."]
 
 

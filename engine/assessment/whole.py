@@ -26,7 +26,7 @@ from engine.assessment.sections import (
 )
 from engine.capacity.condenser import air_side_rejection_btuh, implied_condenser_cfm
 from engine.capacity.ledger import Entry, close_ledger, implied_airflow_plausible
-from engine.constants import FAN_W_PER_CFM, SENSIBLE_SHARE_AT_RATING
+from engine.constants import BTUH_PER_TON, FAN_W_PER_CFM, SENSIBLE_SHARE_AT_RATING
 from engine.errors import EngineError
 from engine.expected.authority import from_published
 from engine.expected.cooling import Machine, fan_heat_btuh, power_fraction
@@ -39,6 +39,7 @@ from engine.judgement.validity import Withheld
 from engine.judgement.verdict import Verdict
 from engine.readings.round import Reading, Round
 from engine.readings.vocabulary import GROUND_SOURCE
+from engine.refrigerant.lines import LOAD_RANGE
 from engine.uncertainty.estimate import Estimate
 from engine.units import BTUH_PER_W
 
@@ -73,7 +74,7 @@ def assess_whole(round_: Round, baseline: Round | None = None) -> Whole:
     wet_bulb = air["return_wet_bulb_f"].value
     sections = (
         Section("airflow", says=[*(weighed.disagreements if weighed else ()), *caveats]),
-        lines_section(round_),
+        lines_section(round_, _load(round_, air)),
         charge_section(round_, wet_bulb),
         statics_section(round_, _volumes(round_)["supply"], baseline),
         electrical_section(round_, air["total_btuh"].value, _baseline_amps(round_, air, baseline, then)),
@@ -182,6 +183,14 @@ def _against_baseline(
 def _parts(result: RoundResult, name: str) -> dict[str, float]:
     index = result.carried.names.index(name)
     return {s.id: float(result.carried.parts[index, i, result.row]) for i, s in enumerate(result.carried.sources)}
+
+
+def _load(round_: Round, air: RoundResult) -> float:
+    """Heat a sound unit would reject today over that at rating: expected capacity over nominal, within what the rule is stated for."""
+    total = air["expected_total_btuh"]
+    if not total.known:
+        return 1.0
+    return min(max(total.value / (BTUH_PER_TON.value * round_.equipment.nominal_tons), LOAD_RANGE[0]), LOAD_RANGE[1])
 
 
 def _baseline_amps(round_: Round, air: RoundResult, baseline: Round | None, then: RoundResult | None) -> float | None:

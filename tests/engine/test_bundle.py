@@ -6,6 +6,8 @@ import sys
 from pathlib import Path
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 from jsonschema import Draft202012Validator
 
 from engine.airflow.methods import METHODS
@@ -102,6 +104,26 @@ def test_units_travel_with_values():
     (_, ours), (_, theirs) = visit_of(GOOD).rounds[0], visit_of(metric).rounds[0]
     assert theirs.altitude_ft == pytest.approx(1150.0)
     assert [r.value for r in theirs.readings] == pytest.approx([r.value for r in ours.readings])
+
+
+BUNDLES = [json.loads(path.read_text()) for path in sorted(EXAMPLES.glob("*.json"))]
+
+
+@settings(max_examples=150)
+@given(st.sampled_from(BUNDLES), st.data())
+def test_any_part_of_a_visit_is_answered_whatever_is_missing_or_odd(bundle, data):
+    """Readings left out and values moved at will: an answer or a named error, never a crash, and nothing without a reason."""
+    changed = json.loads(json.dumps(bundle))
+    for round_ in changed["rounds"]:
+        kept = data.draw(st.lists(st.booleans(), min_size=len(round_["readings"]), max_size=len(round_["readings"])))
+        round_["readings"] = [r for r, keep in zip(round_["readings"], kept, strict=True) if keep]
+        for reading in round_["readings"]:
+            reading["value"] *= data.draw(st.sampled_from([1.0, 1.0, 1.0, 0.5, 0.8, 1.3, -1.0]))
+    (answer,) = answers(json.dumps(changed))
+    assert "error" in answer or all(r["verdict"]["headline"] and r["verdict"]["next_step"] for r in answer["rounds"])
+    for round_ in answer.get("rounds", []):
+        assert all("value" in q or q["missing"] for q in round_["quantities"].values())
+        assert "NaN" not in json.dumps(round_["sections"])
 
 
 @pytest.mark.parametrize(("change", "field", "words"), [
