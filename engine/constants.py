@@ -78,13 +78,8 @@ RATING_OUTDOOR = Constant("rating point, outdoor dry bulb", 95.0, "°F", "ANSI/A
 DEFAULT_TARGET_SUBCOOLING = Constant(
     "target subcooling where the plate is silent", 10.0, "°F", "CP: the usual stand-in; ask the maker"
 )
-ORIFICE_TARGET_TOLERANCE = Constant(
-    "tolerance on an orifice's target superheat", 5.0, "°F", "ANSI/ACCA 5 QI, California Title 24 RA3.2 (MEM); some use 3"
-)
-SUBCOOLING_TOLERANCE = Constant("tolerance on target subcooling", 3.0, "°F", "ANSI/ACCA 5 QI, California Title 24 RA3.2 (MEM)")
 TXV_TOTAL_SUPERHEAT_LOW = Constant("least superheat at the outdoor unit, TXV", 8.0, "°F", "CP")
 TXV_TOTAL_SUPERHEAT_HIGH = Constant("most superheat at the outdoor unit, TXV", 17.0, "°F", "CP")
-APPROACH_TOLERANCE = Constant("tolerance on the expected approach", 4.0, "°F", "CP")
 APPROACH_LIMIT_UNKNOWN_CLASS = Constant("bare limit on the approach, modern equipment of unknown class", 15.0, "°F", "CP")
 EVAPORATOR_DIFFERENCE = Constant(
     "return dry bulb less evaporating", 35.0, "°F", "CP and MEM: at 400 CFM/ton and 50 %RH; larger under high load"
@@ -100,11 +95,7 @@ COMPRESSOR_INLET_LIMIT = Constant(
     "suction line into the compressor, once settled", 65.0, "°F", "CP: it overheats above; not while a humid house is drawn down"
 )
 LIQUID_LINE_DROP_LIMIT = Constant("drop along the liquid line", 3.0, "°F", "CP: more is a restriction")
-DRIER_DROP_LIMIT = Constant("drop across a drier", 1.0, "°F", "CP; some allow 3")
 LINE_CLAMP_ACCURACY = Constant("pipe clamp, matched pair", 1.0, "°F", "MEM")
-HEATING_APPROACH_BAND = Constant(
-    "heating: liquid line less return, widest of the band", 17.0, "°F", "CP: 3 to 17; too loose to clear a charge"
-)
 
 # -- airflow by other means ---------------------------------------------------------------------------------------------
 TRAVERSE_INSTRUMENT_ACCURACY = Constant("rotating vane", 0.03, "share, 95 %", "MEM")
@@ -126,8 +117,6 @@ STATIC_RATING_LIMIT = Constant("usual rating limit of total external static", 0.
 STATIC_HIGH = Constant("total external static that is common and high", 0.7, "in. w.c.", "CP, MEM: 0.7 to 0.8")
 FILTER_DROP_LOOK = Constant("filter drop that deserves a look", 0.10, "in. w.c.", "CP, MEM")
 COIL_DROP_LOOK = Constant("wet coil drop that deserves a look", 0.30, "in. w.c.", "CP, MEM")
-STATIC_BASELINE_FLOOR = Constant("static against baseline, floor", 0.03, "in. w.c.", "CP")
-STATIC_BASELINE_SHARE = Constant("static against baseline, share", 0.10, "share", "CP")
 
 # -- electrical, condenser, ledger --------------------------------------------------------------------------------------
 CLAMP_AMPS_ACCURACY = Constant("clamp amps", 0.02, "share, 95 %", "MEM")
@@ -136,7 +125,6 @@ COMPRESSOR_POWER_FACTOR = Constant(
     "power factor of a running compressor where it is not measured", 0.95, "", "MEM: 0.9 to 0.98 with a run capacitor"
 )
 POWER_FACTOR_SPREAD = Constant("spread of that power factor", 0.05, "share, 95 %", "MEM")
-AMPS_BASELINE_SHARE = Constant("amps against baseline", 0.10, "share", "CP: 5 to 10 %")
 CONDENSER_CFM_PER_TON_LOW = Constant("least plausible condenser airflow", 500.0, "CFM/ton", "CP (MEM): small old units")
 CONDENSER_CFM_PER_TON_HIGH = Constant(
     "most plausible condenser airflow", 1300.0, "CFM/ton", "CP (MEM): large high-efficiency units"
@@ -173,16 +161,12 @@ NEEDLE_GAUGE_ACCURACY = Constant(
     "one needle gauge moved from port to port", 0.2, "psi, 95 %", "MEM: a digital gauge; its offset cancels"
 )
 WATER_PROBE_PAIR_ACCURACY = Constant("water temperature difference with one probe", 0.3, "°F, 95 %", "MEM")
-REJECTION_TOLERANCE_SHARE = Constant("measured against published rejection or extraction", 0.10, "share", "CP")
 
 # -- expected values by authority, follow-up ----------------------------------------------------------------------------
 PUBLISHED_TABLE_SPREAD = Constant(
     "spread of a sound unit about its maker's table", 0.05, "share, 95 %", "rating tolerance, ANSI/AHRI 210/240 (MEM)"
 )
 MODEL_SLOPE_SPREAD = Constant("share of the model's own change that its slope may be off", 0.25, "share, 95 %", "working figure")
-BASELINE_SPLIT_TOLERANCE = Constant("split against baseline", 1.5, "°F", "CP")
-BASELINE_LINE_TOLERANCE = Constant("line temperatures against baseline", 2.5, "°F", "CP: 2 to 3")
-BASELINE_CAPACITY_SHARE = Constant("capacity against baseline", 0.10, "share", "CP")
 
 # -- gauges -------------------------------------------------------------------------------------------------------------
 GAUGE_SHARE = Constant("digital refrigerant gauge, share of reading", 0.01, "share, 95 %", "MEM")

@@ -167,8 +167,7 @@ class Database:
 
     def _last_error(self) -> str:
         lines = self.log.read_text(errors="replace").splitlines() if self.log.exists() else []
-        errors = [line.split("[ERROR]", 1)[1].strip() for line in lines if "[ERROR]" in line]
-        return errors[-1] if errors else "no error in its log"
+        return _telling(lines) if any("[ERROR]" in line for line in lines) else "no error in its log"
 
     def _sql(self, text: str, database: str = "") -> None:
         command = ["mariadb", "--no-defaults", f"--socket={self.socket}", "--user=root", *filter(None, [database])]
@@ -179,8 +178,8 @@ class Database:
         command = [_program(command[0]), *command[1:]]
         done = subprocess.run(command, input=text, capture_output=True, text=True)
         if done.returncode:
-            last = (done.stderr.strip() or done.stdout.strip() or "no message").splitlines()[-1]
-            raise LaunchFault(f"{fault.capitalize()}: {last}")
+            lines = (done.stderr.strip() or done.stdout.strip() or "no message").splitlines()
+            raise LaunchFault(f"{fault.capitalize()}: {_telling(lines)}")
         return done.stdout
 
 
@@ -189,6 +188,13 @@ def _program(name: str) -> str:
     if not found:
         raise LaunchFault(f"The program {name} is missing: install the package mariadb-server.")
     return found
+
+
+def _telling(lines: list[str]) -> str:
+    """The line that tells most: the last error that is not just 'Aborting', else the last line."""
+    errors = [line.split("[ERROR]", 1)[1].strip() for line in lines if "[ERROR]" in line]
+    told = [error for error in errors if "abort" not in error.lower()] or errors
+    return told[-1] if told else lines[-1]
 
 
 def _user_name() -> str:

@@ -7,12 +7,11 @@ from engine.constants import (
     COIL_DROP_LOOK,
     FILTER_DROP_LOOK,
     STANDARD_AIR_VOLUME,
-    STATIC_BASELINE_FLOOR,
-    STATIC_BASELINE_SHARE,
     STATIC_HIGH,
     STATIC_RATING_LIMIT,
 )
 from engine.errors import EngineError, OutOfRange
+from engine.houserules.rules import DEFAULT, HouseRules
 
 # What lies outside the unit's own rating: on an air handler the coil is inside; with a furnace the cased coil is outside.
 EXTERNAL = {
@@ -52,10 +51,11 @@ def assess_statics(
     specific_volume_ft3lb: float,
     rating_inwc: float = STATIC_RATING_LIMIT.value,
     baseline: Statics | None = None,
+    rules: HouseRules = DEFAULT,
 ) -> StaticsResult:
     """Total external static = return + supply, signs dropped; scaled to standard density by the air's volume [ft3/lb].
 
-    unit: a key of EXTERNAL. rating_inwc: the plate's maximum, else 0.5. Against a baseline (at the same density): 0.03 in. w.c. or 10 %.
+    unit: a key of EXTERNAL. rating_inwc: the plate's maximum, else 0.5. Against a baseline (at the same density): the house rules' follow-up tolerances.
     Limits: common practice, no single source; the baseline beats all of them.
     """
     if unit not in EXTERNAL:
@@ -71,7 +71,7 @@ def assess_statics(
     shares = {name: drop / total for name, drop in drops.items() if drop is not None and name in outside and total > 0}
     findings = _against_limits(total * scale, rating_inwc, drops, statics.coil_wet)
     if baseline:
-        findings += _against_baseline(statics, baseline)
+        findings += _against_baseline(statics, baseline, rules)
     return StaticsResult(total, total * scale, u95, shares, EXTERNAL[unit], tuple(findings))
 
 
@@ -93,7 +93,7 @@ def _against_limits(total_standard: float, rating: float, drops: dict[str, float
     return found
 
 
-def _against_baseline(now: Statics, then: Statics) -> list[str]:
+def _against_baseline(now: Statics, then: Statics, rules: HouseRules) -> list[str]:
     found = []
     pairs = [
         ("Return static", now.return_inwc, then.return_inwc),
@@ -106,6 +106,6 @@ def _against_baseline(now: Statics, then: Statics) -> list[str]:
         if value is None or was is None:
             continue
         value, was = abs(value), abs(was)
-        if abs(value - was) > max(STATIC_BASELINE_FLOOR.value, STATIC_BASELINE_SHARE.value * was):
+        if abs(value - was) > max(rules.follow_up_static_inwc, rules.follow_up_static_share * was):
             found.append(f"{name} {value:.2f} in. w.c. was {was:.2f} at baseline.")
     return found

@@ -62,19 +62,18 @@ def lines_section(round_: Round, load: float = 1.0) -> Section:
         for finding in lines.liquid_line_findings(outdoor, liquid, indoor, *drier, round_.rules.drier_drop_f):
             found.says.append(f"{finding.message} {finding.hint}")
     if liquid is not None and outdoor is not None:
-        expected = lines.expected_approach(efficiency, target, load)
+        expected = lines.expected_approach(efficiency, target, load, round_.rules)
         approach, u95 = liquid - outdoor, hypot(LINE_CLAMP_ACCURACY.value, DRY_BULB_ACCURACY.value)
-        tolerance = round_.rules.approach_tolerance_f if efficiency else expected.tolerance_f
         found.values["approach_f"] = Estimate(approach, u95, "°F")
         found.values["expected_approach_f"] = Estimate(expected.value_f, CONDENSING_OVER_AMBIENT_SPREAD.value, "°F")
         liquid_line = lines.expected_liquid_line(outdoor, expected)
         found.values["expected_liquid_line_f"] = Estimate(liquid_line.value_f, CONDENSING_OVER_AMBIENT_SPREAD.value, "°F")
-        word = _word(approach - expected.value_f, u95, tolerance)
+        word = _word(approach - expected.value_f, u95, expected.tolerance_f)
         found.says.append(
             f"Approach {approach:.1f} °F: {word} ({expected.basis}; target from the {target_from}). Line temperature alone never decides."
         )
         if efficiency:
-            condensing = lines.predicted_condensing(outdoor, efficiency, load)
+            condensing = lines.predicted_condensing(outdoor, efficiency, load, round_.rules)
             found.values["condensing_f"] = condensing
             found.values["subcooling_f"] = lines.predicted_subcooling(liquid, condensing)
     if suction is not None and returning is not None:
@@ -172,7 +171,9 @@ def statics_section(round_: Round, volume_ft3lb: float, baseline: Round | None) 
     if read is None:
         return found
     rating = round_.equipment.rating_static_inwc or STATIC_RATING_LIMIT.value
-    answer = assess_statics(read, round_.equipment.unit, volume_ft3lb, rating, statics_of(baseline) if baseline else None)
+    answer = assess_statics(
+        read, round_.equipment.unit, volume_ft3lb, rating, statics_of(baseline) if baseline else None, round_.rules
+    )
     found.values["total_external_static_inwc"] = Estimate(answer.total_inwc, answer.u95_inwc, "in. w.c.")
     for name, share in answer.shares.items():
         found.values[f"{name}_share"] = Estimate(share, 2 * answer.u95_inwc / answer.total_inwc, "")
@@ -269,7 +270,9 @@ def water_section(round_: Round) -> Section:
     if plate.heat_table is not None:
         try:
             table = published(plate.heat_table, plate.model, entering, gpm)
-            found.says.append(against_published(heat, table, kind, plate.nominal_tons).sentence)
+            found.says.append(
+                against_published(heat, table, kind, plate.nominal_tons, round_.rules.rejection_tolerance_share).sentence
+            )
         except EngineError as error:
             found.says.append(f"{error}.")
     watts = electrical_watts(round_)

@@ -26,12 +26,13 @@ from engine.assessment.sections import (
 )
 from engine.capacity.condenser import air_side_rejection_btuh, implied_condenser_cfm
 from engine.capacity.ledger import Entry, close_ledger, implied_airflow_plausible
-from engine.constants import BTUH_PER_TON, FAN_W_PER_CFM, SENSIBLE_SHARE_AT_RATING
+from engine.constants import BTUH_PER_TON, FAN_W_PER_CFM, LINE_CLAMP_ACCURACY, SENSIBLE_SHARE_AT_RATING
 from engine.errors import EngineError
 from engine.expected.authority import from_published
 from engine.expected.cooling import Machine, fan_heat_btuh, power_fraction
 from engine.expected.heating import delivered_heating_btuh, expected_heating, mode_by_weather, out_of_range
-from engine.judgement.baseline import Fitness, obstacles
+from engine.houserules.rules import HouseRules
+from engine.judgement.baseline import Fitness, follow_up, obstacles
 from engine.judgement.consistency import airflow_against_static, same_way
 from engine.judgement.findings import CONTRADICTION
 from engine.judgement.indicators import Indicator, indicator
@@ -78,6 +79,7 @@ def assess_whole(round_: Round, baseline: Round | None = None) -> Whole:
         charge_section(round_, wet_bulb),
         statics_section(round_, _volumes(round_)["supply"], baseline),
         electrical_section(round_, air["total_btuh"].value, _baseline_amps(round_, air, baseline, then)),
+        follow_up_section(round_, air, indicators, baseline, then),
         ledger_section(round_, air),
         ducts_section(round_, air),
         water_section(round_),
@@ -138,8 +140,11 @@ def _by_authority(
     split, airflow, capacity = air.indicators
     if then is not None and round_.rules.split_school == "computed":
         lasting = LASTING + (("airflow_method",) if method_then == _method(round_) else ())
-        split = _against_baseline(split, air, then, "split_minus_expected_f", "expected_split_f", lasting) or split
-        capacity = _against_baseline(capacity, air, then, "total_minus_expected_btuh", "expected_total_btuh", lasting) or capacity
+        split = _against_baseline(split, air, then, "split_minus_expected_f", "expected_split_f", lasting, round_.rules) or split
+        capacity = (
+            _against_baseline(capacity, air, then, "total_minus_expected_btuh", "expected_total_btuh", lasting, round_.rules)
+            or capacity
+        )
     table, wet_bulb, outdoor = round_.equipment.performance_table, air["return_wet_bulb_f"], round_.value("outdoor", "dry_bulb")
     if table is not None and wet_bulb.known and outdoor is not None and air["total_btuh"].known:
         try:
@@ -163,7 +168,7 @@ def _by_authority(
 
 
 def _against_baseline(
-    found: Indicator, now: RoundResult, then: RoundResult, off: str, model: str, lasting: tuple[str, ...]
+    found: Indicator, now: RoundResult, then: RoundResult, off: str, model: str, lasting: tuple[str, ...], rules: HouseRules
 ) -> Indicator | None:
     """Measured - (model now + what the baseline differed from the model then), with the errors that last cancelling."""
     if not (now[off].known and then[off].known):
@@ -176,7 +181,7 @@ def _against_baseline(
     residual = then[off].value
     expected = Estimate(now[model].value + residual, sqrt(square), now[model].unit)
     difference = Estimate(now[off].value - residual, sqrt(square), now[off].unit)
-    tolerance = found.tolerance if found.id == "capacity" else min(found.tolerance, 1.5)
+    tolerance = rules.follow_up_capacity_share * expected.value if found.id == "capacity" else rules.follow_up_split_f
     return indicator(found.id, found.label, found.measured, expected, difference, tolerance, "Own baseline", found.decided_by)
 
 
@@ -209,6 +214,36 @@ def _baseline_amps(round_: Round, air: RoundResult, baseline: Round | None, then
             return None
         fractions.append(power_fraction(round_.equipment.kind, wet_bulb.value, outdoor, flow.value))
     return max(amps.values()) * fractions[0] / fractions[1]
+
+
+def follow_up_section(
+    round_: Round, air: RoundResult, indicators: tuple[Indicator, ...], baseline: Round | None, then: RoundResult | None
+) -> Section:
+    """Each quantity against its baseline, corrected to today: as it was, moved, better than possible, can't tell."""
+    found = Section("follow_up")
+    if baseline is None:
+        return found
+    rows = []
+    for judged, name in ((indicators[0], "split_f"), (indicators[2], "capacity_btuh")):
+        if judged.authority == "Own baseline" and judged.measured.known:
+            rows.append((name, judged.measured.value, 0.0, judged.expected.value, judged.expected.u95))
+    flow = air["cfm_per_ton"], then["cfm_per_ton"]
+    if all(f.known for f in flow):
+        tons = round_.equipment.nominal_tons
+        same = _method(round_) == _method(baseline)
+        u95 = 0.0 if same else tons * hypot(flow[0].u95, flow[1].u95)
+        rows.append(("airflow_cfm", flow[0].value * tons, u95, flow[1].value * tons, 0.0))
+    liquid, was = (r.value("liquid_line_outdoor", "temperature") for r in (round_, baseline))
+    outdoor = round_.value("outdoor", "dry_bulb"), baseline.value("outdoor", "dry_bulb")
+    if None not in (liquid, was, *outdoor):
+        rows.append(
+            ("liquid_line_f", liquid, LINE_CLAMP_ACCURACY.value, was + outdoor[0] - outdoor[1], LINE_CLAMP_ACCURACY.value)
+        )
+    drops = round_.value("filter", "pressure_drop"), baseline.value("filter", "pressure_drop")
+    if None not in drops:
+        rows.append(("filter_drop_inwc", drops[0], 0.007, drops[1], 0.007))
+    found.says = [follow_up(*row, rules=round_.rules).sentence for row in rows]
+    return found
 
 
 def ledger_section(round_: Round, air: RoundResult) -> Section:

@@ -5,13 +5,13 @@ from dataclasses import dataclass
 from math import hypot
 
 from engine.constants import (
-    AMPS_BASELINE_SHARE,
     CLAMP_AMPS_ACCURACY,
     COMPRESSOR_POWER_FACTOR,
     POWER_FACTOR_SPREAD,
     VOLTS_ACCURACY,
 )
 from engine.errors import OutOfRange
+from engine.houserules.rules import DEFAULT
 
 VOLTS_RANGE, AMPS_RANGE, POWER_FACTOR_RANGE = (80.0, 300.0), (0.0, 80.0), (0.3, 1.0)
 
@@ -55,7 +55,7 @@ def amps_findings(
     amps: float,
     plate_amps: float | None,
     baseline_amps: float | None = None,
-    tolerance: float = AMPS_BASELINE_SHARE.value,
+    tolerance: float = DEFAULT.amps_tolerance_share,
 ) -> list[AmpsFinding]:
     """Compressor or fan amps [A] against its plate (rated-load or full-load amps) and its weather-corrected baseline.
 

@@ -3,14 +3,7 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from engine.constants import (
-    AMPS_BASELINE_SHARE,
-    BASELINE_CAPACITY_SHARE,
-    BASELINE_LINE_TOLERANCE,
-    BASELINE_SPLIT_TOLERANCE,
-    STATIC_BASELINE_FLOOR,
-    STATIC_BASELINE_SHARE,
-)
+from engine.houserules.rules import DEFAULT, HouseRules
 
 
 @dataclass(frozen=True)
@@ -62,16 +55,16 @@ def obstacles(fitness: Fitness) -> list[str]:
     return [obstacle.says for obstacle in OBSTACLES if obstacle.holds(fitness)]
 
 
-# quantity -> (absolute tolerance, share of baseline, which way dirt moves it: +1 up, -1 down, 0 either)
+# quantity -> (house rule of its absolute tolerance, house rule of its share of baseline, which way dirt moves it: +1 up, -1 down, 0 either)
 FOLLOW_UP = {
-    "split_f": (BASELINE_SPLIT_TOLERANCE.value, 0.0, 0),
-    "liquid_line_f": (BASELINE_LINE_TOLERANCE.value, 0.0, 0),
-    "suction_line_f": (BASELINE_LINE_TOLERANCE.value, 0.0, 0),
-    "amps": (0.0, AMPS_BASELINE_SHARE.value, 0),
-    "static_inwc": (STATIC_BASELINE_FLOOR.value, STATIC_BASELINE_SHARE.value, 0),
-    "filter_drop_inwc": (STATIC_BASELINE_FLOOR.value, STATIC_BASELINE_SHARE.value, +1),
-    "capacity_btuh": (0.0, BASELINE_CAPACITY_SHARE.value, -1),
-    "airflow_cfm": (0.0, BASELINE_CAPACITY_SHARE.value, -1),
+    "split_f": ("follow_up_split_f", None, 0),
+    "liquid_line_f": ("follow_up_line_f", None, 0),
+    "suction_line_f": ("follow_up_line_f", None, 0),
+    "amps": (None, "amps_tolerance_share", 0),
+    "static_inwc": ("follow_up_static_inwc", "follow_up_static_share", 0),
+    "filter_drop_inwc": ("follow_up_static_inwc", "follow_up_static_share", +1),
+    "capacity_btuh": (None, "follow_up_capacity_share", -1),
+    "airflow_cfm": (None, "follow_up_capacity_share", -1),
 }
 
 
@@ -84,13 +77,17 @@ class FollowUp:
     sentence: str
 
 
-def follow_up(quantity: str, value: float, u95: float, baseline: float, baseline_u95: float) -> FollowUp:
+def follow_up(
+    quantity: str, value: float, u95: float, baseline: float, baseline_u95: float, rules: HouseRules = DEFAULT
+) -> FollowUp:
     """Compare a quantity of FOLLOW_UP with its baseline corrected to today, both with their 95 %.
 
-    Tolerances: common practice, no single source. Better than baseline beyond tolerance and margin is suspect: dirt never improves a system.
+    Tolerances: the house rules named there. Better than baseline beyond tolerance and margin is suspect: dirt never improves a system.
     """
-    floor, share, dirt = FOLLOW_UP[quantity]
-    tolerance, off, u = max(floor, share * abs(baseline)), value - baseline, (u95**2 + baseline_u95**2) ** 0.5
+    absolute, share, dirt = FOLLOW_UP[quantity]
+    floor = getattr(rules, absolute) if absolute else 0.0
+    tolerance = max(floor, getattr(rules, share) * abs(baseline) if share else 0.0)
+    off, u = value - baseline, (u95**2 + baseline_u95**2) ** 0.5
     name = quantity.rsplit("_", 1)[0].replace("_", " ").capitalize() if quantity != "amps" else "Amps"
     if abs(off) <= tolerance:
         return FollowUp(quantity, "as it was", f"{name} is as it was.")

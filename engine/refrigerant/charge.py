@@ -2,8 +2,6 @@
 
 from engine.constants import (
     DEFAULT_TARGET_SUBCOOLING,
-    ORIFICE_TARGET_TOLERANCE,
-    SUBCOOLING_TOLERANCE,
     TXV_TOTAL_SUPERHEAT_HIGH,
     TXV_TOTAL_SUPERHEAT_LOW,
 )
@@ -47,6 +45,3 @@ def target_subcooling_f(plate_f: float | None) -> tuple[float, str]:
 def txv_total_superheat_in_range(total_superheat_f: float) -> bool:
     """Whether superheat at the outdoor unit [°F] is in the 8 to 17 °F that a TXV system shows. Common practice."""
     return TXV_TOTAL_SUPERHEAT_LOW.value <= total_superheat_f <= TXV_TOTAL_SUPERHEAT_HIGH.value
-
-
-TOLERANCES_F = {"superheat": ORIFICE_TARGET_TOLERANCE, "subcooling": SUBCOOLING_TOLERANCE}

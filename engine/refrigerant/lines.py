@@ -9,10 +9,8 @@ from math import hypot
 
 from engine.constants import (
     APPROACH_LIMIT_UNKNOWN_CLASS,
-    APPROACH_TOLERANCE,
     COMPRESSOR_INLET_LIMIT,
     CONDENSING_OVER_AMBIENT_SPREAD,
-    DRIER_DROP_LIMIT,
     EVAPORATOR_DIFFERENCE,
     EVAPORATOR_DIFFERENCE_SPREAD,
     ICING_EVAPORATING,
@@ -21,10 +19,16 @@ from engine.constants import (
     SUCTION_RISE_LOOK,
 )
 from engine.errors import EngineError
+from engine.houserules.rules import DEFAULT, HouseRules
 from engine.uncertainty.estimate import Predicted
 
-# condensing over ambient [°F] by class; common practice: about 30 old, 25, 20 mid, 15 high efficiency
-CONDENSING_OVER_AMBIENT_F = {"old": 30.0, "low": 25.0, "mid": 20.0, "high": 15.0}
+# class -> the house rule with its condensing over ambient
+OVER_AMBIENT_RULES = {
+    "old": "over_ambient_old_f",
+    "low": "over_ambient_low_f",
+    "mid": "over_ambient_mid_f",
+    "high": "over_ambient_high_f",
+}
 # least seasonal efficiency rating of each class (MEM): which class a plate belongs to
 CLASS_FROM_SEER = ((16.0, "high"), (13.0, "mid"), (10.0, "low"), (0.0, "old"))
 LOAD_RANGE = (0.4, 1.5)
@@ -55,30 +59,32 @@ def class_of(seer: float) -> str:
     return next(name for least, name in CLASS_FROM_SEER if seer >= least)
 
 
-def condensing_over_ambient_f(efficiency_class: str, load: float = 1.0) -> float:
+def condensing_over_ambient_f(efficiency_class: str, load: float = 1.0, rules: HouseRules = DEFAULT) -> float:
     """Condensing over ambient [°F] of a class ('old', 'low', 'mid', 'high') at a load.
 
     load: heat rejected over heat rejected at rating, 0.4 to 1.5. The coil's temperature difference goes with the heat it
     gives off at a steady airflow (energy balance with a constant UA).
     """
-    if efficiency_class not in CONDENSING_OVER_AMBIENT_F:
-        raise EngineError(f"class '{efficiency_class}' is unknown; known are {', '.join(CONDENSING_OVER_AMBIENT_F)}")
+    if efficiency_class not in OVER_AMBIENT_RULES:
+        raise EngineError(f"class '{efficiency_class}' is unknown; known are {', '.join(OVER_AMBIENT_RULES)}")
     if not LOAD_RANGE[0] <= load <= LOAD_RANGE[1]:
         raise EngineError(f"a load of {load:g} is outside {LOAD_RANGE[0]} to {LOAD_RANGE[1]} of rating")
-    return CONDENSING_OVER_AMBIENT_F[efficiency_class] * load
+    return getattr(rules, OVER_AMBIENT_RULES[efficiency_class]) * load
 
 
-def expected_approach(efficiency_class: str | None, target_subcooling_f: float, load: float = 1.0) -> ExpectedLine:
-    """Expected approach [°F] = condensing over ambient - target subcooling, within 4 °F.
+def expected_approach(
+    efficiency_class: str | None, target_subcooling_f: float, load: float = 1.0, rules: HouseRules = DEFAULT
+) -> ExpectedLine:
+    """Expected approach [°F] = condensing over ambient - target subcooling, within the house's tolerance.
 
     Without a class only the bare limit for modern equipment is left: up to 15 °F, and it says so.
     """
     if efficiency_class is None:
         half = APPROACH_LIMIT_UNKNOWN_CLASS.value / 2
         return ExpectedLine(half, half, "class unknown: only the bare limit of 15 °F for modern equipment")
-    over = condensing_over_ambient_f(efficiency_class, load)
+    over = condensing_over_ambient_f(efficiency_class, load, rules)
     basis = f"{over:.0f} °F condensing over ambient ({efficiency_class}) less {target_subcooling_f:.0f} °F subcooling"
-    return ExpectedLine(over - target_subcooling_f, APPROACH_TOLERANCE.value, basis)
+    return ExpectedLine(over - target_subcooling_f, rules.approach_tolerance_f, basis)
 
 
 def expected_liquid_line(outdoor_f: float, approach: ExpectedLine) -> ExpectedLine:
@@ -86,9 +92,9 @@ def expected_liquid_line(outdoor_f: float, approach: ExpectedLine) -> ExpectedLi
     return ExpectedLine(outdoor_f + approach.value_f, approach.tolerance_f, f"outdoor plus {approach.value_f:.0f} °F")
 
 
-def predicted_condensing(outdoor_f: float, efficiency_class: str, load: float = 1.0) -> Predicted:
+def predicted_condensing(outdoor_f: float, efficiency_class: str, load: float = 1.0, rules: HouseRules = DEFAULT) -> Predicted:
     """Condensing temperature [°F] from outdoor air and class. Can look normal on a broken system."""
-    value = outdoor_f + condensing_over_ambient_f(efficiency_class, load)
+    value = outdoor_f + condensing_over_ambient_f(efficiency_class, load, rules)
     return Predicted(value, CONDENSING_OVER_AMBIENT_SPREAD.value, "°F", "outdoor plus condensing over ambient of the class")
 
 
@@ -116,7 +122,7 @@ def liquid_line_findings(
     metering_inlet_f: float | None = None,
     drier_in_f: float | None = None,
     drier_out_f: float | None = None,
-    drier_limit_f: float = DRIER_DROP_LIMIT.value,
+    drier_limit_f: float = DEFAULT.drier_drop_f,
 ) -> list[LineFinding]:
     """What the liquid line's temperatures say [°F]; None where not read. The pair's own accuracy is allowed for."""
     margin, found = LINE_CLAMP_ACCURACY.value, []

@@ -3,8 +3,9 @@
 from dataclasses import dataclass
 from math import hypot
 
-from engine.constants import REJECTION_TOLERANCE_SHARE, WATER_PROBE_PAIR_ACCURACY
+from engine.constants import WATER_PROBE_PAIR_ACCURACY
 from engine.errors import OutOfRange
+from engine.houserules.rules import DEFAULT
 from engine.units import BTUH_PER_W
 from engine.water.fluids import POCKET_FACTORS, heat_factor
 
@@ -47,13 +48,19 @@ class AgainstPublished:
     sentence: str
 
 
-def against_published(heat: WaterHeat, published_btuh: float, kind: str, nominal_tons: float) -> AgainstPublished:
-    """Compare with the published *rejection* or *extraction* at this entering temperature and flow: within 10 %. Common practice.
+def against_published(
+    heat: WaterHeat,
+    published_btuh: float,
+    kind: str,
+    nominal_tons: float,
+    tolerance_share: float = DEFAULT.rejection_tolerance_share,
+) -> AgainstPublished:
+    """Compare with the published *rejection* or *extraction* at this entering temperature and flow, within a share of it.
 
     kind: 'rejection' or 'extraction'. A rejection that only equals nominal tons means cooling some 15 to 20 % short, and is said.
     """
     share, u95 = heat.btuh / published_btuh, heat.u95_btuh / published_btuh
-    off, tolerance = abs(share - 1), REJECTION_TOLERANCE_SHARE.value
+    off, tolerance = abs(share - 1), tolerance_share
     state = "in range" if off <= tolerance else "out of range" if off - u95 > tolerance else "can't tell yet"
     text = f"Heat of {kind} is {100 * share:.0f} % of the published {published_btuh:,.0f} BTU/h: {state}."
     if kind == "rejection" and abs(heat.btuh / (12000 * nominal_tons) - 1) < 0.05 and share < 1 - tolerance / 2:

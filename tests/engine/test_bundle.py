@@ -47,6 +47,9 @@ def test_an_air_conditioner_with_its_baseline_lines_statics_and_amps():
     assert ("Filter drop 0.31 in. w.c. was 0.09" in says and "over the rating" in says) or "high" in says
     assert first["sections"]["lines"]["values"]["superheat_f"]["predicted"] is True
     assert "can be" in " ".join(first["sections"]["ledger"]["says"])
+    moved = " ".join(first["sections"]["follow_up"]["says"])
+    assert "Filter drop moved by +0.22" in moved and "Airflow moved by" in moved
+    assert all("as it was" in text for text in after["sections"]["follow_up"]["says"])
     assert after["verdict"]["kind"] == "fine" and after["not_fit_as_baseline"] == []
     physics = example("one-visit.json")[1]["indicators"][0]["expected"]["u95"]
     assert after["indicators"][0]["expected"]["u95"] < physics, "its own baseline is sharper than the curves"
