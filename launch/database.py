@@ -93,7 +93,7 @@ class Database:
         fresh.mkdir(mode=0o700)
         self._run(
             ["mariadb-install-db", "--no-defaults", f"--datadir={fresh}", f"--user={_user_name()}",
-             "--auth-root-authentication-method=normal", "--skip-test-db", "--skip-name-resolve"],
+             f"--tmpdir={self._temporary()}", "--auth-root-authentication-method=normal", "--skip-test-db", "--skip-name-resolve"],
             "the database could not be created",
         )  # fmt: skip
         self._launch(fresh, "--skip-networking")
@@ -120,7 +120,7 @@ class Database:
     def _launch(self, data: Path, *options: str) -> None:
         command = [
             _program("mariadbd"), "--no-defaults", f"--user={_user_name()}", f"--datadir={data}",
-            f"--socket={self.socket}", f"--pid-file={self.pid_file}", f"--log-error={self.log}",
+            f"--tmpdir={self._temporary()}", f"--socket={self.socket}", f"--pid-file={self.pid_file}", f"--log-error={self.log}",
             "--skip-name-resolve", "--character-set-server=utf8mb4", "--collation-server=utf8mb4_unicode_ci",
             "--sql-mode=TRADITIONAL", "--default-time-zone=+00:00", "--secure-file-priv=" + str(self.instance.home),
             "--local-infile=0", *self.options, *options,
@@ -139,6 +139,12 @@ class Database:
             time.sleep(0.05)
         self.stop()
         raise LaunchFault(f"The database did not start within {START_SECONDS} s. Its log: {self.log}")
+
+    def _temporary(self) -> Path:
+        """A folder of its own: a starting server removes whatever temporary tables it finds, other servers' too."""
+        folder = self.instance.home / "tmp"
+        folder.mkdir(mode=0o700, exist_ok=True)
+        return folder
 
     def _clear_stale_pid(self) -> list[str]:
         if not self.pid_file.exists() or self._running_pid():
@@ -161,9 +167,10 @@ class Database:
             return self.process.poll() is None
         try:
             state = Path(f"/proc/{pid}/stat").read_text().rsplit(")", 1)[1].split()[0]
+            threads = len(os.listdir(f"/proc/{pid}/task"))
         except OSError:
             return False
-        return state != "Z"  # a zombie has ended; only its parent has not asked yet
+        return state != "Z" or threads > 1  # a zombie with no thread left has ended; only its parent has not asked yet
 
     def _last_error(self) -> str:
         lines = self.log.read_text(errors="replace").splitlines() if self.log.exists() else []

@@ -1,6 +1,7 @@
 """One instance of the product on this machine: its folder, its ports, its secrets."""
 
 import os
+import random
 import secrets
 import socket
 from dataclasses import dataclass
@@ -26,10 +27,10 @@ def port_is_taken(port: int) -> bool:
 
 
 def free_port() -> int:
-    """A loopback port that is free now."""
-    with socket.socket(socket.AF_INET, socket.SOCK_STREAM) as probe:
-        probe.bind((HOST, 0))
-        return probe.getsockname()[1]
+    """A loopback port that is free now, below the range the system hands out to outgoing connections."""
+    while port_is_taken(port := random.randrange(20000, 32000)):
+        pass
+    return port
 
 
 def port_from_environment(name: str, default: int) -> int:
