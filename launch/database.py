@@ -10,6 +10,7 @@ import os
 import pwd
 import shutil
 import signal
+import socket
 import subprocess
 import tempfile
 import time
@@ -38,7 +39,7 @@ class Database:
         self.process: subprocess.Popen | None = None
 
     @property
-    def socket(self) -> Path:
+    def socket_path(self) -> Path:
         """Beside the data, or in a private short folder when the project lies too deep."""
         near = self.instance.home / "mariadbd.sock"
         if len(os.fsencode(near)) <= LONGEST_SOCKET_PATH:
@@ -69,14 +70,18 @@ class Database:
         if not pid:
             return
         _signal(pid, signal.SIGTERM)
-        deadline = time.monotonic() + STOP_SECONDS
-        while self._alive(pid) and time.monotonic() < deadline:
-            time.sleep(0.05)
-        if self._alive(pid):
+        if not self._ends_within(pid, STOP_SECONDS):
             _signal(pid, signal.SIGKILL)
+            self._ends_within(pid, STOP_SECONDS)
         if self.process:
             self.process.wait()
             self.process = None
+
+    def _ends_within(self, pid: int, seconds: float) -> bool:
+        deadline = time.monotonic() + seconds
+        while self._alive(pid) and time.monotonic() < deadline:
+            time.sleep(0.05)
+        return not self._alive(pid)
 
     def is_running(self) -> bool:
         """Whether the server process lives."""
@@ -120,7 +125,7 @@ class Database:
     def _launch(self, data: Path, *options: str) -> None:
         command = [
             _program("mariadbd"), "--no-defaults", f"--user={_user_name()}", f"--datadir={data}",
-            f"--tmpdir={self._temporary()}", f"--socket={self.socket}", f"--pid-file={self.pid_file}", f"--log-error={self.log}",
+            f"--tmpdir={self._temporary()}", f"--socket={self.socket_path}", f"--pid-file={self.pid_file}", f"--log-error={self.log}",
             "--skip-name-resolve", "--character-set-server=utf8mb4", "--collation-server=utf8mb4_unicode_ci",
             "--sql-mode=TRADITIONAL", "--default-time-zone=+00:00", "--secure-file-priv=" + str(self.instance.home),
             "--local-infile=0", *self.options, *options,
@@ -134,11 +139,21 @@ class Database:
             if self.process.poll() is not None:
                 self.process = None
                 raise LaunchFault(f"The database stopped while starting ({self._last_error()}). Its log: {self.log}")
-            if self.pid_file.exists() and self.socket.exists():
+            if self.pid_file.exists() and self._greets():
                 return
             time.sleep(0.05)
         self.stop()
         raise LaunchFault(f"The database did not start within {START_SECONDS} s. Its log: {self.log}")
+
+    def _greets(self) -> bool:
+        """Whether the server answers a connection with its greeting: only then may it be used, or told to stop."""
+        with socket.socket(socket.AF_UNIX, socket.SOCK_STREAM) as line:
+            line.settimeout(2)
+            try:
+                line.connect(str(self.socket_path))
+                return bool(line.recv(1))
+            except OSError:
+                return False
 
     def _temporary(self) -> Path:
         """A folder of its own: a starting server removes whatever temporary tables it finds, other servers' too."""
@@ -150,7 +165,7 @@ class Database:
         if not self.pid_file.exists() or self._running_pid():
             return []
         self.pid_file.unlink()
-        self.socket.unlink(missing_ok=True)
+        self.socket_path.unlink(missing_ok=True)
         return ["The database had not been stopped cleanly; its old process file was removed."]
 
     def _running_pid(self) -> int | None:
@@ -177,7 +192,7 @@ class Database:
         return _telling(lines) if any("[ERROR]" in line for line in lines) else "no error in its log"
 
     def _sql(self, text: str, database: str = "") -> None:
-        command = ["mariadb", "--no-defaults", f"--socket={self.socket}", "--user=root", *filter(None, [database])]
+        command = ["mariadb", "--no-defaults", f"--socket={self.socket_path}", "--user=root", *filter(None, [database])]
         self._run(command, "the database could not be set up", text)
 
     @staticmethod
