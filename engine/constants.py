@@ -20,48 +20,30 @@ class Constant:
         return self.value
 
 
+# One entry a line or two: a table.
+# fmt: off
 # -- what the instruments do: 95 % (k = 2) ------------------------------------------------------------------------------
 DRY_BULB_ACCURACY = Constant("air dry bulb accuracy", 0.9, "°F", "MEM: typical data sheets of digital air probes")
 RH_ACCURACY = Constant("relative humidity accuracy", 3.0, "%RH", "MEM: typical data sheets of capacitive sensors")
 WET_BULB_ACCURACY = Constant("wet bulb accuracy", 1.0, "°F", "MEM: a wetted wick well ventilated; CP")
-DEW_POINT_ACCURACY = Constant(
-    "dew point accuracy", 1.5, "°F", "what 3 %RH amounts to near 75 °F, 50 %RH (slope of the saturation curve)"
-)
-DRY_BULB_REPEATABILITY = Constant(
-    "air dry bulb repeatability", 0.3, "°F", "working figure: a third of the stated accuracy; the rest is offset"
-)
+DEW_POINT_ACCURACY = Constant("dew point accuracy", 1.5, "°F", "what 3 %RH amounts to near 75 °F, 50 %RH (slope of the saturation curve)")
+DRY_BULB_REPEATABILITY = Constant("air dry bulb repeatability", 0.3, "°F", "working figure: a third of the stated accuracy; the rest is offset")
 HUMIDITY_REPEATABILITY_SHARE = Constant("humidity repeatability", 1 / 3, "of accuracy", "working figure, as for dry bulb")
-STATION_PRESSURE_SPREAD = Constant(
-    "station pressure about the standard atmosphere", 0.15, "psi", "MEM: weather moves it by about 0.3 in. Hg"
-)
+STATION_PRESSURE_SPREAD = Constant("station pressure about the standard atmosphere", 0.15, "psi", "MEM: weather moves it by about 0.3 in. Hg")
 
 # -- airflow ------------------------------------------------------------------------------------------------------------
 NOMINAL_CFM_PER_TON = Constant("nominal airflow", 400.0, "CFM/ton", "CP")
-STANDARD_AIR_VOLUME = Constant(
-    "specific volume of standard air", 13.33, "ft3/lb", "0.075 lb/ft3, ASHRAE Handbook - Fundamentals 2017, ch. 1 (MEM)"
-)
+STANDARD_AIR_VOLUME = Constant("specific volume of standard air", 13.33, "ft3/lb", "0.075 lb/ft3, ASHRAE Handbook - Fundamentals 2017, ch. 1 (MEM)")
 
 # -- capacity -----------------------------------------------------------------------------------------------------------
 BTUH_PER_TON = Constant("ton of refrigeration", 12000.0, "BTU/h", "definition")
-FAN_W_PER_CFM = Constant(
-    "blower power where it is not known",
-    0.365,
-    "W/CFM",
-    "ANSI/AHRI 210/240 default for coils tested without a fan: 365 W per 1,000 CFM (MEM)",
-)
-FAN_POWER_SPREAD = Constant(
-    "spread of blower power about that default", 0.30, "share, 95 %", "working figure: PSC to variable-speed motors"
-)
-MEASURED_FAN_POWER_ACCURACY = Constant(
-    "measured blower power", 0.05, "share, 95 %", "clamp amps 2 % and an assumed power factor (MEM)"
-)
+FAN_W_PER_CFM = Constant("blower power where it is not known", 0.365, "W/CFM", "ANSI/AHRI 210/240 default for coils tested without a fan: 365 W per 1,000 CFM (MEM)")
+FAN_POWER_SPREAD = Constant("spread of blower power about that default", 0.30, "share, 95 %", "working figure: PSC to variable-speed motors")
+MEASURED_FAN_POWER_ACCURACY = Constant("measured blower power", 0.05, "share, 95 %", "clamp amps 2 % and an assumed power factor (MEM)")
 CONDENSATE_CP = Constant("specific heat of condensate", 1.0, "BTU/lb°F", "water near 50 °F, handbook value rounded")
 SENSIBLE_SHARE_AT_RATING = Constant("sensible share at the rating point", 0.75, "share", "CP: not on the plate; spread below")
 SENSIBLE_SHARE_SPREAD = Constant("spread of that share", 0.04, "share, 95 %", "CP")
-CAPACITY_MODEL_SPREAD = Constant(
-    "spread of a sound unit about nominal tons and the published curve", 0.08, "share, 95 %",
-    "working figure: rating tolerance 5 % (ANSI/AHRI 210/240, MEM) and rounding to nominal tons",
-)  # fmt: skip
+CAPACITY_MODEL_SPREAD = Constant("spread of a sound unit about nominal tons and the published curve", 0.08, "share, 95 %", "working figure: rating tolerance 5 % (ANSI/AHRI 210/240, MEM) and rounding to nominal tons")
 
 # -- pocket formulas (standard air) -------------------------------------------------------------------------------------
 POCKET_SENSIBLE = Constant("sensible = 1.08 CFM dT", 1.08, "BTU/h per CFM°F", "CP: 60 x 0.24 / 13.33")
@@ -75,25 +57,15 @@ RATING_RETURN_WET_BULB = Constant("rating point, return wet bulb", 67.0, "°F", 
 RATING_OUTDOOR = Constant("rating point, outdoor dry bulb", 95.0, "°F", "ANSI/AHRI 210/240, cooling A test (MEM)")
 
 # -- charge and lines ---------------------------------------------------------------------------------------------------
-DEFAULT_TARGET_SUBCOOLING = Constant(
-    "target subcooling where the plate is silent", 10.0, "°F", "CP: the usual stand-in; ask the maker"
-)
+DEFAULT_TARGET_SUBCOOLING = Constant("target subcooling where the plate is silent", 10.0, "°F", "CP: the usual stand-in; ask the maker")
 TXV_TOTAL_SUPERHEAT_LOW = Constant("least superheat at the outdoor unit, TXV", 8.0, "°F", "CP")
 TXV_TOTAL_SUPERHEAT_HIGH = Constant("most superheat at the outdoor unit, TXV", 17.0, "°F", "CP")
 APPROACH_LIMIT_UNKNOWN_CLASS = Constant("bare limit on the approach, modern equipment of unknown class", 15.0, "°F", "CP")
-EVAPORATOR_DIFFERENCE = Constant(
-    "return dry bulb less evaporating", 35.0, "°F", "CP and MEM: at 400 CFM/ton and 50 %RH; larger under high load"
-)
-EVAPORATOR_DIFFERENCE_SPREAD = Constant(
-    "spread of that difference", 7.0, "°F, 95 %", "working figure: airflow and humidity of ordinary houses"
-)
-CONDENSING_OVER_AMBIENT_SPREAD = Constant(
-    "spread of condensing over ambient within a class", 5.0, "°F, 95 %", "working figure: half the step between classes, and load"
-)
+EVAPORATOR_DIFFERENCE = Constant("return dry bulb less evaporating", 35.0, "°F", "CP and MEM: at 400 CFM/ton and 50 %RH; larger under high load")
+EVAPORATOR_DIFFERENCE_SPREAD = Constant("spread of that difference", 7.0, "°F, 95 %", "working figure: airflow and humidity of ordinary houses")
+CONDENSING_OVER_AMBIENT_SPREAD = Constant("spread of condensing over ambient within a class", 5.0, "°F, 95 %", "working figure: half the step between classes, and load")
 ICING_EVAPORATING = Constant("evaporating temperature below which the coil ices", 32.0, "°F", "freezing point of water")
-COMPRESSOR_INLET_LIMIT = Constant(
-    "suction line into the compressor, once settled", 65.0, "°F", "CP: it overheats above; not while a humid house is drawn down"
-)
+COMPRESSOR_INLET_LIMIT = Constant("suction line into the compressor, once settled", 65.0, "°F", "CP: it overheats above; not while a humid house is drawn down")
 LIQUID_LINE_DROP_LIMIT = Constant("drop along the liquid line", 3.0, "°F", "CP: more is a restriction")
 LINE_CLAMP_ACCURACY = Constant("pipe clamp, matched pair", 1.0, "°F", "MEM")
 
@@ -101,16 +73,12 @@ LINE_CLAMP_ACCURACY = Constant("pipe clamp, matched pair", 1.0, "°F", "MEM")
 TRAVERSE_INSTRUMENT_ACCURACY = Constant("rotating vane", 0.03, "share, 95 %", "MEM")
 TRAVERSE_METHOD_ACCURACY = Constant("traverse as a method", 0.05, "share, 95 %", "MEM")
 RISE_ACCURACY = Constant("temperature rise across a heater", 1.3, "°F, 95 %", "two probes of 0.9 °F in quadrature")
-FURNACE_EFFICIENCY_SPREAD = Constant(
-    "gas input times efficiency from the plate", 0.08, "share, 95 %", "working figure: input and efficiency each 5 %"
-)
+FURNACE_EFFICIENCY_SPREAD = Constant("gas input times efficiency from the plate", 0.08, "share, 95 %", "working figure: input and efficiency each 5 %")
 GAS_DERATE_ABOVE_FT = Constant("altitude from which gas input is derated", 2000.0, "ft", "CP (MEM)")
 GAS_DERATE_PER_1000_FT = Constant("gas input lost per 1,000 ft above that", 0.04, "share", "CP (MEM)")
 COIL_DROP_EXPONENT = Constant("wet coil drop goes with flow to the power", 1.8, "", "MEM")
 FILTER_DROP_EXPONENT = Constant("pleated filter drop goes with flow to the power", 1.4, "", "MEM: 1.3 to 1.5")
-DROP_EXPONENT_SPREAD = Constant(
-    "spread of those exponents", 0.15, "95 %", "working figure: half the range of the filter's, and some"
-)
+DROP_EXPONENT_SPREAD = Constant("spread of those exponents", 0.15, "95 %", "working figure: half the range of the filter's, and some")
 MANOMETER_SHARE = Constant("manometer, share of reading", 0.01, "share, 95 %", "MEM")
 MANOMETER_FLOOR = Constant("manometer, floor", 0.005, "in. w.c., 95 %", "MEM")
 STATIC_RATING_LIMIT = Constant("usual rating limit of total external static", 0.5, "in. w.c.", "CP, MEM")
@@ -121,65 +89,32 @@ COIL_DROP_LOOK = Constant("wet coil drop that deserves a look", 0.30, "in. w.c."
 # -- electrical, condenser, ledger --------------------------------------------------------------------------------------
 CLAMP_AMPS_ACCURACY = Constant("clamp amps", 0.02, "share, 95 %", "MEM")
 VOLTS_ACCURACY = Constant("volts", 0.01, "share, 95 %", "MEM")
-COMPRESSOR_POWER_FACTOR = Constant(
-    "power factor of a running compressor where it is not measured", 0.95, "", "MEM: 0.9 to 0.98 with a run capacitor"
-)
+COMPRESSOR_POWER_FACTOR = Constant("power factor of a running compressor where it is not measured", 0.95, "", "MEM: 0.9 to 0.98 with a run capacitor")
 POWER_FACTOR_SPREAD = Constant("spread of that power factor", 0.05, "share, 95 %", "MEM")
 CONDENSER_CFM_PER_TON_LOW = Constant("least plausible condenser airflow", 500.0, "CFM/ton", "CP (MEM): small old units")
-CONDENSER_CFM_PER_TON_HIGH = Constant(
-    "most plausible condenser airflow", 1300.0, "CFM/ton", "CP (MEM): large high-efficiency units"
-)
+CONDENSER_CFM_PER_TON_HIGH = Constant("most plausible condenser airflow", 1300.0, "CFM/ton", "CP (MEM): large high-efficiency units")
 
 # -- ducts and rooms ----------------------------------------------------------------------------------------------------
-MATCHED_PAIR_ACCURACY = Constant(
-    "difference of two air readings with one probe", 0.5, "°F, 95 %", "repeatability of 0.3 °F at each end, rounded up"
-)
+MATCHED_PAIR_ACCURACY = Constant("difference of two air readings with one probe", 0.5, "°F, 95 %", "repeatability of 0.3 °F at each end, rounded up")
 DUCT_RUN_GAIN_LIMIT = Constant("gain of an ordinary duct run", 3.5, "°F", "CP: up to 3-4 °F")
-REHEAT_GAIN = Constant(
-    "gain from plenum to register that only reheat makes",
-    8.0,
-    "°F",
-    "CP: 'far more' than 3-4 °F; twice that is the working figure",
-)
+REHEAT_GAIN = Constant("gain from plenum to register that only reheat makes", 8.0, "°F", "CP: 'far more' than 3-4 °F; twice that is the working figure")
 AIR_DENSITY_STANDARD = Constant("density of standard air", 0.075, "lb/ft3", "ASHRAE Handbook - Fundamentals, duct design (MEM)")
 AIR_VISCOSITY = Constant("kinematic viscosity of standard air", 1.63e-4, "ft2/s", "ASHRAE Handbook - Fundamentals (MEM)")
-INWC_PER_VELOCITY_PRESSURE = Constant(
-    "velocity pressure = density x (V / 1097)^2", 1097.0, "ft/min", "definition, standard gravity"
-)
-ROUGHNESS_METAL = Constant(
-    "absolute roughness, galvanized round duct", 0.0003, "ft", "ASHRAE Handbook - Fundamentals, duct design (MEM)"
-)
-ROUGHNESS_FLEX = Constant(
-    "absolute roughness, flexible duct pulled tight",
-    0.003,
-    "ft",
-    "ASHRAE Handbook - Fundamentals, duct design (MEM): 'medium rough to rough'",
-)
+INWC_PER_VELOCITY_PRESSURE = Constant("velocity pressure = density x (V / 1097)^2", 1097.0, "ft/min", "definition, standard gravity")
+ROUGHNESS_METAL = Constant("absolute roughness, galvanized round duct", 0.0003, "ft", "ASHRAE Handbook - Fundamentals, duct design (MEM)")
+ROUGHNESS_FLEX = Constant("absolute roughness, flexible duct pulled tight", 0.003, "ft", "ASHRAE Handbook - Fundamentals, duct design (MEM): 'medium rough to rough'")
 
 # -- water side ---------------------------------------------------------------------------------------------------------
-NEEDLE_GAUGE_ACCURACY = Constant(
-    "one needle gauge moved from port to port", 0.2, "psi, 95 %", "MEM: a digital gauge; its offset cancels"
-)
+NEEDLE_GAUGE_ACCURACY = Constant("one needle gauge moved from port to port", 0.2, "psi, 95 %", "MEM: a digital gauge; its offset cancels")
 WATER_PROBE_PAIR_ACCURACY = Constant("water temperature difference with one probe", 0.3, "°F, 95 %", "MEM")
 
 # -- expected values by authority, follow-up ----------------------------------------------------------------------------
-PUBLISHED_TABLE_SPREAD = Constant(
-    "spread of a sound unit about its maker's table", 0.05, "share, 95 %", "rating tolerance, ANSI/AHRI 210/240 (MEM)"
-)
+PUBLISHED_TABLE_SPREAD = Constant("spread of a sound unit about its maker's table", 0.05, "share, 95 %", "rating tolerance, ANSI/AHRI 210/240 (MEM)")
 MODEL_SLOPE_SPREAD = Constant("share of the model's own change that its slope may be off", 0.25, "share, 95 %", "working figure")
 
 # -- gauges -------------------------------------------------------------------------------------------------------------
 GAUGE_SHARE = Constant("digital refrigerant gauge, share of reading", 0.01, "share, 95 %", "MEM")
 GAUGE_FLOOR = Constant("digital refrigerant gauge, floor", 0.5, "psi, 95 %", "MEM")
-SUCTION_RISE_LOOK = Constant(
-    "rise along the suction line that deserves a look",
-    8.0,
-    "°F",
-    "working figure: CP says 'big' means little flow or a bare line",
-)
-DUCT_CARRY_SPREAD = Constant(
-    "airflow a duct carries by its size and friction rate",
-    0.15,
-    "share, 95 %",
-    "working figure: fittings, roughness, hanging",
-)
+SUCTION_RISE_LOOK = Constant("rise along the suction line that deserves a look", 8.0, "°F", "working figure: CP says 'big' means little flow or a bare line")
+DUCT_CARRY_SPREAD = Constant("airflow a duct carries by its size and friction rate", 0.15, "share, 95 %", "working figure: fittings, roughness, hanging")
+# fmt: on

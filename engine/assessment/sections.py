@@ -6,6 +6,7 @@ A section answers values (Estimate, or Predicted where only gauges could measure
 from dataclasses import dataclass, field
 from math import hypot
 
+from engine.air import moist
 from engine.air.state import AirState, state
 from engine.airflow.statics import Statics, assess_statics
 from engine.assessment.result import RoundResult
@@ -16,6 +17,7 @@ from engine.constants import (
     EVAPORATOR_DIFFERENCE,
     EVAPORATOR_DIFFERENCE_SPREAD,
     LINE_CLAMP_ACCURACY,
+    STANDARD_AIR_VOLUME,
     STATIC_RATING_LIMIT,
     WET_BULB_ACCURACY,
 )
@@ -47,6 +49,17 @@ class Section:
 def _word(off: float, u95: float, tolerance: float) -> str:
     """In range, high, low, borderline or can't tell yet, by the same margin rule as every indicator."""
     return word_of(state_of(off, u95, tolerance), off)
+
+
+def volumes(round_: Round) -> dict[str, float]:
+    """Specific volume [ft3/lb] by plane, from the air as read; dry 75 and 55 °F stand in where it was not."""
+    p = float(moist.pressure_psia(round_.altitude_ft))
+    warm, cold = round_.value("return_unit", "dry_bulb") or 75.0, round_.value("supply_plenum", "dry_bulb") or 55.0
+    return {
+        "return": float(moist.specific_volume_ft3lb(warm, 0.009, p)),
+        "supply": float(moist.specific_volume_ft3lb(cold, 0.008, p)),
+        "standard": STANDARD_AIR_VOLUME.value,
+    }
 
 
 def lines_section(round_: Round, load: float = 1.0) -> Section:

@@ -6,43 +6,39 @@ Airflow: all ways at once, weighed; what is weighed becomes the round's airflow.
 from dataclasses import dataclass, replace
 from math import hypot, sqrt
 
-from engine.air import moist
 from engine.airflow.blower_table import blower_airflow
 from engine.airflow.estimate import AirflowEstimate
 from engine.airflow.methods import METHODS
 from engine.airflow.weighting import Weighted, weigh
 from engine.assessment.assess import assess, verdict_of
+from engine.assessment.balance import ledger_section
+from engine.assessment.heating import heating_section, heating_verdict
 from engine.assessment.result import RoundResult
 from engine.assessment.sections import (
     Section,
     charge_section,
     ducts_section,
     electrical_section,
-    electrical_watts,
     lines_section,
     statics_of,
     statics_section,
+    volumes,
     water_section,
 )
-from engine.capacity.condenser import air_side_rejection_btuh, implied_condenser_cfm
-from engine.capacity.ledger import Entry, close_ledger, implied_airflow_plausible
-from engine.constants import BTUH_PER_TON, FAN_W_PER_CFM, LINE_CLAMP_ACCURACY, SENSIBLE_SHARE_AT_RATING
+from engine.constants import BTUH_PER_TON, LINE_CLAMP_ACCURACY
 from engine.errors import EngineError
 from engine.expected.authority import from_published
-from engine.expected.cooling import Machine, fan_heat_btuh, power_fraction
-from engine.expected.heating import delivered_heating_btuh, expected_heating, mode_by_weather, out_of_range
+from engine.expected.cooling import power_fraction
 from engine.houserules.rules import HouseRules
 from engine.judgement.baseline import Fitness, follow_up, obstacles
 from engine.judgement.consistency import airflow_against_static, same_way
 from engine.judgement.findings import CONTRADICTION
 from engine.judgement.indicators import Indicator, indicator
-from engine.judgement.validity import Withheld
 from engine.judgement.verdict import Verdict
 from engine.readings.round import Reading, Round
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.refrigerant.lines import LOAD_RANGE
 from engine.uncertainty.estimate import Estimate
-from engine.units import BTUH_PER_W
 
 # Error sources that are the same in a baseline and in a later visit, so that they cancel as far as both feel them alike. The airflow
 # method joins them when both used the same one: a table's or a device's error is mostly a lasting one.
@@ -68,16 +64,16 @@ def assess_whole(round_: Round, baseline: Round | None = None) -> Whole:
     baseline = with_weighed_airflow(baseline)[0] if baseline else None
     then = assess(baseline) if baseline else None
     if round_.mode == "heating":
-        sections = (heating_section(round_), lines_section(round_), statics_section(round_, _volumes(round_)["supply"], baseline))
+        sections = (heating_section(round_), lines_section(round_), statics_section(round_, volumes(round_)["supply"], baseline))
         sections += (electrical_section(round_, None), water_section(round_))
-        return Whole("heating", air, (), _heating_verdict(sections[0], air.withheld), weighed, tuple(s for s in sections if s))
+        return Whole("heating", air, (), heating_verdict(sections[0], air.withheld), weighed, tuple(s for s in sections if s))
     indicators = _by_authority(round_, air, then, _method(baseline) if baseline else "")
     wet_bulb = air["return_wet_bulb_f"].value
     sections = (
         Section("airflow", says=[*(weighed.disagreements if weighed else ()), *caveats]),
         lines_section(round_, _load(round_, air)),
         charge_section(round_, wet_bulb),
-        statics_section(round_, _volumes(round_)["supply"], baseline),
+        statics_section(round_, volumes(round_)["supply"], baseline),
         electrical_section(round_, air["total_btuh"].value, _baseline_amps(round_, air, baseline, then)),
         follow_up_section(round_, air, indicators, baseline, then),
         ledger_section(round_, air),
@@ -95,37 +91,26 @@ def with_weighed_airflow(round_: Round) -> tuple[Round, Weighted | None, list[st
                         r.plane or METHODS[r.method or "nominal_guess"].plane)
         for r in round_.readings if r.place == "blower" and r.quantity == "airflow"
     ]  # fmt: skip
-    volumes, caveats = _volumes(round_), []
+    volume, caveats = volumes(round_), []
     read, plate = statics_of(round_), round_.equipment
     if read and plate.blower_table and plate.tap:
         try:
             total = abs(read.return_inwc) + abs(read.supply_inwc)
-            estimates.append(blower_airflow(plate.blower_table, plate.tap, total, volumes["supply"]))
+            estimates.append(blower_airflow(plate.blower_table, plate.tap, total, volume["supply"]))
             caveats += estimates[-1].caveats
         except EngineError as error:
             caveats.append(f"{error}.")
     if not estimates:
         return round_, None, caveats
-    weighed = weigh(estimates, volumes)
+    weighed = weigh(estimates, volume)
     if len(estimates) == 1 and estimates[0].method != "blower_table":
         return round_, weighed, caveats
     best = max(weighed.weights, key=weighed.weights.get)
-    cfm = weighed.mass_flow_lbh * volumes["return"] / 60.0
+    cfm = weighed.mass_flow_lbh * volume["return"] / 60.0
     rest = tuple(r for r in round_.readings if (r.place, r.quantity) != ("blower", "airflow"))
     reading = next((r for r in round_.readings if r.method == best), None)
     one = replace(reading, value=cfm, plane="return") if reading else Reading("blower", "airflow", cfm, None, best, "return")
     return replace(round_, readings=(*rest, one)), weighed, caveats
-
-
-def _volumes(round_: Round) -> dict[str, float]:
-    """Specific volume [ft3/lb] by plane, from the air as read; dry 75 and 55 °F stand in where it was not."""
-    p = float(moist.pressure_psia(round_.altitude_ft))
-    warm, cold = round_.value("return_unit", "dry_bulb") or 75.0, round_.value("supply_plenum", "dry_bulb") or 55.0
-    return {
-        "return": float(moist.specific_volume_ft3lb(warm, 0.009, p)),
-        "supply": float(moist.specific_volume_ft3lb(cold, 0.008, p)),
-        "standard": 13.33,
-    }
 
 
 def _method(round_: Round) -> str:
@@ -244,134 +229,6 @@ def follow_up_section(
         rows.append(("filter_drop_inwc", drops[0], 0.007, drops[1], 0.007))
     found.says = [follow_up(*row, rules=round_.rules).sentence for row in rows]
     return found
-
-
-def ledger_section(round_: Round, air: RoundResult) -> Section:
-    """Heat in and out: closed where the rejected side is known, else the condenser airflow it implies."""
-    found, watts = Section("ledger"), electrical_watts(round_)
-    taken, blower = air["total_less_condensate_btuh"], round_.value("blower", "power") or 0.0
-    if watts is None or not taken.known:
-        return found
-    power = Entry("electrical power", watts, 0.06 * watts, "W")
-    capacity = Entry("air-side capacity", taken.value, taken.u95, "BTU/h")
-    if round_.equipment.kind == GROUND_SOURCE:
-        water = water_section(round_)
-        given = water.values.get("rejection_btuh")
-        if given is None:
-            return found
-        flow, ends = (
-            water.values["water_flow_gpm"],
-            abs(round_.value("water_out", "temperature") - round_.value("water_in", "temperature")),
-        )
-        factor = given.value / (flow.value * ends)
-        entries = [
-            capacity,
-            power,
-            Entry("water flow", flow.value, flow.u95, "GPM"),
-            Entry("water temperature difference", ends, 0.3, "°F"),
-        ]
-        closed = close_ledger(entries, lambda v: v["air-side capacity"], lambda v: v["electrical power"] * BTUH_PER_W,
-                              lambda v: v["water flow"] * factor * v["water temperature difference"])  # fmt: skip
-        found.says.append(closed.sentence)
-        found.values["gap_btuh"] = Estimate(closed.gap_btuh, closed.u95_btuh, "BTU/h")
-        return found
-    entering, leaving = round_.value("outdoor", "dry_bulb"), round_.value("condenser_air_out", "dry_bulb")
-    if entering is None or leaving is None:
-        return found
-    fan = round_.value("outdoor_fan", "power") or 0.0
-    heat = taken.value + (watts + fan) * BTUH_PER_W
-    known = round_.value("condenser_air", "airflow")
-    if known is not None:
-        entries = [
-            capacity,
-            power,
-            Entry("condenser airflow", known, 0.07 * known, "CFM"),
-            Entry("condenser air rise", leaving - entering, 0.6, "°F"),
-        ]
-        per = air_side_rejection_btuh(1.0, entering, leaving, round_.altitude_ft) / (leaving - entering)
-        closed = close_ledger(entries, lambda v: v["air-side capacity"], lambda v: (v["electrical power"] + fan) * BTUH_PER_W,
-                              lambda v: v["condenser airflow"] * per * v["condenser air rise"])  # fmt: skip
-        found.says.append(closed.sentence)
-        found.values["gap_btuh"] = Estimate(closed.gap_btuh, closed.u95_btuh, "BTU/h")
-        return found
-    try:
-        cfm = implied_condenser_cfm(heat, entering, leaving, round_.altitude_ft)
-    except EngineError as error:
-        found.says.append(f"{error}.")
-        return found
-    u95 = cfm * hypot(hypot(taken.u95, 0.06 * watts * BTUH_PER_W) / heat, 0.6 / (leaving - entering))
-    answer = implied_airflow_plausible(cfm, u95, round_.equipment.nominal_tons)
-    found.values["implied_condenser_cfm"] = Estimate(cfm, u95, "CFM")
-    found.values["heat_rejected_btuh"] = Estimate(heat, hypot(taken.u95, 0.06 * (watts + blower) * BTUH_PER_W), "BTU/h")
-    found.says.append(answer.sentence)
-    return found
-
-
-def heating_section(round_: Round) -> Section:
-    """Heating: rise, delivered and expected capacity, what voids the test, the approach."""
-    found, rules = Section("heating"), round_.rules
-    outdoor, warm = round_.value("outdoor", "dry_bulb"), round_.value("supply_plenum", "dry_bulb")
-    returning, cfm = round_.value("return_unit", "dry_bulb"), round_.value("blower", "airflow")
-    if round_.equipment.kind != GROUND_SOURCE and outdoor is not None:
-        mode = mode_by_weather(outdoor, round_.equipment.kind == "heat_pump", rules)
-        found.says += [mode.reason] if mode.mode != "heating" else []
-    if returning is None or warm is None:
-        return found
-    found.values["rise_f"] = Estimate(warm - returning, 0.42, "°F")
-    liquid = round_.value("liquid_line_indoor", "temperature")
-    if liquid is not None:
-        found.values["heating_approach_f"] = Estimate(liquid - returning, 1.35, "°F")
-        found.says.append(
-            f"Liquid line is {liquid - returning:.1f} °F over return air; 3 to 17 is the usual band, too loose to clear a charge."
-        )
-    if cfm is None:
-        return found
-    volume, w = _volumes(round_)["return"], 0.006
-    flow = cfm * 60.0 / volume
-    share = METHODS[round_.reading("blower", "airflow").method or "nominal_guess"].accuracy
-    delivered = float(delivered_heating_btuh(flow, returning, warm, w))
-    found.values["delivered_btuh"] = Estimate(delivered, hypot(share, 0.42 / max(warm - returning, 1.0)) * delivered, "BTU/h")
-    if outdoor is None or round_.equipment.kind != "heat_pump":
-        return found
-    fan = fan_heat_btuh(round_.value("blower", "power") or FAN_W_PER_CFM.value * cfm)
-    machine = Machine(round_.equipment.nominal_tons, "heat_pump", SENSIBLE_SHARE_AT_RATING.value, FAN_W_PER_CFM.value)
-    expected = expected_heating(machine, returning, w, outdoor, flow, fan)
-    outside = out_of_range(returning, outdoor, float(expected.flow_fraction))
-    if outside:
-        found.says += [f"{reason}." for reason in outside]
-        return found
-    found.values["expected_btuh"] = Estimate(float(expected.total_btuh), 0.10 * float(expected.total_btuh), "BTU/h")
-    found.values["expected_rise_f"] = Estimate(float(expected.rise_f), hypot(0.10, share) * float(expected.rise_f), "°F")
-    return found
-
-
-def _heating_verdict(section: Section, withheld: tuple[Withheld, ...]) -> Verdict:
-    rise, hoped = section.values.get("rise_f"), section.values.get("expected_rise_f")
-    if rise is None or hoped is None:
-        return Verdict(
-            "heating_needs",
-            "open",
-            "Not enough read yet.",
-            "Heating needs return, supply, airflow and outdoor air.",
-            "Read what is missing.",
-        )
-    if withheld:
-        return Verdict("not_valid", "withheld", "No verdict yet.", " ".join(w.reason for w in withheld), withheld[0].hint)
-    off, margin = rise.value - hoped.value, hypot(rise.u95, hoped.u95)
-    if abs(off) <= margin:
-        text = f"Rise {rise.value:.1f} °F agrees with {hoped.value:.1f} expected, within {margin:.1f}."
-        return Verdict(
-            "heating_as_expected", "fine", "Nothing out of range.", text, "Read the lines to see more than the air side shows."
-        )
-    side = "above" if off > 0 else "below"
-    text = f"Rise {rise.value:.1f} °F is {abs(off):.1f} {side} the {hoped.value:.1f} expected."
-    return Verdict(
-        f"heating_rise_{side}",
-        "attention",
-        "Airflow first." if off > 0 else "Heating is short.",
-        text,
-        "Prove the airflow, then look at the outdoor coil.",
-    )
 
 
 def baseline_obstacles(round_: Round, air: RoundResult) -> list[str]:

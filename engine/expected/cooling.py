@@ -22,7 +22,7 @@ from engine.constants import (
     RATING_RETURN_WET_BULB,
     STANDARD_AIR_VOLUME,
 )
-from engine.expected.curves import COOLING_CURVES, FLOW_RANGE, OUTDOOR_RANGE_F, WET_BULB_RANGE_F, curve
+from engine.expected.curves import COOLING_CURVES, FLOW_RANGE_PCT, OUTDOOR_RANGE_F, WET_BULB_RANGE_F, curve, outside
 from engine.units import BTUH_PER_W
 
 _DRY_STEPS = 16
@@ -128,16 +128,12 @@ def power_fraction(kind: str, wet_bulb_f: float, outdoor_f: float, flow_fraction
 
 def out_of_range(wet_bulb_used_f: float, outdoor_f: float, flow_fraction: float) -> list[str]:
     """Why the published curves do not cover this case, in words; empty when they do."""
-    checks = (
+    return outside(
+        "published curves",
         ("return wet bulb", wet_bulb_used_f, "°F", WET_BULB_RANGE_F),
         ("outdoor temperature", outdoor_f, "°F", OUTDOOR_RANGE_F),
-        ("airflow by mass", 100 * flow_fraction, "% of rated", tuple(100 * limit for limit in FLOW_RANGE)),
+        ("airflow by mass", 100 * flow_fraction, "% of rated", FLOW_RANGE_PCT),
     )
-    return [
-        f"{name} {value:.0f} {unit} is outside the published curves' {low:.0f} to {high:.0f} {unit}"
-        for name, value, unit, (low, high) in checks
-        if not np.isnan(value) and not low <= value <= high
-    ]
 
 
 class _Rated(NamedTuple):

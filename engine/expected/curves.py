@@ -13,7 +13,7 @@ TABLE = Path(__file__).parent.parent / "data" / "residential-curves.csv"
 WET_BULB_RANGE_F = (58.0, 75.0)
 OUTDOOR_RANGE_F = (70.0, 115.0)
 # The file states no range for the flow curve; half to one and a half of rated flow is our own guard.
-FLOW_RANGE = (0.5, 1.5)
+FLOW_RANGE_PCT = (50.0, 150.0)
 COOLING_CURVES = {"air_conditioner": "ac", "heat_pump": "hp"}
 
 
@@ -40,6 +40,15 @@ class Quadratic:
         """Fraction of the rated value at flow fraction f."""
         c1, c2, c3 = self.c
         return c1 + f * (c2 + c3 * f)
+
+
+def outside(curves: str, *checks: tuple[str, float, str, tuple[float, float]]) -> list[str]:
+    """In words, which of (name, value, unit, range) lies outside its range; a value that is not known (NaN) is not judged."""
+    return [
+        f"{name} {value:.0f} {unit} is outside the {curves}' {low:.0f} to {high:.0f} {unit}"
+        for name, value, unit, (low, high) in checks
+        if value < low or value > high
+    ]
 
 
 @cache

@@ -11,7 +11,7 @@ import numpy as np
 from engine.air import moist
 from engine.constants import BTUH_PER_TON, NOMINAL_CFM_PER_TON, STANDARD_AIR_VOLUME
 from engine.expected.cooling import Machine, fan_heat_btuh
-from engine.expected.curves import FLOW_RANGE, curve
+from engine.expected.curves import FLOW_RANGE_PCT, curve, outside
 from engine.houserules.rules import HouseRules
 
 RETURN_RANGE_F = (55.0, 80.0)
@@ -47,16 +47,12 @@ def delivered_heating_btuh(mass_flow_lbh, return_f, supply_f, w):
 
 def out_of_range(return_f: float, outdoor_f: float, flow_fraction: float) -> list[str]:
     """Why the heating curves do not cover this case; empty when they do."""
-    checks = (
+    return outside(
+        "heating curves",
         ("return dry bulb", return_f, "°F", RETURN_RANGE_F),
         ("outdoor temperature", outdoor_f, "°F", OUTDOOR_RANGE_F),
-        ("airflow by mass", 100 * flow_fraction, "% of rated", tuple(100 * x for x in FLOW_RANGE)),
+        ("airflow by mass", 100 * flow_fraction, "% of rated", FLOW_RANGE_PCT),
     )
-    return [
-        f"{name} {value:.0f} {unit} is outside the heating curves' {low:.0f} to {high:.0f} {unit}"
-        for name, value, unit, (low, high) in checks
-        if not low <= value <= high
-    ]
 
 
 class Mode(NamedTuple):

@@ -22,6 +22,8 @@ class Rule:
     reason: str
 
 
+# One entry a line or two: a table.
+# fmt: off
 RULES = (
     Rule("split_school", "Expected temperature split", "", "computed", ("computed", "flat", "climate", "return_air"),
          "A flat band condemns a healthy unit drying a humid house and passes one a third short in dry, high air."),
@@ -47,21 +49,34 @@ RULES = (
          "ANSI/ACCA 5 QI and California Title 24 RA3.2 (from memory)."),
     Rule("orifice_superheat_tolerance_f", "Orifice superheat may differ from target by", "°F", 5.0, (3.0, 5.0),
          "5 in the standards (from memory); some hold to 3."),
-    Rule("drier_drop_f", "A drier may drop", "°F", 1.0, (1.0, 3.0), "1 °F; some allow 3. Common practice."),
-    Rule("amps_tolerance_share", "Amps may differ from baseline by", "share", 0.10, (0.05, 0.10), "5 to 10 %. Common practice."),
+    Rule("drier_drop_f", "A drier may drop", "°F", 1.0, (1.0, 3.0),
+         "1 °F; some allow 3. Common practice."),
+    Rule("amps_tolerance_share", "Amps may differ from baseline by", "share", 0.10, (0.05, 0.10),
+         "5 to 10 %. Common practice."),
     Rule("water_factor", "Heat per GPM and °F of loop fluid", "", "fluid", ("fluid", "pocket"),
          "From the fluid's density and specific heat, or 500 and 485. Common practice."),
-    Rule("follow_up_split_f", "Split may differ from baseline by", "°F", 1.5, (1.0, 1.5, 2.0), "Corrected for weather. Common practice."),
-    Rule("follow_up_line_f", "Line temperatures may differ from baseline by", "°F", 2.5, (2.0, 2.5, 3.0), "2 to 3. Common practice."),
-    Rule("follow_up_static_inwc", "Statics may differ from baseline by", "in. w.c.", 0.03, (0.03, 0.05), "Or by the share below. Common practice."),
-    Rule("follow_up_static_share", "Statics may differ from baseline by", "share", 0.1, (0.05, 0.1), "Common practice."),
-    Rule("follow_up_capacity_share", "Capacity, airflow may differ from baseline by", "share", 0.1, (0.05, 0.1), "A bare 5 % circulates. Common practice."),
-    Rule("rejection_tolerance_share", "Heat of rejection may differ from the published by", "share", 0.1, (0.05, 0.1, 0.15), "Within 10 %. Common practice."),
-    Rule("over_ambient_old_f", "Condensing over ambient, old equipment", "°F", 30.0, (25.0, 30.0, 35.0), "About 30. Common practice."),
-    Rule("over_ambient_low_f", "Condensing over ambient, low efficiency", "°F", 25.0, (20.0, 25.0, 30.0), "About 25. Common practice."),
-    Rule("over_ambient_mid_f", "Condensing over ambient, mid efficiency", "°F", 20.0, (15.0, 20.0, 25.0), "About 20. Common practice."),
-    Rule("over_ambient_high_f", "Condensing over ambient, high efficiency", "°F", 15.0, (10.0, 15.0, 20.0), "About 15. Common practice."),
-)  # fmt: skip
+    Rule("follow_up_split_f", "Split may differ from baseline by", "°F", 1.5, (1.0, 1.5, 2.0),
+         "Corrected for weather. Common practice."),
+    Rule("follow_up_line_f", "Line temperatures may differ from baseline by", "°F", 2.5, (2.0, 2.5, 3.0),
+         "2 to 3. Common practice."),
+    Rule("follow_up_static_inwc", "Statics may differ from baseline by", "in. w.c.", 0.03, (0.03, 0.05),
+         "Or by the share below. Common practice."),
+    Rule("follow_up_static_share", "Statics may differ from baseline by", "share", 0.1, (0.05, 0.1),
+         "Common practice."),
+    Rule("follow_up_capacity_share", "Capacity, airflow may differ from baseline by", "share", 0.1, (0.05, 0.1),
+         "A bare 5 % circulates. Common practice."),
+    Rule("rejection_tolerance_share", "Heat of rejection may differ from the published by", "share", 0.1, (0.05, 0.1, 0.15),
+         "Within 10 %. Common practice."),
+    Rule("over_ambient_old_f", "Condensing over ambient, old equipment", "°F", 30.0, (25.0, 30.0, 35.0),
+         "About 30. Common practice."),
+    Rule("over_ambient_low_f", "Condensing over ambient, low efficiency", "°F", 25.0, (20.0, 25.0, 30.0),
+         "About 25. Common practice."),
+    Rule("over_ambient_mid_f", "Condensing over ambient, mid efficiency", "°F", 20.0, (15.0, 20.0, 25.0),
+         "About 20. Common practice."),
+    Rule("over_ambient_high_f", "Condensing over ambient, high efficiency", "°F", 15.0, (10.0, 15.0, 20.0),
+         "About 15. Common practice."),
+)
+# fmt: on
 
 
 @dataclass(frozen=True)

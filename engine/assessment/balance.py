@@ -1,0 +1,74 @@
+"""The heat ledger of a round: closed where the rejected side is known, else the condenser airflow it implies."""
+
+from math import hypot
+
+from engine.assessment.result import RoundResult
+from engine.assessment.sections import Section, electrical_watts, water_section
+from engine.capacity.condenser import air_side_rejection_btuh, implied_condenser_cfm
+from engine.capacity.ledger import Entry, close_ledger, implied_airflow_plausible
+from engine.errors import EngineError
+from engine.readings.round import Round
+from engine.readings.vocabulary import GROUND_SOURCE
+from engine.uncertainty.estimate import Estimate
+from engine.units import BTUH_PER_W
+
+
+def ledger_section(round_: Round, air: RoundResult) -> Section:
+    """Heat in and out: closed where the rejected side is known, else the condenser airflow it implies."""
+    found, watts = Section("ledger"), electrical_watts(round_)
+    taken, blower = air["total_less_condensate_btuh"], round_.value("blower", "power") or 0.0
+    if watts is None or not taken.known:
+        return found
+    power = Entry("electrical power", watts, 0.06 * watts, "W")
+    capacity = Entry("air-side capacity", taken.value, taken.u95, "BTU/h")
+    if round_.equipment.kind == GROUND_SOURCE:
+        water = water_section(round_)
+        given = water.values.get("rejection_btuh")
+        if given is None:
+            return found
+        flow, ends = (
+            water.values["water_flow_gpm"],
+            abs(round_.value("water_out", "temperature") - round_.value("water_in", "temperature")),
+        )
+        factor = given.value / (flow.value * ends)
+        entries = [
+            capacity,
+            power,
+            Entry("water flow", flow.value, flow.u95, "GPM"),
+            Entry("water temperature difference", ends, 0.3, "°F"),
+        ]
+        closed = close_ledger(entries, lambda v: v["air-side capacity"], lambda v: v["electrical power"] * BTUH_PER_W,
+                              lambda v: v["water flow"] * factor * v["water temperature difference"])  # fmt: skip
+        found.says.append(closed.sentence)
+        found.values["gap_btuh"] = Estimate(closed.gap_btuh, closed.u95_btuh, "BTU/h")
+        return found
+    entering, leaving = round_.value("outdoor", "dry_bulb"), round_.value("condenser_air_out", "dry_bulb")
+    if entering is None or leaving is None:
+        return found
+    fan = round_.value("outdoor_fan", "power") or 0.0
+    heat = taken.value + (watts + fan) * BTUH_PER_W
+    known = round_.value("condenser_air", "airflow")
+    if known is not None:
+        entries = [
+            capacity,
+            power,
+            Entry("condenser airflow", known, 0.07 * known, "CFM"),
+            Entry("condenser air rise", leaving - entering, 0.6, "°F"),
+        ]
+        per = air_side_rejection_btuh(1.0, entering, leaving, round_.altitude_ft) / (leaving - entering)
+        closed = close_ledger(entries, lambda v: v["air-side capacity"], lambda v: (v["electrical power"] + fan) * BTUH_PER_W,
+                              lambda v: v["condenser airflow"] * per * v["condenser air rise"])  # fmt: skip
+        found.says.append(closed.sentence)
+        found.values["gap_btuh"] = Estimate(closed.gap_btuh, closed.u95_btuh, "BTU/h")
+        return found
+    try:
+        cfm = implied_condenser_cfm(heat, entering, leaving, round_.altitude_ft)
+    except EngineError as error:
+        found.says.append(f"{error}.")
+        return found
+    u95 = cfm * hypot(hypot(taken.u95, 0.06 * watts * BTUH_PER_W) / heat, 0.6 / (leaving - entering))
+    answer = implied_airflow_plausible(cfm, u95, round_.equipment.nominal_tons)
+    found.values["implied_condenser_cfm"] = Estimate(cfm, u95, "CFM")
+    found.values["heat_rejected_btuh"] = Estimate(heat, hypot(taken.u95, 0.06 * (watts + blower) * BTUH_PER_W), "BTU/h")
+    found.says.append(answer.sentence)
+    return found

@@ -1,0 +1,82 @@
+"""A round in heating: rise, delivered and expected capacity, approach, and the verdict that follows."""
+
+from math import hypot
+
+from engine.airflow.methods import METHODS
+from engine.assessment.sections import Section, volumes
+from engine.constants import FAN_W_PER_CFM, SENSIBLE_SHARE_AT_RATING
+from engine.expected.cooling import Machine, fan_heat_btuh
+from engine.expected.heating import delivered_heating_btuh, expected_heating, mode_by_weather, out_of_range
+from engine.judgement.validity import Withheld
+from engine.judgement.verdict import Verdict
+from engine.readings.round import Round
+from engine.readings.vocabulary import GROUND_SOURCE
+from engine.uncertainty.estimate import Estimate
+
+
+def heating_section(round_: Round) -> Section:
+    """Heating: rise, delivered and expected capacity, what voids the test, the approach."""
+    found, rules = Section("heating"), round_.rules
+    outdoor, warm = round_.value("outdoor", "dry_bulb"), round_.value("supply_plenum", "dry_bulb")
+    returning, cfm = round_.value("return_unit", "dry_bulb"), round_.value("blower", "airflow")
+    if round_.equipment.kind != GROUND_SOURCE and outdoor is not None:
+        mode = mode_by_weather(outdoor, round_.equipment.kind == "heat_pump", rules)
+        found.says += [mode.reason] if mode.mode != "heating" else []
+    if returning is None or warm is None:
+        return found
+    found.values["rise_f"] = Estimate(warm - returning, 0.42, "°F")
+    liquid = round_.value("liquid_line_indoor", "temperature")
+    if liquid is not None:
+        found.values["heating_approach_f"] = Estimate(liquid - returning, 1.35, "°F")
+        found.says.append(
+            f"Liquid line is {liquid - returning:.1f} °F over return air; 3 to 17 is the usual band, too loose to clear a charge."
+        )
+    if cfm is None:
+        return found
+    volume, w = volumes(round_)["return"], 0.006
+    flow = cfm * 60.0 / volume
+    share = METHODS[round_.reading("blower", "airflow").method or "nominal_guess"].accuracy
+    delivered = float(delivered_heating_btuh(flow, returning, warm, w))
+    found.values["delivered_btuh"] = Estimate(delivered, hypot(share, 0.42 / max(warm - returning, 1.0)) * delivered, "BTU/h")
+    if outdoor is None or round_.equipment.kind != "heat_pump":
+        return found
+    fan = fan_heat_btuh(round_.value("blower", "power") or FAN_W_PER_CFM.value * cfm)
+    machine = Machine(round_.equipment.nominal_tons, "heat_pump", SENSIBLE_SHARE_AT_RATING.value, FAN_W_PER_CFM.value)
+    expected = expected_heating(machine, returning, w, outdoor, flow, fan)
+    outside = out_of_range(returning, outdoor, float(expected.flow_fraction))
+    if outside:
+        found.says += [f"{reason}." for reason in outside]
+        return found
+    found.values["expected_btuh"] = Estimate(float(expected.total_btuh), 0.10 * float(expected.total_btuh), "BTU/h")
+    found.values["expected_rise_f"] = Estimate(float(expected.rise_f), hypot(0.10, share) * float(expected.rise_f), "°F")
+    return found
+
+
+def heating_verdict(section: Section, withheld: tuple[Withheld, ...]) -> Verdict:
+    """The verdict of a heating round: withheld when the test does not count, else the rise against what was expected."""
+    rise, hoped = section.values.get("rise_f"), section.values.get("expected_rise_f")
+    if rise is None or hoped is None:
+        return Verdict(
+            "heating_needs",
+            "open",
+            "Not enough read yet.",
+            "Heating needs return, supply, airflow and outdoor air.",
+            "Read what is missing.",
+        )
+    if withheld:
+        return Verdict("not_valid", "withheld", "No verdict yet.", " ".join(w.reason for w in withheld), withheld[0].hint)
+    off, margin = rise.value - hoped.value, hypot(rise.u95, hoped.u95)
+    if abs(off) <= margin:
+        text = f"Rise {rise.value:.1f} °F agrees with {hoped.value:.1f} expected, within {margin:.1f}."
+        return Verdict(
+            "heating_as_expected", "fine", "Nothing out of range.", text, "Read the lines to see more than the air side shows."
+        )
+    side = "above" if off > 0 else "below"
+    text = f"Rise {rise.value:.1f} °F is {abs(off):.1f} {side} the {hoped.value:.1f} expected."
+    return Verdict(
+        f"heating_rise_{side}",
+        "attention",
+        "Airflow first." if off > 0 else "Heating is short.",
+        text,
+        "Prove the airflow, then look at the outdoor coil.",
+    )
