@@ -49,7 +49,9 @@ def ask(instance, sql):
     """Ask the database over loopback TCP as the product does."""
     command = ["mariadb", "--no-defaults", f"-h{HOST}", f"-P{instance.db_port}", "-uruddy", "-N", "ruddy", "-e", sql]
     environment = {**os.environ, "MYSQL_PWD": instance.secrets()["RUDDY_DB_PASSWORD"]}
-    return subprocess.run(command, env=environment, capture_output=True, text=True, check=True).stdout.strip()
+    done = subprocess.run(command, env=environment, capture_output=True, text=True)
+    assert done.returncode == 0, done.stderr
+    return done.stdout.strip()
 
 
 def test_database_is_private_loopback_only_with_time_zones_and_keeps_its_data(database, made):
