@@ -139,21 +139,27 @@ class Database:
             if self.process.poll() is not None:
                 self.process = None
                 raise LaunchFault(f"The database stopped while starting ({self._last_error()}). Its log: {self.log}")
-            if self.pid_file.exists() and self._greets():
+            if self.pid_file.exists() and self._greets("--skip-networking" not in options):
                 return
             time.sleep(0.05)
         self.stop()
         raise LaunchFault(f"The database did not start within {START_SECONDS} s. Its log: {self.log}")
 
-    def _greets(self) -> bool:
-        """Whether the server answers a connection with its greeting: only then may it be used, or told to stop."""
-        with socket.socket(socket.AF_UNIX, socket.SOCK_STREAM) as line:
-            line.settimeout(2)
-            try:
-                line.connect(str(self.socket_path))
-                return bool(line.recv(1))
-            except OSError:
-                return False
+    def _greets(self, networked: bool) -> bool:
+        """Whether the server answers connections with its greeting: only then may it be used, or told to stop."""
+        ends = [(socket.AF_UNIX, str(self.socket_path))]
+        if networked:
+            ends.append((socket.AF_INET, (HOST, self.instance.db_port)))
+        for family, address in ends:
+            with socket.socket(family, socket.SOCK_STREAM) as line:
+                line.settimeout(2)
+                try:
+                    line.connect(address)
+                    if not line.recv(1):
+                        return False
+                except OSError:
+                    return False
+        return True
 
     def _temporary(self) -> Path:
         """A folder of its own: a starting server removes whatever temporary tables it finds, other servers' too."""
