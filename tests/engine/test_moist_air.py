@@ -103,6 +103,17 @@ def test_saturated_rows_of_the_handbook():
     record("enthalpy of saturated air", "ASHRAE moist-air table (from memory)", heat, 0.15, "BTU/lb")
 
 
+def test_the_handbooks_worked_example():
+    """Source: ASHRAE Handbook - Fundamentals, worked example, from memory (tests/published/worked_example.csv)."""
+    (row,) = published("worked_example.csv")
+    ours = state(row["dry_bulb_f"], "wet_bulb", row["wet_bulb_f"])
+    assert ours.humidity_ratio == pytest.approx(row["humidity_ratio"], rel=0.01)
+    assert ours.enthalpy_btulb == pytest.approx(row["enthalpy_btulb"], abs=0.1)
+    assert ours.dew_point_f == pytest.approx(row["dew_point_f"], abs=0.5)
+    assert ours.rh_pct == pytest.approx(row["rh_pct"], abs=0.5)
+    assert ours.specific_volume_ft3lb == pytest.approx(row["specific_volume_ft3lb"], abs=0.02)
+
+
 @given(st.floats(35, 120), st.floats(8, 100), st.floats(0, 12000))
 def test_wet_bulb_lies_between_dew_point_and_dry_bulb_and_solves_back(t, rh, altitude):
     air = state(t, "rh", rh, altitude)
