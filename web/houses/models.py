@@ -10,10 +10,10 @@ from web.houses.querysets import HouseQuerySet, InstrumentQuerySet, SystemQueryS
 KINDS = {"air_conditioner": "Air conditioner", "heat_pump": "Heat pump"}
 METERING_DEVICES = {"txv": "TXV", "fixed_orifice": "Orifice", "unknown": "Metering unknown"}
 BLOWER_MOTORS = {
-    "psc": "PSC",
-    "constant_torque": "Constant torque",
-    "constant_airflow": "Constant airflow",
-    "unknown": "Motor unknown",
+    "psc": "PSC blower",
+    "constant_torque": "constant-torque blower",
+    "constant_airflow": "constant-airflow blower",
+    "unknown": "blower motor unknown",
 }
 
 
