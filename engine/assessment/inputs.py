@@ -133,7 +133,8 @@ def pushes_of(round_: Round, setup: Setup, numbers: dict[str, float]) -> dict[st
 
     airflow = round_.reading("blower", "airflow")
     method = METHODS[airflow.method] if airflow and airflow.method else METHODS["nominal_guess"]
-    pushes["airflow_method"]["airflow_cfm"] = method.accuracy * numbers["airflow_cfm"]
+    own = airflow.u95 if airflow else None
+    pushes["airflow_method"]["airflow_cfm"] = method.accuracy * numbers["airflow_cfm"] if own is None else own
     pushes["fan_power"]["fan_w_per_cfm"] = FAN_POWER_SPREAD.value * numbers["fan_w_per_cfm"]
     if setup.fan_measured:
         pushes["fan_power"] = {"fan_w": MEASURED_FAN_POWER_ACCURACY.value * numbers["fan_w"]}

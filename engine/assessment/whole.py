@@ -106,10 +106,11 @@ def with_weighed_airflow(round_: Round) -> tuple[Round, Weighted | None, list[st
     if len(estimates) == 1 and estimates[0].method != "blower_table":
         return round_, weighed, caveats
     best = max(weighed.weights, key=weighed.weights.get)
-    cfm = weighed.mass_flow_lbh * volume["return"] / 60.0
+    cfm, u95 = weighed.mass_flow_lbh * volume["return"] / 60.0, weighed.u95_lbh * volume["return"] / 60.0
     rest = tuple(r for r in round_.readings if (r.place, r.quantity) != ("blower", "airflow"))
     reading = next((r for r in round_.readings if r.method == best), None)
-    one = replace(reading, value=cfm, plane="return") if reading else Reading("blower", "airflow", cfm, None, best, "return")
+    reading = reading or Reading("blower", "airflow", cfm, method=best)
+    one = replace(reading, value=cfm, plane="return", u95=u95)
     return replace(round_, readings=(*rest, one)), weighed, caveats
 
 

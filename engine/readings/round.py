@@ -17,7 +17,10 @@ class Instrument:
 
 @dataclass(frozen=True)
 class Reading:
-    """One reading in the engine's unit. instrument: an id, None when unknown. method and plane: of an airflow."""
+    """One reading in the engine's unit. instrument: an id, None when unknown. method and plane: of an airflow.
+
+    leg: of an electrical reading. spot: where exactly. u95: of an airflow weighed from several, in CFM; else the method's own.
+    """
 
     place: str
     quantity: str
@@ -27,6 +30,7 @@ class Reading:
     plane: str | None = None
     leg: str | None = None
     spot: str = ""
+    u95: float | None = None
 
 
 @dataclass(frozen=True)

@@ -115,8 +115,11 @@ def test_airflows_found_in_two_ways_are_weighed_and_disagreement_is_said():
         len([r for r in one.readings if r.quantity == "airflow"]) == 1
         and one.reading("blower", "airflow").method == "flow_device"
     )
+    alone = assess_whole(FIRST).air["cfm_per_ton"].u95
+    assert assess_whole(both).air["cfm_per_ton"].u95 < 0.75 * alone, "two independent ways know more than one"
     apart = replace(FIRST, readings=(*FIRST.readings, Reading("blower", "airflow", 1400.0, None, "flow_device", "return")))
     assert any("differ by" in text for text in section(assess_whole(apart), "airflow").says)
+    assert assess_whole(apart).air["cfm_per_ton"].u95 > 1.5 * alone, "a disagreement widens the answer"
 
 
 def test_blends_use_bubble_for_subcooling_and_dew_for_superheat():
