@@ -12,7 +12,7 @@ from launch.fault import LaunchFault
 PROJECT = Path(__file__).resolve().parent.parent
 HOST = "127.0.0.1"
 # name -> random bytes; the demo's password is one that people type
-SECRETS = {"RUDDY_SECRET_KEY": 32, "RUDDY_DB_PASSWORD": 32, "RUDDY_DB_ROOT_PASSWORD": 32, "RUDDY_DEMO_PASSWORD": 6}
+SECRETS = {"RUDDY_SECRET_KEY": 48, "RUDDY_DB_PASSWORD": 32, "RUDDY_DB_ROOT_PASSWORD": 32, "RUDDY_DEMO_PASSWORD": 6}
 
 
 def port_is_taken(port: int) -> bool:
