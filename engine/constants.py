@@ -117,4 +117,10 @@ GAUGE_SHARE = Constant("digital refrigerant gauge, share of reading", 0.01, "sha
 GAUGE_FLOOR = Constant("digital refrigerant gauge, floor", 0.5, "psi, 95 %", "MEM")
 SUCTION_RISE_LOOK = Constant("rise along the suction line that deserves a look", 8.0, "°F", "working figure: CP says 'big' means little flow or a bare line")
 DUCT_CARRY_SPREAD = Constant("airflow a duct carries by its size and friction rate", 0.15, "share, 95 %", "working figure: fittings, roughness, hanging")
+# -- sections: what their readings are worth ----------------------------------------------------------------------------
+ELECTRICAL_ACCURACY = Constant("all electrical heat of a unit", 0.06, "share, 95 %", "clamp amps 2 %, volts 1 % and an assumed power factor 5 %, in quadrature (MEM)")
+WATER_FLOW_ACCURACY = Constant("water flow from a meter or an exchanger table", 0.05, "share, 95 %", "working figure")
+HEATING_MODEL_SPREAD = Constant("spread of a sound heat pump about the heating curve", 0.10, "share, 95 %", "working figure: a little wider than in cooling, frost is not modelled")
+AIR_PAIR_DIFFERENCE = Constant("difference of two air readings with one probe", 0.42, "°F, 95 %", "repeatability of 0.3 °F at each end, in quadrature")
+CONDENSER_RISE_ACCURACY = Constant("condenser air rise", 0.6, "°F, 95 %", "one probe at both ends; leaving air is uneven (working figure)")
 # fmt: on

@@ -6,6 +6,7 @@ from engine.assessment.result import RoundResult
 from engine.assessment.sections import Section, electrical_watts, water_section
 from engine.capacity.condenser import air_side_rejection_btuh, implied_condenser_cfm
 from engine.capacity.ledger import Entry, close_ledger, implied_airflow_plausible
+from engine.constants import CONDENSER_RISE_ACCURACY, ELECTRICAL_ACCURACY, WATER_PROBE_PAIR_ACCURACY
 from engine.errors import EngineError
 from engine.readings.round import Round
 from engine.readings.vocabulary import GROUND_SOURCE
@@ -16,10 +17,10 @@ from engine.units import BTUH_PER_W
 def ledger_section(round_: Round, air: RoundResult) -> Section:
     """Heat in and out: closed where the rejected side is known, else the condenser airflow it implies."""
     found, watts = Section("ledger"), electrical_watts(round_)
-    taken, blower = air["total_less_condensate_btuh"], round_.value("blower", "power") or 0.0
+    taken = air["total_less_condensate_btuh"]
     if watts is None or not taken.known:
         return found
-    power = Entry("electrical power", watts, 0.06 * watts, "W")
+    power = Entry("electrical power", watts, ELECTRICAL_ACCURACY.value * watts, "W")
     capacity = Entry("air-side capacity", taken.value, taken.u95, "BTU/h")
     if round_.equipment.kind == GROUND_SOURCE:
         water = water_section(round_)
@@ -35,7 +36,7 @@ def ledger_section(round_: Round, air: RoundResult) -> Section:
             capacity,
             power,
             Entry("water flow", flow.value, flow.u95, "GPM"),
-            Entry("water temperature difference", ends, 0.3, "°F"),
+            Entry("water temperature difference", ends, WATER_PROBE_PAIR_ACCURACY.value, "°F"),
         ]
         closed = close_ledger(entries, lambda v: v["air-side capacity"], lambda v: v["electrical power"] * BTUH_PER_W,
                               lambda v: v["water flow"] * factor * v["water temperature difference"])  # fmt: skip
@@ -53,7 +54,7 @@ def ledger_section(round_: Round, air: RoundResult) -> Section:
             capacity,
             power,
             Entry("condenser airflow", known, 0.07 * known, "CFM"),
-            Entry("condenser air rise", leaving - entering, 0.6, "°F"),
+            Entry("condenser air rise", leaving - entering, CONDENSER_RISE_ACCURACY.value, "°F"),
         ]
         per = air_side_rejection_btuh(1.0, entering, leaving, round_.altitude_ft) / (leaving - entering)
         closed = close_ledger(entries, lambda v: v["air-side capacity"], lambda v: (v["electrical power"] + fan) * BTUH_PER_W,
@@ -66,9 +67,14 @@ def ledger_section(round_: Round, air: RoundResult) -> Section:
     except EngineError as error:
         found.says.append(f"{error}.")
         return found
-    u95 = cfm * hypot(hypot(taken.u95, 0.06 * watts * BTUH_PER_W) / heat, 0.6 / (leaving - entering))
+    u95 = cfm * hypot(
+        hypot(taken.u95, ELECTRICAL_ACCURACY.value * watts * BTUH_PER_W) / heat,
+        CONDENSER_RISE_ACCURACY.value / (leaving - entering),
+    )
     answer = implied_airflow_plausible(cfm, u95, round_.equipment.nominal_tons)
     found.values["implied_condenser_cfm"] = Estimate(cfm, u95, "CFM")
-    found.values["heat_rejected_btuh"] = Estimate(heat, hypot(taken.u95, 0.06 * (watts + blower) * BTUH_PER_W), "BTU/h")
+    found.values["heat_rejected_btuh"] = Estimate(
+        heat, hypot(taken.u95, ELECTRICAL_ACCURACY.value * (watts + fan) * BTUH_PER_W), "BTU/h"
+    )
     found.says.append(answer.sentence)
     return found

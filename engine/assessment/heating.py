@@ -4,7 +4,14 @@ from math import hypot
 
 from engine.airflow.methods import METHODS
 from engine.assessment.sections import Section, volumes
-from engine.constants import FAN_W_PER_CFM, SENSIBLE_SHARE_AT_RATING
+from engine.constants import (
+    AIR_PAIR_DIFFERENCE,
+    DRY_BULB_ACCURACY,
+    FAN_W_PER_CFM,
+    HEATING_MODEL_SPREAD,
+    LINE_CLAMP_ACCURACY,
+    SENSIBLE_SHARE_AT_RATING,
+)
 from engine.expected.cooling import Machine, fan_heat_btuh
 from engine.expected.heating import delivered_heating_btuh, expected_heating, mode_by_weather, out_of_range
 from engine.judgement.validity import Withheld
@@ -24,10 +31,12 @@ def heating_section(round_: Round) -> Section:
         found.says += [mode.reason] if mode.mode != "heating" else []
     if returning is None or warm is None:
         return found
-    found.values["rise_f"] = Estimate(warm - returning, 0.42, "°F")
+    found.values["rise_f"] = Estimate(warm - returning, AIR_PAIR_DIFFERENCE.value, "°F")
     liquid = round_.value("liquid_line_indoor", "temperature")
     if liquid is not None:
-        found.values["heating_approach_f"] = Estimate(liquid - returning, 1.35, "°F")
+        found.values["heating_approach_f"] = Estimate(
+            liquid - returning, hypot(LINE_CLAMP_ACCURACY.value, DRY_BULB_ACCURACY.value), "°F"
+        )
         found.says.append(
             f"Liquid line is {liquid - returning:.1f} °F over return air; 3 to 17 is the usual band, too loose to clear a charge."
         )
@@ -37,7 +46,9 @@ def heating_section(round_: Round) -> Section:
     flow = cfm * 60.0 / volume
     share = METHODS[round_.reading("blower", "airflow").method or "nominal_guess"].accuracy
     delivered = float(delivered_heating_btuh(flow, returning, warm, w))
-    found.values["delivered_btuh"] = Estimate(delivered, hypot(share, 0.42 / max(warm - returning, 1.0)) * delivered, "BTU/h")
+    found.values["delivered_btuh"] = Estimate(
+        delivered, hypot(share, AIR_PAIR_DIFFERENCE.value / max(warm - returning, 1.0)) * delivered, "BTU/h"
+    )
     if outdoor is None or round_.equipment.kind != "heat_pump":
         return found
     fan = fan_heat_btuh(round_.value("blower", "power") or FAN_W_PER_CFM.value * cfm)
@@ -47,8 +58,12 @@ def heating_section(round_: Round) -> Section:
     if outside:
         found.says += [f"{reason}." for reason in outside]
         return found
-    found.values["expected_btuh"] = Estimate(float(expected.total_btuh), 0.10 * float(expected.total_btuh), "BTU/h")
-    found.values["expected_rise_f"] = Estimate(float(expected.rise_f), hypot(0.10, share) * float(expected.rise_f), "°F")
+    found.values["expected_btuh"] = Estimate(
+        float(expected.total_btuh), HEATING_MODEL_SPREAD.value * float(expected.total_btuh), "BTU/h"
+    )
+    found.values["expected_rise_f"] = Estimate(
+        float(expected.rise_f), hypot(HEATING_MODEL_SPREAD.value, share) * float(expected.rise_f), "°F"
+    )
     return found
 
 

@@ -14,11 +14,14 @@ from engine.capacity.electrical import amps_findings, eer, power_w
 from engine.constants import (
     CONDENSING_OVER_AMBIENT_SPREAD,
     DRY_BULB_ACCURACY,
+    ELECTRICAL_ACCURACY,
     EVAPORATOR_DIFFERENCE,
     EVAPORATOR_DIFFERENCE_SPREAD,
     LINE_CLAMP_ACCURACY,
+    MEASURED_FAN_POWER_ACCURACY,
     STANDARD_AIR_VOLUME,
     STATIC_RATING_LIMIT,
+    WATER_FLOW_ACCURACY,
     WET_BULB_ACCURACY,
 )
 from engine.ducts import leakage
@@ -29,6 +32,7 @@ from engine.readings.vocabulary import HUMIDITY_QUANTITIES
 from engine.refrigerant import charge, lines
 from engine.refrigerant.properties import saturation_u95_f
 from engine.uncertainty.estimate import Estimate, Predicted
+from engine.units import BTUH_PER_W
 from engine.water.exchanger import flow_from_drop, published
 from engine.water.rejection import against_published, delivered_cooling_btuh, delivered_heating_btuh, loop_heat
 
@@ -194,7 +198,7 @@ def statics_section(round_: Round, volume_ft3lb: float, baseline: Round | None) 
     return found
 
 
-def electrical_section(round_: Round, net_btuh: float | None, baseline_amps: float | None = None) -> Section:
+def electrical_section(round_: Round, net: Estimate | None, baseline_amps: float | None = None) -> Section:
     """Watts per load, amps against plate and weather-corrected baseline (compressor), EER where all three loads are known."""
     found, plate = Section("electrical"), round_.equipment
     watts = {}
@@ -210,12 +214,13 @@ def electrical_section(round_: Round, net_btuh: float | None, baseline_amps: flo
             found.says.append(f"{place.replace('_', ' ').capitalize()}: {power.stated}.")
         elif (direct := round_.value(place, "power")) is not None:
             watts[place] = direct
-            found.values[f"{place}_w"] = Estimate(direct, 0.05 * direct, "W")
+            found.values[f"{place}_w"] = Estimate(direct, MEASURED_FAN_POWER_ACCURACY.value * direct, "W")
     blower = round_.value("blower", "power")
-    if blower is not None and len(watts) == 2 and net_btuh:
+    if blower is not None and len(watts) == 2 and net and net.known and net.value > 0:
         total = sum(watts.values()) + blower
-        found.values["total_w"] = Estimate(total, 0.06 * total, "W")
-        found.values["eer"] = Estimate(eer(net_btuh, total), 0.1 * eer(net_btuh, total), "BTU/h per W")
+        found.values["total_w"] = Estimate(total, ELECTRICAL_ACCURACY.value * total, "W")
+        ratio = eer(net.value, total)
+        found.values["eer"] = Estimate(ratio, ratio * hypot(net.u95 / net.value, ELECTRICAL_ACCURACY.value), "BTU/h per W")
     return found
 
 
@@ -268,7 +273,9 @@ def water_section(round_: Round) -> Section:
         if flow is None and plate.drop_table is None:
             raise EngineError("water flow from a pressure drop needs the unit's own exchanger table")
         gpm, u95 = (
-            (flow, 0.05 * flow) if flow is not None else _gpm(flow_from_drop(plate.drop_table, plate.model, drop, entering))
+            (flow, WATER_FLOW_ACCURACY.value * flow)
+            if flow is not None
+            else _gpm(flow_from_drop(plate.drop_table, plate.model, drop, entering))
         )
         heat = loop_heat(gpm, u95, entering, leaving, plate.loop_fluid, plate.loop_share)
     except EngineError as error:
@@ -291,7 +298,9 @@ def water_section(round_: Round) -> Section:
     watts = electrical_watts(round_)
     if watts is not None:
         delivered = delivered_cooling_btuh(btuh, watts) if kind == "rejection" else delivered_heating_btuh(btuh, watts)
-        found.values["delivered_btuh"] = Estimate(delivered, hypot(heat.u95_btuh, 0.05 * watts * 3.412), "BTU/h")
+        found.values["delivered_btuh"] = Estimate(
+            delivered, hypot(heat.u95_btuh, ELECTRICAL_ACCURACY.value * watts * BTUH_PER_W), "BTU/h"
+        )
     return found
 
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from math import hypot, sqrt
 
 from engine.airflow.blower_table import blower_airflow
+from engine.airflow.drop_ratio import manometer_u95_inwc
 from engine.airflow.estimate import AirflowEstimate
 from engine.airflow.methods import METHODS
 from engine.airflow.weighting import Weighted, weigh
@@ -25,7 +26,7 @@ from engine.assessment.sections import (
     volumes,
     water_section,
 )
-from engine.constants import BTUH_PER_TON, LINE_CLAMP_ACCURACY
+from engine.constants import BTUH_PER_TON, DRY_BULB_ACCURACY, LINE_CLAMP_ACCURACY
 from engine.errors import EngineError
 from engine.expected.authority import from_published
 from engine.expected.cooling import power_fraction
@@ -74,7 +75,7 @@ def assess_whole(round_: Round, baseline: Round | None = None) -> Whole:
         lines_section(round_, _load(round_, air)),
         charge_section(round_, wet_bulb),
         statics_section(round_, volumes(round_)["supply"], baseline),
-        electrical_section(round_, air["total_btuh"].value, _baseline_amps(round_, air, baseline, then)),
+        electrical_section(round_, air["total_btuh"], _baseline_amps(round_, air, baseline, then)),
         follow_up_section(round_, air, indicators, baseline, then),
         ledger_section(round_, air),
         ducts_section(round_, air),
@@ -227,7 +228,7 @@ def follow_up_section(
         )
     drops = round_.value("filter", "pressure_drop"), baseline.value("filter", "pressure_drop")
     if None not in drops:
-        rows.append(("filter_drop_inwc", drops[0], 0.007, drops[1], 0.007))
+        rows.append(("filter_drop_inwc", drops[0], manometer_u95_inwc(drops[0]), drops[1], manometer_u95_inwc(drops[1])))
     found.says = [follow_up(*row, rules=round_.rules).sentence for row in rows]
     return found
 
@@ -257,10 +258,10 @@ def rounds_agree(first: Round, second: Round) -> list[str]:
         u95 = tuple(METHODS[f.method or "nominal_guess"].accuracy * f.value for f in flows)
         read = tuple(abs(s.supply_inwc) for s in statics)
         if min(read) > 0:
-            found += airflow_against_static(tuple(f.value for f in flows), u95, read, tuple(0.01 * s + 0.005 for s in read))
+            found += airflow_against_static(tuple(f.value for f in flows), u95, read, tuple(manometer_u95_inwc(s) for s in read))
     for place in ("return_unit", "supply_plenum"):
         pair = [r.reading(place, "dry_bulb") for r in (first, second)]
         if all(pair):
             found += same_way(place.replace("_", " "), (pair[0].instrument, pair[1].instrument), (pair[0].spot, pair[1].spot),
-                              pair[1].value - pair[0].value, 0.9)  # fmt: skip
+                              pair[1].value - pair[0].value, DRY_BULB_ACCURACY.value)  # fmt: skip
     return [f"{d.message} {d.hint}" for d in found]

@@ -18,7 +18,6 @@ from engine.errors import EngineError, OutOfRange
 
 TABLES = Path(__file__).parent.parent / "data" / "refrigerants"
 REFRIGERANTS = ("R-22", "R-32", "R-134a", "R-407C", "R-410A", "R-454B")
-MILDLY_FLAMMABLE = ("R-32", "R-454B")  # safety group A2L, ASHRAE 34 (MEM)
 _RANKINE = 459.67
 
 

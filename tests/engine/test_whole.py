@@ -72,6 +72,17 @@ def test_the_ledger_counts_all_heat_once():
     )  # hot air is thin
 
 
+def test_energy_efficiency_ratio_and_its_uncertainty_by_hand():
+    """Net capacity over all three loads; 6 % on the power in quadrature with the capacity's own 95 %."""
+    with_fan = replace(FIRST, readings=(*FIRST.readings, Reading("outdoor_fan", "power", 180.0)))
+    whole = assess_whole(with_fan)
+    found, total = section(whole, "electrical").values, whole.air["total_btuh"]
+    watts = found["compressor_w"].value + 180.0 + FIRST.value("blower", "power")
+    assert found["eer"].value == pytest.approx(total.value / watts)
+    assert found["eer"].u95 / found["eer"].value == pytest.approx(((total.u95 / total.value) ** 2 + 0.06**2) ** 0.5)
+    assert "eer" not in section(assess_whole(FIRST), "electrical").values, "not without every load"
+
+
 def test_a_known_condenser_airflow_must_close_the_ledger():
     implied = section(assess_whole(FIRST), "ledger").values["implied_condenser_cfm"].value
     for cfm, words in ((implied, "closes"), (1.9 * implied, "does not close")):
