@@ -94,10 +94,15 @@ POWER_FACTOR_SPREAD = Constant("spread of that power factor", 0.05, "share, 95 %
 CONDENSER_CFM_PER_TON_LOW = Constant("least plausible condenser airflow", 500.0, "CFM/ton", "CP (MEM): small old units")
 CONDENSER_CFM_PER_TON_HIGH = Constant("most plausible condenser airflow", 1300.0, "CFM/ton", "CP (MEM): large high-efficiency units")
 
+CONDENSER_FLOW_ACCURACY = Constant("measured condenser airflow", 0.07, "share, 95 %", "as a flow device indoors (MEM)")
+
 # -- ducts and rooms ----------------------------------------------------------------------------------------------------
 MATCHED_PAIR_ACCURACY = Constant("difference of two air readings with one probe", 0.5, "°F, 95 %", "repeatability of 0.3 °F at each end, rounded up")
 DUCT_RUN_GAIN_LIMIT = Constant("gain of an ordinary duct run", 3.5, "°F", "CP: up to 3-4 °F")
 REHEAT_GAIN = Constant("gain from plenum to register that only reheat makes", 8.0, "°F", "CP: 'far more' than 3-4 °F; twice that is the working figure")
+HOUSE_AIR_TEMPERATURE = Constant("house air where it was not read", 75.0, "°F", "working figure: a rise hardly hangs on it")
+HOUSE_AIR_HUMIDITY_RATIO = Constant("house air's humidity where it was not read", 0.008, "lb/lb", "working figure: 75 °F near 43 %RH; moves a rise by under 0.5 %")
+FRICTION_RATE_USUAL = Constant("friction rate branch ducts are sized for", 0.08, "in. w.c. per 100 ft", "CP: 0.05 to 0.10")
 AIR_DENSITY_STANDARD = Constant("density of standard air", 0.075, "lb/ft3", "ASHRAE Handbook - Fundamentals, duct design (MEM)")
 AIR_VISCOSITY = Constant("kinematic viscosity of standard air", 1.63e-4, "ft2/s", "ASHRAE Handbook - Fundamentals (MEM)")
 INWC_PER_VELOCITY_PRESSURE = Constant("velocity pressure = density x (V / 1097)^2", 1097.0, "ft/min", "definition, standard gravity")
@@ -111,6 +116,9 @@ WATER_PROBE_PAIR_ACCURACY = Constant("water temperature difference with one prob
 # -- expected values by authority, follow-up ----------------------------------------------------------------------------
 PUBLISHED_TABLE_SPREAD = Constant("spread of a sound unit about its maker's table", 0.05, "share, 95 %", "rating tolerance, ANSI/AHRI 210/240 (MEM)")
 MODEL_SLOPE_SPREAD = Constant("share of the model's own change that its slope may be off", 0.25, "share, 95 %", "working figure")
+
+# -- time on site ------------------------------------------------------------------------------------------------------
+REREAD_MINUTES = Constant("walking the places a second time", 8.0, "min", "working figure: inside and outside walk at under a minute a place")
 
 # -- gauges -------------------------------------------------------------------------------------------------------------
 GAUGE_SHARE = Constant("digital refrigerant gauge, share of reading", 0.01, "share, 95 %", "MEM")

@@ -64,6 +64,12 @@ UNITS = {
         Unit("L/min", "L/min", "water_flow", lambda value: value / L_PER_GAL),
         Unit("BTU/h", "BTU/h", "heat", _same),
         Unit("kW_heat", "kW", "heat", lambda value: value * 1000.0 * BTUH_PER_W),
+        Unit("degF_diff", "°F", "temperature_difference", _same),
+        Unit("degC_diff", "°C", "temperature_difference", lambda value: value * 1.8),
+        Unit("fpm", "ft/min", "velocity", _same),
+        Unit("m/s", "m/s", "velocity", lambda value: value * 60.0 / M_PER_FT),
+        Unit("in2", "in²", "area", _same),
+        Unit("cm2", "cm²", "area", lambda value: value / (100 * M_PER_FT / 12) ** 2),
         Unit("ft", "ft", "length", _same),
         Unit("m", "m", "length", lambda value: value / M_PER_FT),
     )

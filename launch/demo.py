@@ -1,6 +1,7 @@
 """`./ruddy demo`: database, migrations, demo data, web server; one Ctrl-C stops it all cleanly."""
 
 import fcntl
+import os
 import shutil
 import signal
 import subprocess
@@ -33,7 +34,7 @@ def run(reset: bool) -> int:
     signal.signal(signal.SIGTERM, _on_signal)
     signal.signal(signal.SIGINT, _on_signal)
     database = Database(instance)
-    web = None
+    web = gateway = None
     try:
         if reset:
             _reset(instance, database)
@@ -42,7 +43,9 @@ def run(reset: bool) -> int:
         _manage(instance, "migrate", "--verbosity=0")
         _manage(instance, "load_demo")
         _manage(instance, "collectstatic", "--noinput", "--verbosity=0")
+        _manage(instance, "thin_samples")
         web = _serve(instance)
+        gateway = _read_probes(instance)
         say(f"Ruddy Draft is at http://{HOST}:{instance.web_port}/   (Ctrl-C stops it)")
         _manage(instance, "demo_sign_ins")
         return _watch(instance, database, web)
@@ -52,9 +55,9 @@ def run(reset: bool) -> int:
     finally:
         signal.signal(signal.SIGINT, signal.SIG_IGN)
         signal.signal(signal.SIGTERM, signal.SIG_IGN)
-        if web:
-            web.terminate()
-            web.wait()
+        for process in filter(None, (gateway, web)):
+            process.terminate()
+            process.wait()
         database.stop()
         lock.close()
 
@@ -76,6 +79,7 @@ def _only_one(instance: Instance):
 def _reset(instance: Instance, database: Database) -> None:
     database.stop()
     shutil.rmtree(database.data, ignore_errors=True)
+    shutil.rmtree(instance.home / "media", ignore_errors=True)
     (instance.home / "secrets.env").unlink(missing_ok=True)
     say("Starting over: the demo's data was removed.")
 
@@ -84,6 +88,17 @@ def _manage(instance: Instance, *arguments: str) -> None:
     done = subprocess.run([sys.executable, "manage.py", *arguments], cwd=PROJECT, env=instance.environment(SETTINGS))
     if done.returncode:
         raise LaunchFault(f"'manage.py {arguments[0]}' failed (see above).")
+
+
+def _read_probes(instance: Instance) -> subprocess.Popen:
+    """The simulated gateway, a process of its own that knows the address and its token and nothing else."""
+    token = instance.secrets()["RUDDY_GATEWAY_TOKEN"]
+    environment = {name: value for name, value in os.environ.items() if not name.startswith("RUDDY_")} | {
+        "RUDDY_GATEWAY_TOKEN": token
+    }
+    command = [sys.executable, "-m", "plant.gateway", f"--url=http://{HOST}:{instance.web_port}/probes/samples/"]
+    log = open(instance.home / "gateway.log", "w")  # noqa: SIM115 - the process keeps it
+    return subprocess.Popen(command, cwd=PROJECT, env=environment, stderr=log, start_new_session=True)
 
 
 def _serve(instance: Instance) -> subprocess.Popen:

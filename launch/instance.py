@@ -12,7 +12,13 @@ from launch.fault import LaunchFault
 PROJECT = Path(__file__).resolve().parent.parent
 HOST = "127.0.0.1"
 # name -> random bytes; the demo's password is one that people type
-SECRETS = {"RUDDY_SECRET_KEY": 48, "RUDDY_DB_PASSWORD": 32, "RUDDY_DB_ROOT_PASSWORD": 32, "RUDDY_DEMO_PASSWORD": 6}
+SECRETS = {
+    "RUDDY_SECRET_KEY": 48,
+    "RUDDY_DB_PASSWORD": 32,
+    "RUDDY_DB_ROOT_PASSWORD": 32,
+    "RUDDY_DEMO_PASSWORD": 6,
+    "RUDDY_GATEWAY_TOKEN": 32,
+}
 
 
 def port_is_taken(port: int) -> bool:
@@ -77,14 +83,15 @@ class Instance:
             ) from error
 
     def secrets(self) -> dict[str, str]:
-        """Generated on first use, kept with mode 0600 beside the data they protect."""
+        """Generated on first use, kept with mode 0600 beside the data they protect; one that a newer version needs is added."""
         path = self.home / "secrets.env"
-        if not path.exists():
-            text = "".join(f"{name}={secrets.token_urlsafe(size)}\n" for name, size in SECRETS.items())
-            descriptor = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
-            with os.fdopen(descriptor, "w") as file:
-                file.write(text)
-        return dict(line.split("=", 1) for line in path.read_text().split())
+        known = dict(line.split("=", 1) for line in path.read_text().split()) if path.exists() else {}
+        new = {name: secrets.token_urlsafe(size) for name, size in SECRETS.items() if name not in known}
+        if new:
+            descriptor = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_APPEND, 0o600)
+            with os.fdopen(descriptor, "a") as file:
+                file.write("".join(f"{name}={value}\n" for name, value in new.items()))
+        return known | new
 
     def environment(self, settings: str) -> dict[str, str]:
         """The environment Django runs in."""

@@ -9,7 +9,12 @@ from engine.houserules.rules import RULES
 
 ROOT = Path(__file__).parent.parent
 LONGEST_FUNCTION, LONGEST_MODULE, DEEPEST_CLASS = 80, 500, 2
-OURS = [p for top in ("engine", "web", "launch", "benchmarks") for p in (ROOT / top).rglob("*.py") if "migrations" not in p.parts]
+OURS = [
+    p
+    for top in ("engine", "plant", "web", "launch", "benchmarks")
+    for p in (ROOT / top).rglob("*.py")
+    if "migrations" not in p.parts
+]
 TREES = {path: ast.parse(path.read_text()) for path in OURS}
 FUNCTIONS = [
     (path, node)

@@ -6,6 +6,8 @@ urlpatterns = [
     path("", include("web.today.urls")),
     path("visits/", include("web.visits.urls")),
     path("houses/", include("web.houses.urls")),
+    path("probes/", include("web.probes.urls")),
+    path("house-rules/", include("web.houserules.urls")),
     path("", include("web.accounts.urls")),
 ]
 handler400 = "web.shell.views.bad_request"

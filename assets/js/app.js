@@ -1,6 +1,8 @@
 // The one script of every page: htmx for previews, Alpine (CSP build) for components, nothing inline.
 import Alpine from "@alpinejs/csp";
 import htmx from "htmx.org";
+import { forms } from "./forms.js";
+import { keys } from "./keys.js";
 import { outboxStatus } from "./outbox-status.js";
 import { readout } from "./readout.js";
 import { sheet } from "./sheet.js";
@@ -15,4 +17,6 @@ Alpine.data("outboxStatus", outboxStatus);
 Alpine.data("sheet", sheet);
 Alpine.data("themeSwitch", themeSwitch);
 readout(document);
+keys();
+forms(document);
 Alpine.start();

@@ -2,75 +2,84 @@
 //
 // No rule of the job is here: the server judges every value, in the preview and when it is stored.
 import htmx from "htmx.org";
+import { clock } from "./clock.js";
 import { drafts } from "./drafts.js";
+import { living } from "./live.js";
 import { listen, take, waitingFor } from "./outbox.js";
+import { photos } from "./photos.js";
+import { undoing } from "./undo.js";
+import { walking } from "./walking.js";
+import { words } from "./words.js";
 
-const STEPS = ["system", "outdoor", "return_unit", "blower", "supply_plenum", "result"];
+const SIGNS = { degF: "°F", degC: "°C", degF_diff: "°F", degC_diff: "°C" };
+const NOT_TAKEN = ["refused", "ask"];
 
 export function sheet() {
   return {
-    step: "system",
+    ...walking,
+    ...undoing,
+    ...words,
+    ...living,
     round: "",
     draft: null,
     form: null,
+    pressing: false,
+    missed: false,
+    readings: new Map(), // the reading that counts in each slot of each place, stored or on its way
 
     init() {
-      this.form = this.$root.querySelector("form");
+      this.form = this.$root.querySelector("form.work");
       this.round = this.form.dataset.round;
       this.draft = drafts(this.round);
+      for (const input of this.inputs()) if (input.dataset.reading) this.readings.set(this.slotOf(input), input.dataset.reading);
       this.form.addEventListener("submit", (event) => event.preventDefault());
       this.form.addEventListener("input", (event) => this.typed(event.target));
       this.form.addEventListener("focusout", (event) => this.left(event.target));
       this.form.addEventListener("change", (event) => this.chosen(event.target));
-      this.form.addEventListener("keydown", (event) => this.key(event));
+      this.form.addEventListener("keydown", (event) => this.enterKey(event));
       this.$root.addEventListener("click", (event) => this.clicked(event));
-      this.form.addEventListener("htmx:configRequest", (event) => this.describeFocus(event.detail));
-      this.form.addEventListener("htmx:beforeSwap", ({ detail }) => {
+      this.form.addEventListener("htmx:configRequest", (event) => this.describe(event.detail.parameters));
+      document.addEventListener("htmx:afterSettle", () => this.arrange());
+      document.addEventListener("htmx:beforeSwap", ({ detail }) => {
         // A page that is no preview (signed out, server trouble) does not replace the results; the outbox says what is wrong.
         if (!detail.xhr.responseURL.endsWith("/preview/") || detail.xhr.status !== 200) detail.shouldSwap = false;
+        // Nor is anything replaced under a finger: what is pressed would be gone before it is let go, and the press lost.
+        if (this.pressing) [detail.shouldSwap, this.missed] = [false, true];
       });
+      for (const kind of ["pointerdown", "pointerup", "pointercancel"]) document.addEventListener(kind, (event) => this.pressed(event), true);
       addEventListener("visibilitychange", () => document.visibilityState === "visible" && this.catchUp());
       listen((event) => event.kind === "answer" && this.answered(event));
+      photos(this.form);
+      clock(this.$root);
+      this.startWalking();
+      this.startLiving();
       this.restore();
     },
 
-    // -- walking ------------------------------------------------------------------------------------------------------
-    next() {
-      this.show(STEPS[Math.min(STEPS.indexOf(this.step) + 1, STEPS.length - 1)]);
+    // -- fields -------------------------------------------------------------------------------------------------------
+    inputs() {
+      return [...this.form.querySelectorAll("input[data-field]")];
     },
-    show(step) {
-      this.step = step;
-      this.$nextTick(() => {
-        scrollTo({ top: 0 });
-        const field = this.form.querySelector(`[data-place="${step}"] input[inputmode]:not([hidden])`);
-        field?.focus();
-      });
+    field(name) {
+      return this.form.querySelector(`input[data-field="${CSS.escape(name)}"]`);
     },
-    onePlaceAtATime() {
-      return this.$root.querySelector(".steps").offsetParent !== null;
+    fieldOf({ place, quantity, variant }) {
+      return this.field(`${place}.${quantity}${variant ? `@${variant}` : ""}`);
     },
-    key(event) {
-      if (event.key !== "Enter" || !event.target.matches("input[data-field]")) return;
-      event.preventDefault();
-      const visible = [...this.form.querySelectorAll("input[data-field]")].filter((el) => el.offsetParent !== null);
-      const following = visible[visible.indexOf(event.target) + 1];
-      if (following) following.focus();
-      else {
-        event.target.blur();
-        if (this.onePlaceAtATime()) this.next();
-      }
+    slotOf: (input) => `${input.dataset.place}|${input.dataset.slot}`,
+    stopOf: (input) => input.closest(".stop")?.dataset.stopId ?? "system",
+    control(name) {
+      return this.form.elements[name]?.value ?? "";
     },
 
     // -- typing and taking --------------------------------------------------------------------------------------------
-    field(name) {
-      return this.form.querySelector(`input[data-field="${name}"]`);
-    },
     typed(input) {
+      if (input.dataset.remark) return this.draft.keep(`words:${input.dataset.remark}`, input.value);
       if (!input.dataset.field) return;
       if (input.value.trim() === input.dataset.stored) this.draft.forget(input.dataset.field);
       else {
         this.draft.keep(input.dataset.field, input.value);
-        this.setUnit(input, input.dataset.engineUnit, false);
+        this.setUnit(input, input.dataset.ownUnit, false);
       }
     },
     left(input) {
@@ -80,98 +89,117 @@ export function sheet() {
     },
     setUnit(input, unit, confirmed) {
       const name = input.dataset.field;
-      this.form.elements[`${name}.unit`].value = unit;
-      this.form.elements[`${name}.confirmed`].value = confirmed ? "true" : "";
-      const sign = this.form.querySelector(`[data-sign="${name}"]`);
-      sign.textContent = { degF: "°F", degC: "°C" }[unit] ?? sign.textContent;
+      const said = { unit, confirmed: confirmed ? "true" : "" };
+      for (const [key, value] of Object.entries(said)) {
+        const hidden = this.form.elements[`${name}.${key}`];
+        hidden.value = value;
+        hidden.disabled = false; // sent only once it was touched: the server knows what is stored
+      }
+      const sign = this.form.querySelector(`[data-sign="${CSS.escape(name)}"]`);
+      sign.textContent = SIGNS[unit] ?? sign.textContent;
     },
     details(input) {
-      const place = input.dataset.field.split(".")[0];
-      const value = (name) => this.form.elements[name]?.value ?? "";
-      if (input.dataset.field === "blower.airflow") {
-        const method = value("blower.method");
-        return { method, plane: value("blower.plane"), source: method === "nominal_guess" ? "estimate" : "typed" };
+      const { variant, quantity, place } = input.dataset;
+      if (place === "blower" && quantity === "airflow") {
+        const plane = variant === "flow_device" ? this.control("blower.plane") : "";
+        return { variant, plane, source: variant === "nominal_guess" ? "estimate" : "typed" };
       }
-      return { instrument: value(`${place}.instrument`) };
+      return { variant, instrument: this.control(`${this.stopOf(input)}.instrument`) };
     },
     // What of a field makes a reading a new one: the same again makes none.
     signature(input) {
-      const unit = this.form.elements[`${input.dataset.field}.unit`].value;
-      return JSON.stringify([input.value.trim(), unit, this.details(input)]);
+      return JSON.stringify([input.value.trim(), this.form.elements[`${input.dataset.field}.unit`].value, this.details(input)]);
     },
-    bear(input) {
-      const name = input.dataset.field;
+    bear(input, again = false, more = {}) {
       const value = input.value.trim();
-      if (!value || input.dataset.taken === this.signature(input)) return;
-      const unchanged = value === input.dataset.stored && !input.dataset.taken;
-      if (unchanged && input.dataset.signature === this.signature(input)) return;
-      const [place, quantity] = name.split(".");
-      const id = crypto.randomUUID();
-      const supersedes = this.slotReading(place, quantity);
+      const known = input.dataset.taken ?? (value === input.dataset.stored ? input.dataset.signature : undefined);
+      if (!value || (known === this.signature(input) && !again)) return;
+      this.remember({ kind: "reading", name: input.dataset.field, before: this.standing(input) });
+      const item = this.takeReading(input, { value, ...this.details(input), ...more });
       input.dataset.taken = this.signature(input);
-      input.dataset.pending = id;
-      this.setSlotReading(place, input.dataset.slot, id);
-      take({
-        id,
+      input.dataset.pending = item.id;
+    },
+    standing(input) {
+      return { value: input.dataset.stored ?? "", unit: input.dataset.storedUnit ?? this.form.elements[`${input.dataset.field}.unit`].value };
+    },
+    takeReading(input, what) {
+      const { place, quantity, variant, field } = input.dataset;
+      const item = {
+        id: crypto.randomUUID(),
         kind: "reading",
         round: this.round,
         place,
         quantity,
-        value,
-        unit: this.form.elements[`${name}.unit`].value,
-        confirmed: this.form.elements[`${name}.confirmed`].value === "true",
-        supersedes,
-        ...this.details(input),
-      });
+        variant,
+        unit: this.form.elements[`${field}.unit`].value,
+        confirmed: this.form.elements[`${field}.confirmed`].value === "true",
+        supersedes: this.readings.get(this.slotOf(input)) ?? "",
+        ...what,
+      };
+      this.readings.set(this.slotOf(input), item.id);
+      take(item);
+      return item;
     },
-    // The reading this one replaces: the last one in the same slot, stored or on its way.
-    slotReading(place, quantity) {
-      const block = this.form.querySelector(`[data-place="${place}"]`);
-      const slot = this.field(`${place}.${quantity}`).dataset.slot;
-      return block.dataset[`reading${slot}`] ?? "";
-    },
-    setSlotReading(place, slot, id) {
-      const block = this.form.querySelector(`[data-place="${place}"]`);
-      block.dataset[`reading${slot}`] = id ?? "";
+    // 'Not possible, because': said for every field of the stop in which nothing stands.
+    impossible(select) {
+      const reason = select.value;
+      const said = new Set();
+      for (const input of select.closest(".stop").querySelectorAll("input[data-field]")) {
+        if (!reason || input.value.trim() || input.closest("[hidden]") || said.has(this.slotOf(input))) continue;
+        said.add(this.slotOf(input));
+        this.remember({ kind: "reading", name: input.dataset.field, before: { value: "", unit: input.dataset.ownUnit } });
+        this.takeReading(input, { value: "", source: "not_possible", reason });
+      }
+      select.value = "";
     },
 
     // -- choosing -----------------------------------------------------------------------------------------------------
     chosen(control) {
       const name = control.name ?? "";
-      if (control.dataset.question) return this.observe(control);
-      if (name.endsWith(".humidity")) return this.showHumidity(name.split(".")[0], control.value);
-      if (name === "blower.method") this.form.elements["blower.plane"].value = control.selectedOptions[0].dataset.plane;
-      const place = name.split(".")[0];
-      for (const input of this.form.querySelectorAll(`[data-place="${place}"] input[data-field]`)) {
+      if (control.dataset.question) return this.observe(control.closest("fieldset"), control.dataset.question, control.value);
+      if (control.dataset.pair !== undefined) return this.pair(control);
+      if (control.dataset.impossible !== undefined) return this.impossible(control);
+      if (name.endsWith(".humidity")) return this.showHumidity(control, control.value);
+      const stop = control.closest(".stop");
+      if (!stop || !(name.endsWith(".instrument") || name.endsWith(".plane"))) return;
+      for (const input of stop.querySelectorAll("input[data-field]")) {
         const taken = input.dataset.stored !== undefined || input.dataset.taken !== undefined;
         if (input.value.trim() && taken && !input.closest("[hidden]")) this.bear(input);
       }
       this.preview();
     },
-    showHumidity(place, kind) {
-      for (const box of this.form.querySelectorAll(`[data-place="${place}"] [data-humidity]`)) {
-        box.hidden = box.dataset.humidity !== kind;
-      }
+    showHumidity(control, kind) {
+      for (const box of control.closest(".field").querySelectorAll("[data-humidity]")) box.hidden = box.dataset.humidity !== kind;
       this.preview();
     },
-    observe(control) {
-      const group = control.closest("fieldset");
+    observe(group, seen, degree) {
+      const before = group?.dataset.degree ?? "";
       const id = crypto.randomUUID();
-      take({
-        id,
-        kind: "observation",
-        round: this.round,
-        seen: control.dataset.question,
-        degree: control.value,
-        supersedes: group.dataset.entry ?? "",
-      });
-      group.dataset.entry = id;
+      if (group) this.remember({ kind: "sight", seen, before });
+      take({ id, kind: "observation", round: this.round, seen, degree, supersedes: group?.dataset.entry ?? "" });
+      if (group) [group.dataset.entry, group.dataset.degree] = [id, degree];
       this.preview();
     },
     clicked(event) {
-      const unit = event.target.closest("[data-answer-unit]");
+      const at = (attribute) => event.target.closest(`[${attribute}]`);
+      const unit = at("data-answer-unit");
       if (unit) return this.answerUnit(unit.dataset.answerFor, unit.dataset.answerUnit);
-      if (event.target.closest("[data-guess]")) this.guess(event.target.closest("[data-guess]").dataset.guess);
+      if (at("data-guess")) return this.put("blower.airflow@nominal_guess", at("data-guess").dataset.guess, "CFM");
+      if (at("data-hold")) return this.hold(at("data-live-stop"));
+      if (at("data-same")) {
+        const { same, sameValue, sameUnit } = at("data-same").dataset;
+        return this.put(same, sameValue, sameUnit);
+      }
+      if (at("data-clock-start")) return this.put("system.running_time", "0", "min", true);
+      if (at("data-ack")) return this.acknowledge(at("data-ack").dataset.ack);
+      if (at("data-done")) return this.done(at("data-done").dataset.done);
+      if (at("data-take-back")) return this.takeBack(at("data-take-back").dataset.takeBack);
+      if (at("data-keep-remarks")) return this.keepRemarks();
+      if (at("data-next")) return this.next();
+      if (at("data-open-stop")) return this.openStop(at("data-open-stop").dataset.openStop);
+      if (at("data-undo")) return this.undo();
+      if (at("data-station-to")) return this.goTo(at("data-station-to").dataset.stationTo);
+      if (at("data-go")) return this.goToStop(at("data-go").dataset.go);
     },
     answerUnit(name, unit) {
       const input = this.field(name);
@@ -180,100 +208,123 @@ export function sheet() {
       this.preview();
       input.focus();
     },
-    guess(cfm) {
-      const method = this.form.elements["blower.method"];
-      method.value = "nominal_guess";
-      this.form.elements["blower.plane"].value = method.selectedOptions[0].dataset.plane;
-      const input = this.field("blower.airflow");
-      input.value = cfm;
-      this.bear(input);
+    // A value that is put in a field by a tap is taken at once.
+    put(name, value, unit, again = false) {
+      const input = this.field(name);
+      input.value = value;
+      this.setUnit(input, unit, true);
+      this.bear(input, again);
       this.preview();
+    },
+    acknowledge(id) {
+      for (const caution of this.$root.querySelectorAll(`[data-caution="${id}"]`)) caution.dataset.read = "";
+      this.observe(null, `caution:${id}`, "read");
     },
 
     // -- previewing and hearing back ----------------------------------------------------------------------------------
     preview() {
       htmx.trigger(this.form, "preview");
     },
-    describeFocus(detail) {
-      detail.parameters.focused = document.activeElement?.dataset?.field ?? "";
+    pressed({ type }) {
+      this.pressing = type === "pointerdown";
+      if (this.pressing || !this.missed) return;
+      this.missed = false;
+      setTimeout(() => this.preview()); // after the click that this press becomes
+    },
+    describe(parameters) {
+      parameters.focused = document.activeElement?.dataset?.field ?? "";
+      parameters.station = this.station;
+      parameters.stop = this.stop;
+      parameters.narrow = String(this.isPhone());
     },
     answered({ item, result, elsewhere }) {
       if (item.round !== this.round) return;
       if (elsewhere) return this.catchUp();
-      if (item.kind === "reading") {
-        const name = `${item.place}.${item.quantity}`;
-        const input = this.field(name);
-        if (["stored", "duplicate"].includes(result.status)) {
-          input.dataset.stored = item.value;
-          if (input.value.trim() === item.value) this.draft.forget(name);
-        } else if (input.dataset.pending === item.id) {
-          delete input.dataset.taken; // refused or asked: kept in the field, not stored
-          this.setSlotReading(item.place, input.dataset.slot, item.supersedes);
-          this.draft.keep(name, input.value);
-        }
-      }
+      if (item.kind === "reading") this.heardOfReading(item, result);
       this.preview();
+    },
+    heardOfReading(item, result) {
+      const input = this.fieldOf(item);
+      if (!input) return;
+      if (NOT_TAKEN.includes(result.status)) {
+        if (input.dataset.pending !== item.id) return;
+        delete input.dataset.taken; // refused or asked: kept in the field, not stored
+        this.readings.set(this.slotOf(input), item.supersedes);
+        this.draft.keep(input.dataset.field, input.value);
+      } else {
+        [input.dataset.stored, input.dataset.storedUnit] = [item.value, item.unit];
+        if (input.value.trim() === item.value) this.draft.forget(input.dataset.field);
+      }
     },
     // After a reload: what waits in the outbox, then what was only typed, goes back into its field.
     async restore() {
-      for (const input of this.form.querySelectorAll("input[data-field]")) input.dataset.signature = this.signature(input);
+      for (const input of this.inputs()) {
+        input.dataset.signature = this.signature(input);
+        input.dataset.storedUnit = this.form.elements[`${input.dataset.field}.unit`].value;
+      }
+      for (const group of this.form.querySelectorAll("fieldset[data-sight]")) group.dataset.degree = group.querySelector("input:checked")?.value ?? "";
       for (const item of await waitingFor(this.round)) {
         if (item.kind === "observation") this.check(item.seen, item.degree, item.id);
-        else this.put(item);
+        else if (item.kind === "reading") this.putBack(item);
       }
       for (const [name, text] of Object.entries(this.draft.all())) {
-        const input = this.field(name);
+        const input = name.startsWith("words:") ? this.form.querySelector(`[data-remark="${name.slice(6)}"]`) : this.field(name);
         if (input && document.activeElement !== input) input.value = text;
       }
       this.preview();
     },
-    put(item) {
-      const name = `${item.place}.${item.quantity}`;
-      const input = this.field(name);
+    putBack(item) {
+      const input = this.fieldOf(item);
       if (!input) return;
-      const details = { method: "blower.method", plane: "blower.plane", instrument: `${item.place}.instrument` };
-      for (const [key, control] of Object.entries(details)) {
-        if (item[key] && this.form.elements[control]) this.form.elements[control].value = item[key];
-      }
-      const kind = this.form.elements[`${item.place}.humidity`];
-      if (kind && input.closest("[data-humidity]")) {
+      const stop = this.stopOf(input);
+      if (item.instrument && this.form.elements[`${stop}.instrument`]) this.form.elements[`${stop}.instrument`].value = item.instrument;
+      if (item.plane) this.form.elements["blower.plane"].value = item.plane;
+      const box = input.closest("[data-humidity]");
+      if (box) {
+        const kind = box.closest(".field").querySelector("select.kind");
         kind.value = item.quantity;
-        this.showHumidity(item.place, item.quantity);
+        this.showHumidity(kind, item.quantity);
       }
+      this.readings.set(this.slotOf(input), item.id);
+      if (!item.value) return; // not possible, or taken back: nothing to show in the field
       input.value = item.value;
       this.setUnit(input, item.unit, item.confirmed);
       input.dataset.taken = this.signature(input);
       input.dataset.pending = item.id;
-      this.setSlotReading(item.place, input.dataset.slot, item.id);
-      this.draft.forget(name);
+      this.draft.forget(input.dataset.field);
     },
     check(seen, degree, id) {
-      const choice = this.form.querySelector(`input[data-question="${seen}"][value="${degree}"]`);
-      if (!choice) return;
-      choice.checked = true;
-      choice.closest("fieldset").dataset.entry = id;
+      if (seen.startsWith("caution:")) {
+        for (const caution of this.$root.querySelectorAll(`[data-caution="${seen.slice(8)}"]`)) caution.dataset.read = "";
+        return;
+      }
+      const group = this.form.querySelector(`fieldset[data-sight="${seen}"]`);
+      if (!group) return;
+      for (const choice of group.querySelectorAll("input[type=radio]")) choice.checked = choice.value === degree;
+      [group.dataset.entry, group.dataset.degree] = [id, degree];
     },
     // Another tab, or another device of the shop, has stored something: take it over where nothing is being typed here.
     async catchUp() {
       const response = await fetch(this.form.dataset.current, { headers: { Accept: "application/json" } }).catch(() => null);
       if (!response?.ok || response.redirected) return;
       const { fields, choices, observations } = await response.json();
-      const waiting = await waitingFor(this.round);
-      const busy = new Set([...waiting.map((item) => `${item.place}.${item.quantity}`), ...Object.keys(this.draft.all())]);
+      const waiting = (await waitingFor(this.round)).map((item) => this.fieldOf(item)?.dataset.field);
+      const busy = new Set([...waiting, ...Object.keys(this.draft.all())]);
       for (const [name, value] of Object.entries(choices)) {
         const control = this.form.elements[name];
         if (!control || control === document.activeElement || !value) continue;
         control.value = value;
-        if (name.endsWith(".humidity")) this.showHumidity(name.split(".")[0], value);
+        if (name.endsWith(".humidity")) this.showHumidity(control, value);
       }
       for (const [name, { value, unit, reading }] of Object.entries(fields)) {
         const input = this.field(name);
-        if (!value || busy.has(name) || input === document.activeElement) continue;
+        if (!input || busy.has(name) || input === document.activeElement) continue;
         input.value = input.dataset.stored = value;
+        input.dataset.storedUnit = unit;
         this.setUnit(input, unit, true);
         delete input.dataset.taken;
         input.dataset.signature = this.signature(input);
-        this.setSlotReading(name.split(".")[0], input.dataset.slot, reading);
+        this.readings.set(this.slotOf(input), reading);
       }
       for (const [seen, [degree, id]] of Object.entries(observations)) this.check(seen, degree, id);
       this.preview();

@@ -2,7 +2,7 @@
 
 Inner functions: pure array arithmetic, floats or numpy arrays of one broadcastable shape, no checks, NaN in -> NaN out.
 `engine.air.state` is the checked way in. Symbols: t dry bulb, w humidity ratio (lb water per lb dry air), p pressure.
-Intended range: -20 to 130 °F, 0 to 12,000 ft. Equation numbers are the chapter's, inch-pound edition.
+Intended range: -20 to 130 °F, -300 to 12,000 ft. Equation numbers are the chapter's, inch-pound edition.
 """
 
 import numpy as np

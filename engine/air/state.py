@@ -5,6 +5,7 @@ so that one bad row never stops the rest.
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -12,7 +13,7 @@ from engine.air import moist
 from engine.errors import EngineError, Impossible, OutOfRange
 
 DRY_BULB_RANGE_F = (-20.0, 130.0)
-ALTITUDE_RANGE_FT = (0.0, 12000.0)
+ALTITUDE_RANGE_FT = (-300.0, 12000.0)
 RH_RANGE_PCT = (0.0, 100.0)
 HUMIDITIES = {"rh": "relative humidity", "wet_bulb": "wet bulb", "dew_point": "dew point"}
 
@@ -35,13 +36,14 @@ class AirState:
 
 
 def altitude_pressure_psia(altitude_ft: float) -> float:
-    """Standard-atmosphere pressure [psia], 0 to 12,000 ft; raises OutOfRange."""
+    """Standard-atmosphere pressure [psia], -300 to 12,000 ft; raises OutOfRange."""
     _check("altitude", altitude_ft, "ft", ALTITUDE_RANGE_FT)
     return float(moist.pressure_psia(altitude_ft))
 
 
+@lru_cache(maxsize=4096)  # a sheet asks for the same few states again with every key pressed
 def state(dry_bulb_f: float, humidity: str, value: float, altitude_ft: float = 0.0) -> AirState:
-    """The state of air at dry_bulb_f [°F, -20 to 130] and one humidity at an altitude [ft, 0 to 12,000].
+    """The state of air at dry_bulb_f [°F, -20 to 130] and one humidity at an altitude [ft, -300 to 12,000].
 
     humidity: 'rh' [%, 0 to 100], 'wet_bulb' [°F] or 'dew_point' [°F], neither above the dry bulb.
     Raises OutOfRange or Impossible, naming value and range. Source: see engine.air.moist.

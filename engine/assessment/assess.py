@@ -22,7 +22,7 @@ from engine.judgement.indicators import Indicator, indicator
 from engine.judgement.validity import Withheld, withheld_because
 from engine.judgement.verdict import Case, Verdict, blind_spots, first_verdict
 from engine.readings.round import Round
-from engine.readings.vocabulary import GROUND_SOURCE, KINDS, QUANTITIES, QUANTITIES_AT
+from engine.readings.vocabulary import GROUND_SOURCE, KINDS, QUANTITIES, quantities_at
 from engine.uncertainty.estimate import Estimate
 from engine.uncertainty.propagation import Propagated, propagate
 
@@ -66,7 +66,7 @@ def check_round(round_: Round) -> None:
     if round_.equipment.kind not in KINDS:
         raise EngineError(f"equipment kind '{round_.equipment.kind}' is unknown; known are {', '.join(KINDS)}")
     for reading in round_.readings:
-        if reading.quantity not in QUANTITIES_AT.get(reading.place, ()):
+        if reading.quantity not in quantities_at(reading.place):
             raise EngineError(f"there is no reading '{reading.quantity}' at '{reading.place}'")
         what = QUANTITIES[reading.quantity]
         if not what.low <= reading.value <= what.high:

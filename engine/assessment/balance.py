@@ -6,7 +6,7 @@ from engine.assessment.result import RoundResult
 from engine.assessment.sections import Section, electrical_watts, water_section
 from engine.capacity.condenser import air_side_rejection_btuh, implied_condenser_cfm
 from engine.capacity.ledger import Entry, close_ledger, implied_airflow_plausible
-from engine.constants import CONDENSER_RISE_ACCURACY, ELECTRICAL_ACCURACY, WATER_PROBE_PAIR_ACCURACY
+from engine.constants import CONDENSER_FLOW_ACCURACY, CONDENSER_RISE_ACCURACY, ELECTRICAL_ACCURACY, WATER_PROBE_PAIR_ACCURACY
 from engine.errors import EngineError
 from engine.readings.round import Round
 from engine.readings.vocabulary import GROUND_SOURCE
@@ -20,6 +20,10 @@ def ledger_section(round_: Round, air: RoundResult) -> Section:
     taken = air["total_less_condensate_btuh"]
     if watts is None or not taken.known:
         return found
+    electrical_u95 = ELECTRICAL_ACCURACY.value * watts * BTUH_PER_W
+    fan_w = 0.0 if round_.equipment.kind == GROUND_SOURCE else round_.value("outdoor_fan", "power") or 0.0
+    found.values["electrical_btuh"] = Estimate((watts + fan_w) * BTUH_PER_W, electrical_u95, "BTU/h")
+    found.values["taken_btuh"] = Estimate(taken.value + (watts + fan_w) * BTUH_PER_W, hypot(taken.u95, electrical_u95), "BTU/h")
     power = Entry("electrical power", watts, ELECTRICAL_ACCURACY.value * watts, "W")
     capacity = Entry("air-side capacity", taken.value, taken.u95, "BTU/h")
     if round_.equipment.kind == GROUND_SOURCE:
@@ -42,18 +46,19 @@ def ledger_section(round_: Round, air: RoundResult) -> Section:
                               lambda v: v["water flow"] * factor * v["water temperature difference"])  # fmt: skip
         found.says.append(closed.sentence)
         found.values["gap_btuh"] = Estimate(closed.gap_btuh, closed.u95_btuh, "BTU/h")
+        found.values["given_btuh"] = given
         return found
     entering, leaving = round_.value("outdoor", "dry_bulb"), round_.value("condenser_air_out", "dry_bulb")
     if entering is None or leaving is None:
         return found
-    fan = round_.value("outdoor_fan", "power") or 0.0
+    fan = fan_w
     heat = taken.value + (watts + fan) * BTUH_PER_W
     known = round_.value("condenser_air", "airflow")
     if known is not None:
         entries = [
             capacity,
             power,
-            Entry("condenser airflow", known, 0.07 * known, "CFM"),
+            Entry("condenser airflow", known, CONDENSER_FLOW_ACCURACY.value * known, "CFM"),
             Entry("condenser air rise", leaving - entering, CONDENSER_RISE_ACCURACY.value, "°F"),
         ]
         per = air_side_rejection_btuh(1.0, entering, leaving, round_.altitude_ft) / (leaving - entering)
@@ -61,6 +66,8 @@ def ledger_section(round_: Round, air: RoundResult) -> Section:
                               lambda v: v["condenser airflow"] * per * v["condenser air rise"])  # fmt: skip
         found.says.append(closed.sentence)
         found.values["gap_btuh"] = Estimate(closed.gap_btuh, closed.u95_btuh, "BTU/h")
+        spread = closed.given_btuh * hypot(CONDENSER_FLOW_ACCURACY.value, CONDENSER_RISE_ACCURACY.value / (leaving - entering))
+        found.values["given_btuh"] = Estimate(closed.given_btuh, spread, "BTU/h")
         return found
     try:
         cfm = implied_condenser_cfm(heat, entering, leaving, round_.altitude_ft)
@@ -76,5 +83,8 @@ def ledger_section(round_: Round, air: RoundResult) -> Section:
     found.values["heat_rejected_btuh"] = Estimate(
         heat, hypot(taken.u95, ELECTRICAL_ACCURACY.value * (watts + fan) * BTUH_PER_W), "BTU/h"
     )
+    per_cfm = heat / cfm
+    for name, limit in zip(("given_least_btuh", "given_most_btuh"), answer.band_cfm, strict=True):
+        found.values[name] = Estimate(limit * per_cfm, u95 * per_cfm, "BTU/h")
     found.says.append(answer.sentence)
     return found

@@ -9,7 +9,6 @@ from engine.constants import (
     DRY_BULB_ACCURACY,
     FAN_W_PER_CFM,
     HEATING_MODEL_SPREAD,
-    LINE_CLAMP_ACCURACY,
     SENSIBLE_SHARE_AT_RATING,
 )
 from engine.expected.cooling import Machine, fan_heat_btuh
@@ -19,6 +18,7 @@ from engine.judgement.verdict import Verdict
 from engine.readings.round import Round
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.estimate import Estimate
+from engine.wording import difference, signed_difference
 
 
 def heating_section(round_: Round) -> Section:
@@ -35,10 +35,11 @@ def heating_section(round_: Round) -> Section:
     liquid = round_.value("liquid_line_indoor", "temperature")
     if liquid is not None:
         found.values["heating_approach_f"] = Estimate(
-            liquid - returning, hypot(LINE_CLAMP_ACCURACY.value, DRY_BULB_ACCURACY.value), "°F"
+            liquid - returning, hypot(round_.line_u95_f("liquid_line_indoor"), DRY_BULB_ACCURACY.value), "°F"
         )
         found.says.append(
-            f"Liquid line is {liquid - returning:.1f} °F over return air; 3 to 17 is the usual band, too loose to clear a charge."
+            f"Liquid line is {signed_difference(liquid - returning)} over return air; {difference(3.0, 0)} to {difference(17.0, 0)} is the usual band, "
+            "too loose to clear a charge."
         )
     if cfm is None:
         return found
@@ -82,12 +83,12 @@ def heating_verdict(section: Section, withheld: tuple[Withheld, ...]) -> Verdict
         return Verdict("not_valid", "withheld", "No verdict yet.", " ".join(w.reason for w in withheld), withheld[0].hint)
     off, margin = rise.value - hoped.value, hypot(rise.u95, hoped.u95)
     if abs(off) <= margin:
-        text = f"Rise {rise.value:.1f} °F agrees with {hoped.value:.1f} expected, within {margin:.1f}."
+        text = f"Rise {difference(rise.value)} agrees with {difference(hoped.value)} expected, within {difference(margin)}."
         return Verdict(
             "heating_as_expected", "fine", "Nothing out of range.", text, "Read the lines to see more than the air side shows."
         )
     side = "above" if off > 0 else "below"
-    text = f"Rise {rise.value:.1f} °F is {abs(off):.1f} {side} the {hoped.value:.1f} expected."
+    text = f"Rise {difference(rise.value)} is {difference(off)} {side} the {difference(hoped.value)} expected."
     return Verdict(
         f"heating_rise_{side}",
         "attention",

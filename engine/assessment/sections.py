@@ -14,27 +14,34 @@ from engine.capacity.electrical import amps_findings, eer, power_w
 from engine.constants import (
     CONDENSING_OVER_AMBIENT_SPREAD,
     DRY_BULB_ACCURACY,
+    DUCT_CARRY_SPREAD,
+    DUCT_RUN_GAIN_LIMIT,
     ELECTRICAL_ACCURACY,
     EVAPORATOR_DIFFERENCE,
     EVAPORATOR_DIFFERENCE_SPREAD,
-    LINE_CLAMP_ACCURACY,
+    FRICTION_RATE_USUAL,
+    MATCHED_PAIR_ACCURACY,
     MEASURED_FAN_POWER_ACCURACY,
     STANDARD_AIR_VOLUME,
     STATIC_RATING_LIMIT,
+    TXV_TOTAL_SUPERHEAT_HIGH,
+    TXV_TOTAL_SUPERHEAT_LOW,
     WATER_FLOW_ACCURACY,
     WET_BULB_ACCURACY,
 )
 from engine.ducts import leakage
+from engine.ducts.rooms import FLEX_STRETCHED, duct_airflow_cfm, room
 from engine.errors import EngineError
 from engine.judgement.indicators import state_of, word_of
 from engine.readings.round import Round
-from engine.readings.vocabulary import HUMIDITY_QUANTITIES
+from engine.readings.vocabulary import HUMIDITY_QUANTITIES, ROOM
 from engine.refrigerant import charge, lines
 from engine.refrigerant.properties import saturation_u95_f
 from engine.uncertainty.estimate import Estimate, Predicted
 from engine.units import BTUH_PER_W
 from engine.water.exchanger import flow_from_drop, published
 from engine.water.rejection import against_published, delivered_cooling_btuh, delivered_heating_btuh, loop_heat
+from engine.wording import difference, signed_difference, temperature
 
 
 @dataclass
@@ -78,28 +85,37 @@ def lines_section(round_: Round, load: float = 1.0) -> Section:
         drier = round_.value("drier_in", "temperature"), round_.value("drier_out", "temperature")
         for finding in lines.liquid_line_findings(outdoor, liquid, indoor, *drier, round_.rules.drier_drop_f):
             found.says.append(f"{finding.message} {finding.hint}")
-    if liquid is not None and outdoor is not None:
+    if outdoor is not None:
         expected = lines.expected_approach(efficiency, target, load, round_.rules)
-        approach, u95 = liquid - outdoor, hypot(LINE_CLAMP_ACCURACY.value, DRY_BULB_ACCURACY.value)
-        found.values["approach_f"] = Estimate(approach, u95, "°F")
-        found.values["expected_approach_f"] = Estimate(expected.value_f, CONDENSING_OVER_AMBIENT_SPREAD.value, "°F")
-        liquid_line = lines.expected_liquid_line(outdoor, expected)
-        found.values["expected_liquid_line_f"] = Estimate(liquid_line.value_f, CONDENSING_OVER_AMBIENT_SPREAD.value, "°F")
-        word = _word(approach - expected.value_f, u95, expected.tolerance_f)
-        found.says.append(
-            f"Approach {approach:.1f} °F: {word} ({expected.basis}; target from the {target_from}). Line temperature alone never decides."
-        )
-        if efficiency:
+        spread = CONDENSING_OVER_AMBIENT_SPREAD.value
+        found.values["expected_approach_f"] = Estimate(expected.value_f, spread, "°F")
+        found.values["approach_tolerance_f"] = Estimate(expected.tolerance_f, 0.0, "°F")
+        found.values["expected_liquid_line_f"] = Estimate(lines.expected_liquid_line(outdoor, expected).value_f, spread, "°F")
+        if liquid is not None:
+            _approach(found, round_, outdoor, liquid, expected, target_from)
+        if liquid is not None and efficiency:
             condensing = lines.predicted_condensing(outdoor, efficiency, load, round_.rules)
             found.values["condensing_f"] = condensing
             found.values["subcooling_f"] = lines.predicted_subcooling(liquid, condensing)
-    if suction is not None and returning is not None:
+    if returning is not None:
         evaporating = lines.predicted_evaporating(returning)
         found.values["evaporating_f"] = evaporating
-        found.values["superheat_f"] = lines.predicted_superheat(suction, evaporating)
+        if suction is not None:
+            found.values["superheat_f"] = lines.predicted_superheat(suction, evaporating)
     for finding in lines.suction_findings(suction, None, at_coil_f=round_.value("suction_line_indoor", "temperature")):
         found.says.append(f"{finding.message} {finding.hint}")
     return found
+
+
+def _approach(
+    found: Section, round_: Round, outdoor: float, liquid: float, expected: lines.ExpectedLine, target_from: str
+) -> None:
+    approach, u95 = liquid - outdoor, hypot(round_.line_u95_f("liquid_line_outdoor"), DRY_BULB_ACCURACY.value)
+    found.values["approach_f"] = Estimate(approach, u95, "°F")
+    word = _word(approach - expected.value_f, u95, expected.tolerance_f)
+    found.says.append(
+        f"Approach {signed_difference(approach)}: {word} ({expected.basis}; target from the {target_from}). Line temperature alone never decides."
+    )
 
 
 def charge_section(round_: Round, return_wet_bulb_f: float | None) -> Section:
@@ -113,9 +129,10 @@ def charge_section(round_: Round, return_wet_bulb_f: float | None) -> Section:
         if low is not None and suction is not None:
             value = charge.superheat_f(plate.refrigerant, suction, low, round_.altitude_ft)
             u95 = saturation_u95_f(plate.refrigerant, low, round_.altitude_ft, "dew")
-            found.values["superheat_f"] = Estimate(value, hypot(LINE_CLAMP_ACCURACY.value, u95), "°F")
+            joint = hypot(round_.line_u95_f("suction_line_outdoor"), u95)
+            found.values["superheat_f"] = Estimate(value, joint, "°F")
             found.says += _evaporating_says(found, round_, suction - value, u95)
-            found.says += _superheat_says(round_, value, hypot(LINE_CLAMP_ACCURACY.value, u95), return_wet_bulb_f)
+            found.says += _superheat_says(round_, value, joint, return_wet_bulb_f)
             for finding in lines.suction_findings(suction, suction - value):
                 (found.urgent if finding.id in ("liquid_return", "icing") else found.says).append(
                     f"{finding.message} {finding.hint}"
@@ -124,14 +141,17 @@ def charge_section(round_: Round, return_wet_bulb_f: float | None) -> Section:
             value = charge.subcooling_f(plate.refrigerant, liquid, high, round_.altitude_ft)
             target, source = charge.target_subcooling_f(plate.target_subcooling_f)
             u95 = saturation_u95_f(plate.refrigerant, high, round_.altitude_ft, "bubble")
-            found.values["subcooling_f"] = Estimate(value, hypot(LINE_CLAMP_ACCURACY.value, u95), "°F")
+            joint = hypot(round_.line_u95_f("liquid_line_outdoor"), u95)
+            found.values["subcooling_f"] = Estimate(value, joint, "°F")
             outdoor = round_.value("outdoor", "dry_bulb")
             if outdoor is not None:
                 found.values["condensing_over_ambient_f"] = Estimate(
                     value + liquid - outdoor, hypot(u95, DRY_BULB_ACCURACY.value), "°F"
                 )
-            word = _word(value - target, hypot(LINE_CLAMP_ACCURACY.value, u95), round_.rules.subcooling_tolerance_f)
-            found.says.append(f"Subcooling {value:.1f} °F against a target of {target:.0f} ({source}): {word}.")
+            word = _word(value - target, joint, round_.rules.subcooling_tolerance_f)
+            found.says.append(
+                f"Subcooling {signed_difference(value)} against a target of {difference(target)} ({source}): {word}."
+            )
     except EngineError as error:
         found.says.append(f"{error}. Check the pressure and the refrigerant.")
     return found
@@ -143,34 +163,34 @@ def _evaporating_says(found: Section, round_: Round, evaporating: float, u95: fl
     returning = round_.value("return_unit", "dry_bulb")
     if returning is None:
         return []
-    difference, usual = returning - evaporating, EVAPORATOR_DIFFERENCE.value
-    found.values["evaporator_difference_f"] = Estimate(difference, hypot(u95, DRY_BULB_ACCURACY.value), "°F")
-    word = (
-        "as usual"
-        if abs(difference - usual) <= EVAPORATOR_DIFFERENCE_SPREAD.value
-        else "larger"
-        if difference > usual
-        else "smaller"
-    )
+    under, usual = returning - evaporating, EVAPORATOR_DIFFERENCE.value
+    found.values["evaporator_difference_f"] = Estimate(under, hypot(u95, DRY_BULB_ACCURACY.value), "°F")
+    word = "as usual" if abs(under - usual) <= EVAPORATOR_DIFFERENCE_SPREAD.value else "larger" if under > usual else "smaller"
     return [
-        f"Evaporating {evaporating:.0f} °F is {difference:.0f} under the return air, {word} (about 35 at 400 CFM/ton and 50 %RH)."
+        f"Evaporating {temperature(evaporating, 0)} is {difference(under, 0)} under the return air, {word} "
+        f"(about {difference(usual, 0)} at 400 CFM/ton and 50 %RH)."
     ]
 
 
 def _superheat_says(round_: Round, superheat: float, u95: float, return_wet_bulb_f: float | None) -> list[str]:
     if round_.equipment.metering_device == "txv":
         word = "in range" if charge.txv_total_superheat_in_range(superheat) else "out of range"
-        return [f"Superheat at the outdoor unit is {superheat:.1f} °F; a TXV system shows 8 to 17: {word}."]
+        return [
+            f"Superheat at the outdoor unit is {signed_difference(superheat)}; a TXV system shows {difference(TXV_TOTAL_SUPERHEAT_LOW.value, 0)} to "
+            f"{difference(TXV_TOTAL_SUPERHEAT_HIGH.value, 0)}: {word}."
+        ]
     outdoor = round_.value("outdoor", "dry_bulb")
     if return_wet_bulb_f is None or outdoor is None:
-        return [f"Superheat {superheat:.1f} °F: an orifice's target needs return wet bulb and outdoor temperature."]
+        return [f"Superheat {signed_difference(superheat)}: an orifice's target needs return wet bulb and outdoor temperature."]
     target = charge.orifice_target_superheat_f(return_wet_bulb_f, outdoor)
     if target is None:
-        return [f"Superheat {superheat:.1f} °F: no target below 5 °F in this weather."]
+        return [f"Superheat {signed_difference(superheat)}: no target below {difference(5.0, 0)} in this weather."]
     # the target moves 1.5 °F with each °F of return wet bulb and half a degree with each of outdoor air
     u95 = hypot(u95, 1.5 * WET_BULB_ACCURACY.value, 0.5 * DRY_BULB_ACCURACY.value)
     word = _word(superheat - target, u95, round_.rules.orifice_superheat_tolerance_f)
-    return [f"Superheat {superheat:.1f} °F against a target of {target:.1f} (the plate's chart wins): {word}."]
+    return [
+        f"Superheat {signed_difference(superheat)} against a target of {difference(target)} (the plate's chart wins): {word}."
+    ]
 
 
 def statics_of(round_: Round) -> Statics | None:
@@ -249,6 +269,29 @@ def ducts_section(round_: Round, result: RoundResult) -> Section:
         heat = leakage.reheat_inside(at["supply_plenum"], expected.value, dew, expected.u95)
         if heat.sure:
             found.says.append(heat.message)
+    return found
+
+
+def rooms_section(round_: Round) -> Section:
+    """Each room's register against the plenum, and its duct against what the room wants, at the usual friction rate."""
+    found, plenum = Section("rooms"), round_.value("supply_plenum", "dry_bulb")
+    for duct in round_.equipment.rooms:
+        register = round_.value(f"{ROOM}{duct.name}", "dry_bulb")
+        if register is not None and plenum is not None:
+            gain = register - plenum
+            found.values[f"{duct.name}: gain"] = Estimate(gain, MATCHED_PAIR_ACCURACY.value, "°F")
+            if gain > DUCT_RUN_GAIN_LIMIT.value + MATCHED_PAIR_ACCURACY.value:
+                found.says.append(
+                    f"{duct.name}: the air warms {difference(gain)} on its way. Look at that run's insulation and length."
+                )
+        try:
+            carries = duct_airflow_cfm(FRICTION_RATE_USUAL.value, duct.diameter_in, duct.duct, FLEX_STRETCHED)
+            found.values[f"{duct.name}: carries"] = Estimate(carries, DUCT_CARRY_SPREAD.value * carries, "CFM")
+            if duct.wants_cfm:
+                wanted = room(duct.wants_cfm, FRICTION_RATE_USUAL.value, [duct.diameter_in], duct.duct, FLEX_STRETCHED)
+                found.says.append(f"{duct.name}: {wanted.sentence}")
+        except EngineError as error:
+            found.says.append(f"{duct.name}: {error}.")
     return found
 
 

@@ -6,11 +6,10 @@ Airflow: all ways at once, weighed; what is weighed becomes the round's airflow.
 from dataclasses import dataclass, replace
 from math import hypot, sqrt
 
-from engine.airflow.blower_table import blower_airflow
 from engine.airflow.drop_ratio import manometer_u95_inwc
-from engine.airflow.estimate import AirflowEstimate
 from engine.airflow.methods import METHODS
 from engine.airflow.weighting import Weighted, weigh
+from engine.assessment.airflows import airflows
 from engine.assessment.assess import assess, verdict_of
 from engine.assessment.balance import ledger_section
 from engine.assessment.heating import heating_section, heating_verdict
@@ -21,12 +20,13 @@ from engine.assessment.sections import (
     ducts_section,
     electrical_section,
     lines_section,
+    rooms_section,
     statics_of,
     statics_section,
     volumes,
     water_section,
 )
-from engine.constants import BTUH_PER_TON, DRY_BULB_ACCURACY, LINE_CLAMP_ACCURACY
+from engine.constants import BTUH_PER_TON, DRY_BULB_ACCURACY
 from engine.errors import EngineError
 from engine.expected.authority import from_published
 from engine.expected.cooling import power_fraction
@@ -79,6 +79,7 @@ def assess_whole(round_: Round, baseline: Round | None = None) -> Whole:
         follow_up_section(round_, air, indicators, baseline, then),
         ledger_section(round_, air),
         ducts_section(round_, air),
+        rooms_section(round_),
         water_section(round_),
     )
     verdict = verdict_of(round_, indicators, air.findings, air.withheld)
@@ -87,24 +88,13 @@ def assess_whole(round_: Round, baseline: Round | None = None) -> Whole:
 
 def with_weighed_airflow(round_: Round) -> tuple[Round, Weighted | None, list[str]]:
     """The round with one airflow: all airflow readings and the blower table at the measured static, weighed as mass flows."""
-    estimates = [
-        AirflowEstimate(r.method or "nominal_guess", r.value, METHODS[r.method or "nominal_guess"].accuracy * r.value,
-                        r.plane or METHODS[r.method or "nominal_guess"].plane)
-        for r in round_.readings if r.place == "blower" and r.quantity == "airflow"
-    ]  # fmt: skip
-    volume, caveats = volumes(round_), []
-    read, plate = statics_of(round_), round_.equipment
-    if read and plate.blower_table and plate.tap:
-        try:
-            total = abs(read.return_inwc) + abs(read.supply_inwc)
-            estimates.append(blower_airflow(plate.blower_table, plate.tap, total, volume["supply"]))
-            caveats += estimates[-1].caveats
-        except EngineError as error:
-            caveats.append(f"{error}.")
+    estimates, caveats = airflows(round_)
+    volume = volumes(round_)
     if not estimates:
         return round_, None, caveats
     weighed = weigh(estimates, volume)
-    if len(estimates) == 1 and estimates[0].method != "blower_table":
+    read = [r for r in round_.readings if (r.place, r.quantity) == ("blower", "airflow")]
+    if len(estimates) == 1 and read:
         return round_, weighed, caveats
     best = max(weighed.weights, key=weighed.weights.get)
     cfm, u95 = weighed.mass_flow_lbh * volume["return"] / 60.0, weighed.u95_lbh * volume["return"] / 60.0
@@ -224,7 +214,13 @@ def follow_up_section(
     outdoor = round_.value("outdoor", "dry_bulb"), baseline.value("outdoor", "dry_bulb")
     if None not in (liquid, was, *outdoor):
         rows.append(
-            ("liquid_line_f", liquid, LINE_CLAMP_ACCURACY.value, was + outdoor[0] - outdoor[1], LINE_CLAMP_ACCURACY.value)
+            (
+                "liquid_line_f",
+                liquid,
+                round_.line_u95_f("liquid_line_outdoor"),
+                was + outdoor[0] - outdoor[1],
+                baseline.line_u95_f("liquid_line_outdoor"),
+            )
         )
     drops = round_.value("filter", "pressure_drop"), baseline.value("filter", "pressure_drop")
     if None not in drops:

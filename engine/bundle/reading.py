@@ -12,7 +12,7 @@ from engine.airflow.blower_table import BlowerTable
 from engine.errors import EngineError
 from engine.houserules.rules import choose
 from engine.readings.entry import Accepted, check_entry
-from engine.readings.round import Equipment, Instrument, Reading, Round
+from engine.readings.round import Equipment, Instrument, Reading, RoomDuct, Round
 from engine.units import to_engine
 from engine.water.exchanger import Grid
 
@@ -88,6 +88,8 @@ def _equipment(raw: dict) -> Equipment:
             given["blower_table"] = BlowerTable(model, taps, raw.get("blower_motor", "unknown"))
     except EngineError as fault:
         raise BundleError("equipment", str(fault)) from fault
+    if "rooms" in given:
+        given["rooms"] = tuple(RoomDuct(**room) for room in given["rooms"])
     return Equipment(**given)
 
 

@@ -9,13 +9,23 @@ from math import cos, pi, sin
 import numpy as np
 
 from engine.air import moist
+from engine.air.state import state
 from engine.assessment.result import RoundResult
 from engine.constants import GRAINS_PER_LB
+from engine.errors import EngineError
 from engine.readings.round import Round
-from engine.readings.vocabulary import WALKING_ORDER
+from engine.readings.vocabulary import HUMIDITY_QUANTITIES
+from engine.readings.walk import walk
+from engine.wording import temperature
 
 RH_LINES_PCT = (20, 40, 60, 80)
 DRY_BULB_SPAN_F = (40.0, 90.0)
+STATES = {
+    "return_grille": "Return grille",
+    "return_unit": "Return at the unit",
+    "supply_plenum": "Supply plenum",
+    "supply_register": "Register",
+}
 LEAST_TOP = 110.0  # grains/lb
 TICK_GRAINS = 20.0
 # Radius of the 95 % region of two jointly normal values, in units of the 95 % size of one: sqrt(chi2(2; 0.95)) / 2.
@@ -24,7 +34,7 @@ REGION_RADIUS = 5.991**0.5 / 2.0
 
 @dataclass(frozen=True)
 class Curve:
-    """A line on the chart. role: saturation, rh, process, coil. points: ((dry bulb, humidity ratio), ...)."""
+    """A line on the chart. role: saturation, rh, process, coil, fan, duct. points: ((dry bulb, humidity ratio), ...)."""
 
     role: str
     points: tuple[tuple[float, float], ...]
@@ -33,7 +43,7 @@ class Curve:
 
 @dataclass(frozen=True)
 class Mark:
-    """A state on the chart. role: state, apparatus, expected. readout: what hovering or tapping says."""
+    """A state on the chart. role: state, coil, apparatus, expected. readout: what hovering or tapping says."""
 
     role: str
     number: str
@@ -97,12 +107,16 @@ def _grid(dry_bulbs: np.ndarray, p: float, top: float) -> list[Curve]:
 
 def _marks(round_: Round, result: RoundResult, p: float) -> tuple[Mark, ...]:
     marks = []
-    ends = (("Return", "return_unit", "return"), ("Supply plenum", "supply_plenum", "supply"))
-    for name, place, prefix in ends:
-        number = str(WALKING_ORDER.index(place) + 1)
-        dry_bulb, w = round_.reading(place, "dry_bulb"), result[f"{prefix}_humidity_ratio"]
-        if dry_bulb and w.known:
-            marks.append(_mark("state", number, name, dry_bulb.value, w.value, p))
+    numbers = {stop.id: str(stop.number) for stop in walk(round_.equipment.kind, round_.mode)}
+    ends = {"return_unit": result["return_humidity_ratio"].value, "supply_plenum": result["supply_humidity_ratio"].value}
+    for place, name in STATES.items():
+        dry_bulb = round_.reading(place, "dry_bulb")
+        w = ends[place] if place in ends else _humidity_ratio(round_, place, p)
+        if dry_bulb and w is not None:
+            marks.append(_mark("state", numbers[place], name, dry_bulb.value, w, p))
+    leaving, supply = result["coil_leaving_f"], ends["supply_plenum"]
+    if leaving.known and supply is not None and round_.mode == "cooling":
+        marks.append(_mark("coil", "C", "Leaving the coil", leaving.value, supply, p))
     t, w = result["expected_supply_dry_bulb_f"], result["expected_supply_humidity_ratio"]
     if t.known and w.known:
         marks.append(_mark("expected", "", "Supply expected", t.value, w.value, p))
@@ -113,10 +127,20 @@ def _marks(round_: Round, result: RoundResult, p: float) -> tuple[Mark, ...]:
     return tuple(marks)
 
 
+def _humidity_ratio(round_: Round, place: str, p: float) -> float | None:
+    dry_bulb, humid = round_.reading(place, "dry_bulb"), round_.reading(place, *HUMIDITY_QUANTITIES)
+    if not (dry_bulb and humid):
+        return None
+    try:
+        return state(dry_bulb.value, humid.quantity, humid.value, round_.altitude_ft).humidity_ratio
+    except EngineError:  # a contradiction there is a finding; it has no point on the chart
+        return None
+
+
 def _mark(role: str, number: str, name: str, dry_bulb_f: float, w: float, p: float) -> Mark:
     readout = (
-        f"{name}: {dry_bulb_f:.1f} °F, {float(moist.rh_pct(dry_bulb_f, w, p)):.0f} %, "
-        f"wet bulb {float(moist.wet_bulb_f(dry_bulb_f, w, p)):.1f} °F, dew point {float(moist.dew_point_f(w, p)):.1f} °F, "
+        f"{name}: {temperature(dry_bulb_f)}, {float(moist.rh_pct(dry_bulb_f, w, p)):.0f} %, "
+        f"wet bulb {temperature(float(moist.wet_bulb_f(dry_bulb_f, w, p)))}, dew point {temperature(float(moist.dew_point_f(w, p)))}, "
         f"{GRAINS_PER_LB.value * w:.0f} grains/lb, {float(moist.enthalpy_btulb(dry_bulb_f, w)):.1f} BTU/lb"
     )
     return Mark(role, number, name, dry_bulb_f, w, readout)
@@ -124,12 +148,12 @@ def _mark(role: str, number: str, name: str, dry_bulb_f: float, w: float, p: flo
 
 def _process(marks: tuple[Mark, ...]) -> list[Curve]:
     at = {mark.name: (mark.dry_bulb_f, mark.humidity_ratio) for mark in marks}
-    curves = []
-    if "Return" in at and "Supply plenum" in at:
-        curves.append(Curve("process", (at["Return"], at["Supply plenum"])))
-        if "Apparatus dew point" in at:
-            curves.append(Curve("coil", (at["Supply plenum"], at["Apparatus dew point"])))
-    return curves
+    end = "Leaving the coil" if "Leaving the coil" in at else "Supply plenum"
+    stretches = (
+        ("process", "Return at the unit", end), ("coil", end, "Apparatus dew point"), ("fan", end, "Supply plenum"),
+        ("duct", "Return grille", "Return at the unit"), ("duct", "Supply plenum", "Register"),
+    )  # fmt: skip
+    return [Curve(role, (at[a], at[b])) for role, a, b in stretches if a != b and a in at and b in at]
 
 
 def _region(result: RoundResult, p: float) -> tuple[tuple[float, float], ...]:

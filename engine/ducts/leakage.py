@@ -10,6 +10,7 @@ from engine.air import moist
 from engine.air.state import AirState
 from engine.constants import DEW_POINT_ACCURACY, DUCT_RUN_GAIN_LIMIT, MATCHED_PAIR_ACCURACY, REHEAT_GAIN
 from engine.errors import EngineError
+from engine.wording import difference, signed_difference
 
 LEAST_CONTRAST = 0.5  # the attic must differ from the grille by this many margins, or nothing can be told
 
@@ -56,10 +57,10 @@ def return_side(grille: AirState, unit: AirState) -> DuctFinding:
     warmer, wetter = unit.dry_bulb_f - grille.dry_bulb_f, unit.dew_point_f - grille.dew_point_f
     u_dew = hypot(DEW_POINT_ACCURACY.value, DEW_POINT_ACCURACY.value)
     if abs(wetter) > u_dew:
-        text = f"Dew point moves {wetter:+.1f} °F between grille and unit: air leaks into the return."
+        text = f"Dew point moves {signed_difference(wetter)} between grille and unit: air leaks into the return."
         return DuctFinding("return_leak_sign", text, wetter, u_dew, "°F", True)
     if warmer > MATCHED_PAIR_ACCURACY.value:
-        text = f"Air warms {warmer:.1f} °F between grille and unit at one dew point: a hot return duct, or a leak of air as damp as the house."
+        text = f"Air warms {difference(warmer)} between grille and unit at one dew point: a hot return duct, or a leak of air as damp as the house."
         return DuctFinding("return_gain", text, warmer, MATCHED_PAIR_ACCURACY.value, "°F", True)
     return DuctFinding(
         "return_sound", "Grille and unit agree within the margin.", warmer, MATCHED_PAIR_ACCURACY.value, "°F", False
@@ -70,12 +71,14 @@ def supply_side(plenum: AirState, register: AirState) -> DuctFinding:
     """Plenum against register: up to 3-4 °F is a hot duct run; far more is something reheating. Common practice, no single source."""
     gain, u95 = register.dry_bulb_f - plenum.dry_bulb_f, MATCHED_PAIR_ACCURACY.value
     if gain >= REHEAT_GAIN.value:
-        text = f"Air warms {gain:.1f} °F from plenum to register: far more than a duct. Something reheats it downstream."
+        text = f"Air warms {difference(gain)} from plenum to register: far more than a duct. Something reheats it downstream."
         return DuctFinding("reheat_downstream", text, gain, u95, "°F", True)
     if gain > DUCT_RUN_GAIN_LIMIT.value:
-        text = f"Air warms {gain:.1f} °F from plenum to register: a hot duct run."
+        text = f"Air warms {difference(gain)} from plenum to register: a hot duct run."
         return DuctFinding("duct_gain", text, gain, u95, "°F", gain > DUCT_RUN_GAIN_LIMIT.value + u95)
-    return DuctFinding("duct_sound", f"Air warms {gain:.1f} °F from plenum to register, as a duct does.", gain, u95, "°F", False)
+    return DuctFinding(
+        "duct_sound", f"Air warms {difference(gain)} from plenum to register, as a duct does.", gain, u95, "°F", False
+    )
 
 
 def reheat_inside(
@@ -85,7 +88,7 @@ def reheat_inside(
     warm, damp = plenum.dry_bulb_f - expected_dry_bulb_f, plenum.dew_point_f - expected_dew_point_f
     u_warm, u_damp = hypot(expected_u95_f, MATCHED_PAIR_ACCURACY.value), hypot(expected_u95_f, DEW_POINT_ACCURACY.value)
     if warm > u_warm and abs(damp) <= u_damp:
-        text = f"The plenum is {warm:.1f} °F warm while its dew point is as expected: heat is added inside the unit; the coil is fine."
+        text = f"The plenum is {difference(warm)} warm while its dew point is as expected: heat is added inside the unit; the coil is fine."
         return DuctFinding("reheat_inside", text, warm, u_warm, "°F", True)
     return DuctFinding("no_reheat_inside", "No heat added inside the unit beyond the margin.", warm, u_warm, "°F", False)
 

@@ -20,6 +20,7 @@ from engine.errors import OutOfRange
 ROUGHNESS_FT = {"metal": ROUGHNESS_METAL, "flex": ROUGHNESS_FLEX}
 DIAMETER_RANGE_IN = (3.0, 24.0)
 FRICTION_RANGE = (0.01, 0.5)
+FLEX_STRETCHED = 0.96  # how tight flexible duct is usually pulled (MEM)
 _ROUNDS = 40
 
 
@@ -79,7 +80,11 @@ class RoomResult:
 
 
 def room(
-    wants_cfm: float, friction_inwc_per_100ft: float, diameters_in: list[float], duct: str = "flex", stretched: float = 0.96
+    wants_cfm: float,
+    friction_inwc_per_100ft: float,
+    diameters_in: list[float],
+    duct: str = "flex",
+    stretched: float = FLEX_STRETCHED,
 ) -> RoomResult:
     """A room's ducts at the system's friction rate against what it wants [CFM]."""
     if not wants_cfm > 0:

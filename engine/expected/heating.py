@@ -13,6 +13,7 @@ from engine.constants import BTUH_PER_TON, NOMINAL_CFM_PER_TON, STANDARD_AIR_VOL
 from engine.expected.cooling import Machine, fan_heat_btuh
 from engine.expected.curves import FLOW_RANGE_PCT, curve, outside
 from engine.houserules.rules import HouseRules
+from engine.wording import temperature
 
 RETURN_RANGE_F = (55.0, 80.0)
 OUTDOOR_RANGE_F = (-10.0, 65.0)
@@ -65,10 +66,12 @@ class Mode(NamedTuple):
 def mode_by_weather(outdoor_f: float, heat_pump: bool, rules: HouseRules) -> Mode:
     """Cooling from the shop's least outdoor temperature up; a heat pump below its most in heating; between, no charge verdict."""
     if outdoor_f >= rules.least_outdoor_f:
-        return Mode("cooling", f"{outdoor_f:.0f} °F: warm enough to test cooling.")
+        return Mode("cooling", f"{temperature(outdoor_f, 0)}: warm enough to test cooling.")
     if heat_pump and outdoor_f < rules.most_outdoor_heating_f:
-        return Mode("heating", f"{outdoor_f:.0f} °F: a heat pump is tested in heating.")
-    needs = f"{rules.least_outdoor_f:.0f} °F and up"
+        return Mode("heating", f"{temperature(outdoor_f, 0)}: a heat pump is tested in heating.")
+    needs = f"{temperature(rules.least_outdoor_f, 0)} and up"
     if heat_pump:
-        needs += f", or below {rules.most_outdoor_heating_f:.0f} °F"
-    return Mode("neither", f"{outdoor_f:.0f} °F: no charge verdict. Take the air side and the statics, and come back at {needs}.")
+        needs += f", or below {temperature(rules.most_outdoor_heating_f, 0)}"
+    return Mode(
+        "neither", f"{temperature(outdoor_f, 0)}: no charge verdict. Take the air side and the statics, and come back at {needs}."
+    )

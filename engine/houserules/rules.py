@@ -114,7 +114,7 @@ class HouseRules:
 DEFAULT = HouseRules()
 
 
-def choose(choices: dict[str, object]) -> HouseRules:
+def choose(choices: dict[str, object], version: str = VERSION) -> HouseRules:
     """House rules with these choices and the defaults for the rest; an unknown rule or choice is an error naming it."""
     known = {rule.id: rule for rule in RULES}
     for name, value in choices.items():
@@ -122,7 +122,7 @@ def choose(choices: dict[str, object]) -> HouseRules:
             raise EngineError(f"house rule '{name}' is unknown; known are {', '.join(known)}")
         if value not in known[name].alternatives:
             raise EngineError(f"house rule '{name}' cannot be {value!r}; choose from {known[name].alternatives}")
-    return HouseRules(**choices)
+    return HouseRules(**choices, version=version)
 
 
 def field_names() -> set[str]:

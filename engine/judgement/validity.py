@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from engine.readings.round import Round
 from engine.readings.vocabulary import GROUND_SOURCE
+from engine.wording import temperature
 
 
 @dataclass(frozen=True)
@@ -33,7 +34,9 @@ def _warm_enough(round_: Round) -> str:
     reading = round_.reading("outdoor", "dry_bulb")
     least = round_.rules.least_outdoor_f
     if reading and reading.value < least and round_.equipment.kind != GROUND_SOURCE:
-        return f"Too cold out to judge cooling: {reading.value:.1f} °F, and the shop's rule is {least:.0f} °F and up."
+        return (
+            f"Too cold out to judge cooling: {temperature(reading.value)}, and the shop's rule is {temperature(least, 0)} and up."
+        )
     return ""
 
 
@@ -62,7 +65,9 @@ def _cold_enough(round_: Round) -> str:
     reading = round_.reading("outdoor", "dry_bulb")
     most = round_.rules.most_outdoor_heating_f
     if reading and reading.value >= most and round_.equipment.kind != GROUND_SOURCE:
-        return f"Too warm out to judge heating: {reading.value:.1f} °F, and the shop's rule is below {most:.0f} °F."
+        return (
+            f"Too warm out to judge heating: {temperature(reading.value)}, and the shop's rule is below {temperature(most, 0)}."
+        )
     return ""
 
 

@@ -11,7 +11,7 @@ from engine.airflow.methods import AirflowMethod
 from engine.judgement.findings import CONTRADICTION, Finding
 from engine.judgement.indicators import BORDERLINE, CANT_TELL, IN_RANGE, Indicator
 from engine.judgement.validity import Withheld
-from engine.wording import airflow, capacity, difference, listed, share, temperature
+from engine.wording import airflow, capacity, difference, listed, share
 
 ATTENTION, FINE, OPEN, WITHHELD = "attention", "fine", "open", "withheld"
 
@@ -122,7 +122,7 @@ def _low_on_a_guess(case: Case) -> str:
 
 def _in_range(case: Case) -> str:
     return (
-        f"Split {temperature(case.split.measured.value)}, {airflow(case.airflow.measured.value)} "
+        f"Split {difference(case.split.measured.value)}, {airflow(case.airflow.measured.value)} "
         f"and {capacity(case.capacity.measured.value)} are what this air should give."
     )
 

@@ -2,17 +2,22 @@
 
 from dataclasses import dataclass, field
 
+from engine.constants import LINE_CLAMP_ACCURACY
 from engine.houserules.rules import HouseRules
 
 
 @dataclass(frozen=True)
 class Instrument:
-    """An air probe: what it is called and its 95 % accuracy (°F; %RH, or None for the usual figures)."""
+    """An instrument: what it is called and its 95 % accuracy, None for the usual figures.
+
+    dry_bulb_accuracy_f [°F] and rh_accuracy_pct [%RH]: of an air probe. line_accuracy_f [°F]: of a pipe clamp.
+    """
 
     id: str
     label: str = ""
     dry_bulb_accuracy_f: float | None = None
     rh_accuracy_pct: float | None = None
+    line_accuracy_f: float | None = None
 
 
 @dataclass(frozen=True)
@@ -31,6 +36,16 @@ class Reading:
     leg: str | None = None
     spot: str = ""
     u95: float | None = None
+
+
+@dataclass(frozen=True)
+class RoomDuct:
+    """A room's supply duct: its name, round duct diameter [in.], 'metal' or 'flex', and the airflow it wants [CFM], None when not known."""
+
+    name: str
+    diameter_in: float
+    duct: str = "flex"
+    wants_cfm: float | None = None
 
 
 @dataclass(frozen=True)
@@ -60,11 +75,12 @@ class Equipment:
     heat_table: object | None = None
     loop_fluid: str = "water"
     loop_share: float = 0.0
+    rooms: tuple[RoomDuct, ...] = ()
 
 
 @dataclass(frozen=True)
 class Round:
-    """A round of readings with all that is needed to judge it. altitude_ft: 0 to 12,000. climate: 'dry', 'humid' or None."""
+    """A round of readings with all that is needed to judge it. altitude_ft: -300 to 12,000. climate: 'dry', 'humid' or None."""
 
     equipment: Equipment
     altitude_ft: float
@@ -79,6 +95,12 @@ class Round:
         """The last reading at a place of any of these quantities, or None."""
         found = [r for r in self.readings if r.place == place and r.quantity in quantities]
         return found[-1] if found else None
+
+    def line_u95_f(self, place: str) -> float:
+        """95 % of a line temperature there [°F]: the clamp's own accuracy, else the usual."""
+        found = self.reading(place, "temperature")
+        own = next((i.line_accuracy_f for i in self.instruments if found and i.id == found.instrument), None)
+        return own or LINE_CLAMP_ACCURACY.value
 
     def value(self, place: str, *quantities: str) -> float | None:
         """The value of that reading, or None."""

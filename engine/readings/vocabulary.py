@@ -29,10 +29,12 @@ PLACES = {
     "water_in": "Loop water, entering",
     "water_out": "Loop water, leaving",
     "water_loop": "Loop water, flow",
+    "traverse": "Traverse",
+    "strips": "Strip heat, for the airflow",
+    "furnace": "Gas heat, for the airflow",
     "system": "System",
 }
-# On the way in past the condenser, then inside; supply last, so that what to expect is known before it is measured.
-WALKING_ORDER = ("outdoor", "return_unit", "blower", "supply_plenum")
+ROOM = "room:"  # a room's place is this and its name
 HUMIDITY_QUANTITIES = ("rh", "wet_bulb", "dew_point")
 
 
@@ -72,6 +74,15 @@ QUANTITIES = {
         Quantity("power_factor", "Power factor", "ratio", "ratio", 0.3, 1.0, "power_factor"),
         Quantity("flow", "Water flow", "water_flow", "GPM", 0.5, 40.0, "flow"),
         Quantity("running_time", "Minutes running", "time", "min", 0.0, 1440.0, "running_time"),
+        Quantity("time_available", "Minutes on site from now", "time", "min", 0.0, 720.0, "time_available"),
+        Quantity("velocity", "Velocity", "velocity", "fpm", 50.0, 3000.0, "velocity"),
+        Quantity("gross_area", "Gross area", "area", "in2", 8.0, 2800.0, "gross_area"),
+        Quantity("free_area", "Free area", "share", "pct", 30.0, 100.0, "free_area"),
+        Quantity(
+            "temperature_rise", "Rise through the heat", "temperature_difference", "degF_diff", 5.0, 120.0, "temperature_rise"
+        ),
+        Quantity("gas_input", "Gas input", "heat", "BTU/h", 20000.0, 200000.0, "gas_input"),
+        Quantity("efficiency", "Efficiency", "share", "pct", 50.0, 99.0, "efficiency"),
     )
 }
 
@@ -101,20 +112,27 @@ QUANTITIES_AT = {
     "water_in": ("temperature",),
     "water_out": ("temperature",),
     "water_loop": ("flow", "water_drop"),
-    "system": ("running_time",),
+    "traverse": ("velocity", "gross_area", "free_area"),
+    "strips": ("voltage", "current", "temperature_rise"),
+    "furnace": ("gas_input", "efficiency", "temperature_rise"),
+    "system": ("running_time", "time_available"),
 }
 
-# Observations: what was seen, in degrees. `coil` is the evaporator as the technician finds it.
+
+def quantities_at(place: str) -> tuple[str, ...]:
+    """What is read at a place, a room's register among them; nothing at a place that is not known."""
+    if place.startswith(ROOM) and len(place) > len(ROOM):
+        return ("dry_bulb",)
+    return QUANTITIES_AT.get(place, ())
+
+
+def place_name(place: str) -> str:
+    """The place in words."""
+    return f"Register, {place.removeprefix(ROOM)}" if place.startswith(ROOM) else PLACES[place]
+
+
 GROUND_SOURCE = "ground_source"
 KINDS = ("air_conditioner", "heat_pump", GROUND_SOURCE)
-OBSERVATIONS = {
-    "strip_heat": {"off": "Off", "on": "On", "none": "None fitted"},
-    "coil": {"wet": "Wet", "dry": "Dry"},
-    "condenser_coil": {"dry": "Dry", "wet": "Wet", "matted": "Matted"},
-    "panels": {"on": "On", "off": "One off"},
-    "outdoor_coil": {"clear": "Clear", "iced": "Iced", "defrosting": "Defrosting"},
-}
-
 # Where a number in a °F field would be odd but is an everyday °C value for that place in cooling: asked, never converted.
 CELSIUS_LOOKALIKES_F = {
     ("return_unit", "dry_bulb"): (10.0, 42.0),

@@ -21,6 +21,7 @@ from engine.constants import (
 from engine.errors import EngineError
 from engine.houserules.rules import DEFAULT, HouseRules
 from engine.uncertainty.estimate import Predicted
+from engine.wording import difference, signed_difference, temperature
 
 # class -> the house rule with its condensing over ambient
 OVER_AMBIENT_RULES = {
@@ -81,15 +82,21 @@ def expected_approach(
     """
     if efficiency_class is None:
         half = APPROACH_LIMIT_UNKNOWN_CLASS.value / 2
-        return ExpectedLine(half, half, "class unknown: only the bare limit of 15 °F for modern equipment")
+        return ExpectedLine(
+            half,
+            half,
+            f"class unknown: only the bare limit of {difference(APPROACH_LIMIT_UNKNOWN_CLASS.value, 0)} for modern equipment",
+        )
     over = condensing_over_ambient_f(efficiency_class, load, rules)
-    basis = f"{over:.0f} °F condensing over ambient ({efficiency_class}) less {target_subcooling_f:.0f} °F subcooling"
+    basis = (
+        f"{difference(over, 0)} condensing over ambient ({efficiency_class}) less {difference(target_subcooling_f, 0)} subcooling"
+    )
     return ExpectedLine(over - target_subcooling_f, rules.approach_tolerance_f, basis)
 
 
 def expected_liquid_line(outdoor_f: float, approach: ExpectedLine) -> ExpectedLine:
     """Expected liquid line [°F] = outdoor + expected approach."""
-    return ExpectedLine(outdoor_f + approach.value_f, approach.tolerance_f, f"outdoor plus {approach.value_f:.0f} °F")
+    return ExpectedLine(outdoor_f + approach.value_f, approach.tolerance_f, f"outdoor plus {difference(approach.value_f, 0)}")
 
 
 def predicted_condensing(outdoor_f: float, efficiency_class: str, load: float = 1.0, rules: HouseRules = DEFAULT) -> Predicted:
@@ -101,19 +108,21 @@ def predicted_condensing(outdoor_f: float, efficiency_class: str, load: float = 
 def predicted_evaporating(return_dry_bulb_f: float) -> Predicted:
     """Evaporating temperature [°F] from return air: about 35 °F below it at 400 CFM/ton and 50 %RH."""
     value = return_dry_bulb_f - EVAPORATOR_DIFFERENCE.value
-    return Predicted(value, EVAPORATOR_DIFFERENCE_SPREAD.value, "°F", "return dry bulb less 35 °F")
+    return Predicted(
+        value, EVAPORATOR_DIFFERENCE_SPREAD.value, "°F", f"return dry bulb less {difference(EVAPORATOR_DIFFERENCE.value, 0)}"
+    )
 
 
 def predicted_superheat(suction_line_f: float, evaporating: Predicted) -> Predicted:
     """Superheat [°F] of a measured suction line over a *predicted* evaporating temperature."""
     u95 = hypot(evaporating.u95, LINE_CLAMP_ACCURACY.value)
-    return Predicted(suction_line_f - evaporating.value, u95, "°F", f"suction line over {evaporating}")
+    return Predicted(suction_line_f - evaporating.value, u95, "°F", f"suction line over {evaporating}", is_difference=True)
 
 
 def predicted_subcooling(liquid_line_f: float, condensing: Predicted) -> Predicted:
     """Subcooling [°F] of a measured liquid line under a *predicted* condensing temperature."""
     u95 = hypot(condensing.u95, LINE_CLAMP_ACCURACY.value)
-    return Predicted(condensing.value - liquid_line_f, u95, "°F", f"{condensing} less liquid line")
+    return Predicted(condensing.value - liquid_line_f, u95, "°F", f"{condensing} less liquid line", is_difference=True)
 
 
 def liquid_line_findings(
@@ -127,17 +136,17 @@ def liquid_line_findings(
     """What the liquid line's temperatures say [°F]; None where not read. The pair's own accuracy is allowed for."""
     margin, found = LINE_CLAMP_ACCURACY.value, []
     if outdoor_f is not None and condenser_outlet_f < outdoor_f - margin:
-        text = f"The liquid line is {outdoor_f - condenser_outlet_f:.1f} °F below outdoor air, which it cannot be."
+        text = f"The liquid line is {difference(outdoor_f - condenser_outlet_f)} below outdoor air, which it cannot be."
         found.append(
             LineFinding(
                 "liquid_below_outdoor", text, "Doubt the probes first, then look for a restriction upstream of the clamp."
             )
         )
     if metering_inlet_f is not None and condenser_outlet_f - metering_inlet_f > LIQUID_LINE_DROP_LIMIT.value + margin:
-        text = f"The liquid line drops {condenser_outlet_f - metering_inlet_f:.1f} °F on its way to the metering device."
+        text = f"The liquid line drops {difference(condenser_outlet_f - metering_inlet_f)} on its way to the metering device."
         found.append(LineFinding("liquid_line_drop", text, "Look for a kink, a drier or a valve not fully open."))
     if drier_in_f is not None and drier_out_f is not None and drier_in_f - drier_out_f > drier_limit_f + margin:
-        text = f"The drier drops {drier_in_f - drier_out_f:.1f} °F."
+        text = f"The drier drops {difference(drier_in_f - drier_out_f)}."
         found.append(LineFinding("drier_drop", text, "The drier restricts. A clogged screen at the valve would show no drop."))
     return found
 
@@ -149,15 +158,15 @@ def suction_findings(
     house is still being dried with superheat on target, which is no fault; at_coil_f: the same line at the evaporator outlet."""
     found = []
     if compressor_inlet_f is not None and at_coil_f is not None and compressor_inlet_f - at_coil_f > SUCTION_RISE_LOOK.value:
-        text = f"The suction line warms {compressor_inlet_f - at_coil_f:.0f} °F on its way outside."
+        text = f"The suction line warms {difference(compressor_inlet_f - at_coil_f, 0)} on its way outside."
         found.append(LineFinding("suction_rise", text, "Little flow, or a bare line."))
     if compressor_inlet_f is not None and compressor_inlet_f > COMPRESSOR_INLET_LIMIT.value and not drawing_down:
-        text = f"Suction enters the compressor at {compressor_inlet_f:.0f} °F: above 65 °F it overheats."
+        text = f"Suction enters the compressor at {temperature(compressor_inlet_f, 0)}: above {temperature(COMPRESSOR_INLET_LIMIT.value, 0)} it overheats."
         found.append(LineFinding("compressor_inlet_hot", text, "Little flow, or a bare suction line: compare it along its way."))
     if evaporating_f is not None and evaporating_f < ICING_EVAPORATING.value:
-        text = f"Evaporating at {evaporating_f:.0f} °F: the coil ices."
+        text = f"Evaporating at {temperature(evaporating_f, 0)}: the coil ices."
         found.append(LineFinding("icing", text, "Stop and thaw first; then prove the airflow."))
     if evaporating_f is not None and compressor_inlet_f is not None and compressor_inlet_f - evaporating_f < 2.0:
-        text = f"Superheat is {compressor_inlet_f - evaporating_f:.0f} °F: liquid may reach the compressor."
+        text = f"Superheat is {signed_difference(compressor_inlet_f - evaporating_f)}: liquid may reach the compressor."
         found.append(LineFinding("liquid_return", text, "Urgent: stop the compressor, then find out why."))
     return found

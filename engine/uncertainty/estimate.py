@@ -2,6 +2,8 @@
 
 from dataclasses import dataclass
 
+from engine.wording import difference, temperature
+
 
 @dataclass(frozen=True)
 class Estimate:
@@ -29,6 +31,10 @@ class Predicted:
     u95: float
     unit: str
     basis: str
+    is_difference: bool = False  # of °F: a superheat, not a temperature
 
     def __str__(self) -> str:
-        return f"≈ {self.value:.0f} ± {self.u95:.0f} {self.unit} predicted"
+        if self.unit != "°F":
+            return f"≈ {self.value:.0f} ± {self.u95:.0f} {self.unit} predicted"
+        value = difference(self.value, 0) if self.is_difference else temperature(self.value, 0)
+        return f"≈ {value} ± {difference(self.u95, 0)} predicted"

@@ -5,6 +5,7 @@ import shutil
 from pathlib import Path
 
 import pytest
+from playwright.sync_api import expect
 
 from tests.web.conftest import make_shop
 
@@ -48,24 +49,46 @@ class Sheet:
         self.page.get_by_role("button", name="Sign in").click()
         return self
 
-    def open(self):
-        self.page.goto(f"{self.address}/visits/{self.shop.visit.public_id}/")
-        self.page.wait_for_function("document.querySelector('.outbox').textContent === 'All sent'")
+    def open(self, at=""):
+        """The visit's sheet, at a station or a stop: 'settle', 'read/return_unit'."""
+        self.page.goto(f"{self.address}/visits/{self.shop.visit.public_id}/" + (f"#{at}" if at else ""))
+        expect(self.outbox).to_have_text("All sent")
         return self
+
+    def sent(self):
+        """Wait until everything taken has been answered."""
+        self.page.wait_for_timeout(150)  # what was just done has reached the outbox
+        expect(self.outbox).to_have_text("All sent")
+
+    def go(self, station):
+        self.page.locator(f'[data-station-to="{station}"]').click()
+
+    def go_to(self, stop):
+        """To a stop, by its place on the drawing where it has one."""
+        self.page.evaluate("stop => location.hash = `read/${stop}`", stop)
+        self.page.locator(f"#stop-{stop}").wait_for(state="visible")
 
     def field(self, name):
         return self.page.locator(f'input[data-field="{name}"]')
 
     def type(self, name, value):
-        """Type a value and leave the field with Enter."""
-        self.field(name).fill(value)
-        self.field(name).press("Enter")
+        """Go where a field is, type a value, leave the field."""
+        field = self.field(name)
+        if not field.is_visible():
+            stop = field.evaluate("input => input.closest('.stop')?.dataset.stopId ?? 'settle'")
+            self.go("settle") if stop == "settle" else self.go_to(stop)
+        field.fill(value)
+        field.press("Tab")
 
     def choose(self, question, degree):
-        self.page.check(f"input[name={question}][value={degree}]")
+        choice = self.page.locator(f'input[name="see.{question}"][value={degree}]')
+        if not choice.is_visible():
+            self.go(choice.evaluate("input => input.closest('.station').dataset.at"))
+        choice.check(force=True)
 
     def name_probe(self):
         for place in ("outdoor", "return_unit", "supply_plenum"):
+            self.go_to(place)
             self.page.locator(f'select[name="{place}.instrument"]').select_option(label=self.shop.probe.label)
 
     def note(self, name):

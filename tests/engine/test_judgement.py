@@ -161,4 +161,4 @@ def test_one_reading_alone(place, quantity, text, unit, answer):
 def test_celsius_is_asked_once_and_an_instruments_range_counts():
     assert check_entry("return_unit", "dry_bulb", "24", "degF", confirmed=True) == Accepted(24.0)
     outside = check_entry("outdoor", "dry_bulb", "125", "degF", instrument_range=(14.0, 122.0))
-    assert isinstance(outside, Refused) and "14 to 122" in outside.message
+    assert isinstance(outside, Refused) and "14 °F to 122 °F" in outside.message

@@ -213,10 +213,8 @@ def test_demo_comes_up_survives_a_killed_database_refuses_a_second_start_and_sto
         assert "Stopping" in demo.stop() and demo.process.returncode == 0
         assert not Path(f"/proc/{database_pid}").exists() and not pid_file.exists()
 
-        began = time.monotonic()
         demo.start()
         assert "demo shop was loaded" not in demo.read_until("Odile"), "a second run keeps the data"
-        assert time.monotonic() - began < 30
         demo.stop()
 
         with socket.socket() as other:

@@ -1,17 +1,41 @@
 """Two shops: ours with a house, two probes and a visit; and another shop, whose people may see nothing of it."""
 
+import io
 import json
+import re
 import uuid
 from datetime import timedelta
+from html import unescape
 from types import SimpleNamespace
 
 import pytest
+from django.core.files.base import ContentFile
 from django.urls import reverse
 from django.utils import timezone
+from PIL import Image
 
 from web.accounts.models import Shop, User
 from web.houses.models import House, Instrument, System
+from web.houses.services import save_house
 from web.visits import services
+
+SOUND = {
+    "system.running_time": "20", "see.strip_heat": "off", "see.coil": "wet", "outdoor.dry_bulb": "90.8", "return_unit.dry_bulb": "76.4",
+    "return_unit.humidity": "rh", "return_unit.rh": "52", "blower.airflow@flow_device": "1200", "blower.plane": "return",
+    "supply_plenum.dry_bulb": "55.8", "supply_plenum.humidity": "rh", "supply_plenum.rh": "91",
+}  # fmt: skip
+
+
+def words(response):
+    """What a page says, without its tags."""
+    return unescape(re.sub(r"\s+", " ", re.sub(r"<[^>]+>", " ", response.content.decode())))
+
+
+def a_picture(kind="JPEG", size=(64, 48), exif=None):
+    """A small picture as an upload."""
+    file = io.BytesIO()
+    Image.new("RGB", size, "gray").save(file, kind, **({"exif": exif} if exif else {}))
+    return ContentFile(file.getvalue(), name="picture.jpg")
 
 
 def make_shop(name, username):
@@ -20,10 +44,16 @@ def make_shop(name, username):
     person = User.objects.create_user(
         username, password="quite-long-enough", first_name=username.title(), last_name="Test", shop=shop
     )
-    house = House.objects.create(shop=shop, name=f"{name} house", altitude_ft=1150, climate="humid")
+    house = save_house(person, House(name=f"{name} house", altitude_ft=1150, climate="humid"))
     system = System.objects.create(house=house, name="main", nominal_tons=3.0, metering_device="txv", refrigerant="R-410A")
     probe = Instrument.objects.create(
-        shop=shop, label=f"{name} probe", dry_bulb_accuracy_f=0.9, rh_accuracy_pct=3.0, lowest_f=-4.0, highest_f=120.0
+        shop=shop,
+        label=f"{name} probe",
+        dry_bulb_accuracy_f=0.9,
+        rh_accuracy_pct=3.0,
+        lowest_f=-4.0,
+        highest_f=120.0,
+        calibrated_on=timezone.localdate(),
     )
     visit = services.start_visit(person, system)
     return SimpleNamespace(
@@ -57,13 +87,16 @@ class Device:
         self.sequence += 1
         return {
             "id": str(uuid.uuid4()), "kind": "reading", "round": str(self.shop.round.public_id), "place": place,
-            "quantity": quantity, "value": value, "unit": unit, "sequence": self.sequence,
+            "quantity": quantity, "variant": "", "value": value, "unit": unit, "sequence": self.sequence,
             "taken_at": (timezone.now() + timedelta(milliseconds=self.sequence)).isoformat(), "supersedes": "",
             "instrument": str(self.shop.probe.public_id) if unit in ("degF", "degC", "pct") else "", **more,
         }  # fmt: skip
 
-    def seen(self, name, degree):
-        return self.item("", "", "", unit="") | {"kind": "observation", "seen": name, "degree": degree, "instrument": ""}
+    def entry(self, kind, **what):
+        return self.item("", "", "", unit="") | {"kind": kind, "instrument": "", **what}
+
+    def seen(self, name, degree, **more):
+        return self.entry("observation", seen=name, degree=degree, **more)
 
     def post(self, *items, clock=None):
         body = {"device": self.id, "clock": (clock or timezone.now()).isoformat(), "items": list(items)}
@@ -80,7 +113,7 @@ class Device:
         items = [
             self.item("system", "running_time", "20", "min"), self.seen("strip_heat", "off"), self.seen("coil", "wet"),
             self.item("outdoor", "dry_bulb", "90.8"), self.item("return_unit", "dry_bulb", "76.4"),
-            self.item("return_unit", "rh", "52", "pct"), self.item("blower", "airflow", "1200", "CFM", method="flow_device"),
+            self.item("return_unit", "rh", "52", "pct"), self.item("blower", "airflow", "1200", "CFM", variant="flow_device", plane="return"),
             self.item("supply_plenum", "dry_bulb", "55.8"), self.item("supply_plenum", "rh", "91", "pct"),
         ]  # fmt: skip
         assert {answer["status"] for answer in self.send(*items)} == {"stored"}
@@ -90,3 +123,18 @@ class Device:
 @pytest.fixture
 def device(signed_in, ours):
     return Device(signed_in, ours)
+
+
+@pytest.fixture
+def preview(signed_in, ours):
+    """Ask for a preview of a sound sheet with changes."""
+    probe = str(ours.probe.public_id)
+    probes = {f"{place}.instrument": probe for place in ("outdoor", "return_unit", "supply_plenum")}
+
+    def ask(station="judge", stop="", **changes):
+        address = reverse("visits:preview", args=[ours.visit.public_id, 1])
+        response = signed_in.post(address, {**SOUND, **probes, "station": station, "stop": stop, **changes})
+        assert response.status_code == 200
+        return response
+
+    return ask

@@ -1,24 +1,53 @@
 """Who may see and do what: another shop's things do not exist, nothing is open to strangers, sign-in is throttled."""
 
+import uuid
+
 import pytest
 from django.test import Client
-from django.urls import get_resolver, reverse
+from django.urls import get_resolver, resolve, reverse
 
-from tests.web.conftest import Device
+from tests.web.conftest import Device, a_picture
+from web.probes.services import add_gateway
+from web.visits import services
 from web.visits.models import Reading, Visit
 
 PASSWORD = "quite-long-enough"
 
 
 def pages(shop):
-    visit, house, system = shop.visit.public_id, shop.house.public_id, shop.system.public_id
-    return [
-        ("get", reverse("visits:sheet", args=[visit])),
-        ("post", reverse("visits:preview", args=[visit])),
-        ("get", reverse("visits:current", args=[visit])),
-        ("get", reverse("houses:house", args=[house])),
-        ("post", reverse("visits:start", args=[system])),
+    """Every address with somebody's object in it."""
+    visit, house, system, instrument = (row.public_id for row in (shop.visit, shop.house, shop.system, shop.probe))
+    follow_up = services.open_follow_up(shop.person, shop.system, "come back").public_id
+    gateway = add_gateway(shop.person, "Van")[0].public_id
+    photo = services.add_photo(shop.person, uuid.uuid4(), shop.system, None, "coil", a_picture()).public_id
+    get = [
+        ("visits:sheet", visit), ("visits:round", visit, 1), ("visits:current", visit, 1), ("visits:photo", photo, "small"), ("visits:of_system", system),
+        ("visits:live", visit),
+        ("houses:house", house), ("houses:edit", house), ("houses:add_system", house), ("houses:system", system), ("houses:rooms", system),
+        ("houses:tables", system), ("houses:tables_of", system, "blower"), ("houses:instrument", instrument),
+    ]  # fmt: skip
+    post = [
+        ("visits:preview", visit, 1), ("visits:start", system), ("visits:next_round", visit), ("visits:hand_over", visit), ("visits:open_follow_up", visit),
+        ("visits:close_follow_up", follow_up), ("visits:pair", visit),
+        ("visits:add_photo", visit, 1), ("visits:add_nameplate", system), ("houses:check_table", system, "blower"),
+        ("houses:edit", house), ("houses:system", system), ("houses:rooms", system), ("houses:instrument", instrument), ("probes:revoke", gateway),
+    ]  # fmt: skip
+    return [("get", reverse(name, args=args)) for name, *args in get] + [
+        ("post", reverse(name, args=args)) for name, *args in post
     ]
+
+
+def test_every_address_is_in_the_list_or_is_nobodys(ours):
+    """A new page with an object in its address must join `pages`."""
+    listed = {address for _, address in pages(ours)}
+    shown = {
+        pattern.name
+        for url in get_resolver().url_patterns
+        for pattern in getattr(url, "url_patterns", [])
+        if "<" in str(pattern.pattern)
+    }
+    named = {resolve(address).url_name for address in listed}
+    assert shown <= named, shown - named
 
 
 def test_another_shops_things_do_not_exist(signed_in, theirs):
@@ -26,8 +55,9 @@ def test_another_shops_things_do_not_exist(signed_in, theirs):
     for method, address in pages(theirs):
         assert getattr(signed_in, method)(address).status_code == 404, address
     assert Visit.objects.count() == before
-    for address in ("/", "/houses/"):
-        assert "Theirs" not in signed_in.get(address).content.decode()
+    for address in ("/", "/houses/", "/houses/?q=theirs", "/houses/instruments/", reverse("visits:what_if")):
+        assert "Theirs house" not in signed_in.get(address).content.decode()
+        assert "Theirs probe" not in signed_in.get(address).content.decode()
 
 
 def test_another_shops_rounds_and_probes_cannot_be_written_to(device, signed_in, ours, theirs):
@@ -46,7 +76,14 @@ def test_a_person_without_a_shop_sees_nothing(client, ours, django_user_model):
 
 
 def test_strangers_are_sent_to_sign_in_everywhere(client, ours):
-    for method, address in [*pages(ours), ("get", "/"), ("get", "/houses/"), ("post", reverse("visits:entries"))]:
+    for method, address in [
+        *pages(ours),
+        ("get", "/"),
+        ("get", "/houses/"),
+        ("get", "/house-rules/"),
+        ("get", "/preferences/"),
+        ("post", reverse("visits:entries")),
+    ]:
         response = getattr(client, method)(address)
         assert response.status_code == 302 and response.url.startswith("/sign-in/"), address
     assert client.get("/sign-in/").status_code == 200

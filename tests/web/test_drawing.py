@@ -47,9 +47,9 @@ def test_the_chart_is_well_formed_named_and_has_no_inline_style():
     svg = ElementTree.fromstring(text)
     assert svg.get("aria-label") == "Psychrometric chart at 6,200 ft" and "style=" not in text and "#" not in text
     marks = [g for g in svg.iter("g") if g.get("data-readout")]
-    assert len(marks) == 4 and all(g.get("tabindex") == "0" and g.get("aria-label") for g in marks)
+    assert len(marks) == 5 and all(g.get("tabindex") == "0" and g.get("aria-label") for g in marks)
     roles = {p.get("data-role") for p in svg.iter("path")} - {None}
-    assert roles == {"saturation", "rh", "process", "coil", "region"}
+    assert roles == {"saturation", "rh", "process", "coil", "fan", "region"}
 
 
 @pytest.mark.parametrize(("value", "unit", "text"), [

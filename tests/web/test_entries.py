@@ -54,7 +54,7 @@ def test_each_item_is_answered_and_a_bad_one_stops_no_other(device):
     assert [a["status"] for a in answers] == ["stored", *["refused"] * 2, "ask", *["refused"] * 9, "stored"]
     assert "not a number" in answers[1]["message"] and "0 to 100" in answers[2]["message"]
     assert answers[3]["units"] == ["degC", "degF"] and "°C" in answers[3]["message"]
-    assert "-4 to 120" in answers[4]["message"] and "how the airflow was found" in answers[5]["message"]
+    assert "-4 °F to 120 °F" in answers[4]["message"] and "how the airflow was found" in answers[5]["message"]
 
 
 @pytest.mark.parametrize("body", ["", "[]", "{}", '{"device": "x", "clock": "now", "items": []}', "nul\x00"])
@@ -91,10 +91,13 @@ def test_two_devices_that_disagree_are_both_shown(device, signed_in, ours):
     other.send(other.item(*RETURN, "78.0"))
     slot = current(ours.round)
     assert slot.current.typed == "78.0" and [rival.typed for rival in slot.rivals] == ["76.4"]
-    page = signed_in.get(f"/visits/{ours.visit.public_id}/").content.decode()
+    page = signed_in.get(ours.visit.get_absolute_url()).content.decode()
     assert "Two devices disagree" in page
     other.send(other.item(*RETURN, "76.4"))
     assert not current(ours.round).rivals, "they agree now"
+    other.send(other.item(*RETURN, "", source="not_possible", reason="no_access"))
+    assert [rival.typed for rival in current(ours.round).rivals] == ["76.4"], "one read it, the other says that it cannot be read"
+    assert signed_in.get(f"/visits/{ours.visit.public_id}/").status_code == 200
 
 
 def test_a_wrong_device_clock_is_corrected_by_its_measured_offset(device, ours):

@@ -7,6 +7,7 @@ from django.db import models
 
 TECHNICIAN, LEAD = "technician", "lead"
 ROLES = {TECHNICIAN: "Technician", LEAD: "Lead"}
+TEMPERATURES = {"F": "°F", "C": "°C"}
 
 
 class Shop(models.Model):
@@ -26,8 +27,13 @@ class User(AbstractUser):
     public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
     shop = models.ForeignKey(Shop, null=True, blank=True, on_delete=models.PROTECT, related_name="people")
     role = models.CharField(max_length=20, default=TECHNICIAN)
+    temperatures = models.CharField(max_length=1, default="F")  # how this person reads and types them
 
     @property
     def short_name(self):
         """First name and initial: 'Ines P.'."""
         return f"{self.first_name} {self.last_name[:1]}.".strip(" .") + ("." if self.last_name else "")
+
+    @property
+    def is_lead(self):
+        return self.role == LEAD

@@ -1,80 +1,154 @@
 """Putting the demo's data in place, through the same services as everything else. Running it again changes nothing."""
 
+import io
 import uuid
 from datetime import timedelta
 
+from django.core.files.base import ContentFile
 from django.db import transaction
 from django.utils import timezone
+from PIL import Image, ImageDraw
 
 from web.accounts.models import Shop, User
 from web.demo import data
+from web.demo.visits import VISITS
+from web.houses import services as houses
 from web.houses.models import House, Instrument, System
+from web.probes.services import add_gateway
 from web.visits import services
 from web.visits.forms import EntryItem
 
 DEVICE = uuid.uuid5(uuid.NAMESPACE_URL, "urn:ruddy-draft:demo-device")
 UNITS = {
-    "dry_bulb": "degF",
-    "wet_bulb": "degF",
-    "dew_point": "degF",
-    "rh": "pct",
-    "airflow": "CFM",
-    "power": "W",
-    "running_time": "min",
+    "dry_bulb": "degF", "wet_bulb": "degF", "dew_point": "degF", "temperature": "degF", "rh": "pct", "airflow": "CFM", "power": "W", "running_time": "min",
+    "static_pressure": "inwc", "pressure_drop": "inwc", "water_drop": "psi", "voltage": "V", "current": "A",
+}  # fmt: skip
+INSTRUMENT_OF = {
+    "dry_bulb": "air_probe",
+    "rh": "air_probe",
+    "temperature": "line_clamp",
+    "static_pressure": "manometer",
+    "pressure_drop": "manometer",
 }
+BETWEEN_READINGS, BEFORE_A_ROUND = timedelta(seconds=40), timedelta(minutes=18)
 
 
 @transaction.atomic
-def load(password: str) -> bool:
-    """Load the demo shop; False when it is there already."""
+def load(password: str, gateway_token: str) -> bool:
+    """Load the demo shop; False when it is there already. gateway_token: of the simulated gateway."""
     name, zone = data.SHOP
     if Shop.objects.filter(name=name).exists():
         return False
     shop = Shop.objects.create(name=name, time_zone=zone)
     for username, first, last, role in data.PEOPLE:
         User.objects.create_user(username, password=password, first_name=first, last_name=last, role=role, shop=shop)
-    for label, dry_bulb, rh, lowest, highest in data.INSTRUMENTS:
-        Instrument.objects.create(
-            shop=shop, label=label, dry_bulb_accuracy_f=dry_bulb, rh_accuracy_pct=rh, lowest_f=lowest, highest_f=highest
-        )
-    for house_name, altitude, climate, systems in data.HOUSES:
-        house = House.objects.create(shop=shop, name=house_name, altitude_ft=altitude, climate=climate)
-        for system_name, kind, tons, refrigerant, metering, motor, model in systems:
-            System.objects.create(
-                house=house, name=system_name, kind=kind, nominal_tons=tons, refrigerant=refrigerant,
-                metering_device=metering, blower_motor=motor, model=model,
-            )  # fmt: skip
-    sequence = 0
-    for visit in reversed(data.VISITS):  # oldest first in time does not matter; ids do not show
-        sequence = _load_visit(shop, sequence, *visit)
+    people = {person.username: person for person in shop.people.all()}
+    lead = people["odile"]
+    _load_instruments(lead)
+    systems = _load_houses(lead)
+    loader = _Visits(shop, people, systems)
+    for visit in sorted(VISITS, key=lambda row: -row[3]):  # oldest first, as they happened
+        loader.load(*visit)
+    for house, system, who, ago, text, blocks, due in data.FOLLOW_UPS:
+        due_on = None if due is None else timezone.localdate() + timedelta(days=due)
+        services.open_follow_up(people[who], systems[house, system], text, blocks, due_on, timezone.now() - timedelta(days=ago))
+    add_gateway(lead, "Van 1", gateway_token)
+    _load_pictures(people["ines"], systems["Hollow Lane 14", "upstairs"])
     return True
 
 
-def _load_visit(shop, sequence: int, house: str, system: str, username: str, minutes_ago: int, rows: tuple) -> int:
-    person = User.objects.get(username=username)
-    instrument = str(shop.instruments.first().public_id)
-    started = timezone.now() - timedelta(minutes=minutes_ago)
-    visit = services.start_visit(person, System.objects.get(house__name=house, house__shop=shop, name=system), at=started)
-    round_ = visit.rounds.get()
-    items, last = [], {}
-    for row in rows:
-        sequence += 1
-        item = _item(row, str(round_.public_id), sequence, started + timedelta(seconds=40 * len(items)), instrument, last)
-        items.append(item)
-    services.store_entries(person, items, timezone.now())
-    return sequence
+def _load_instruments(lead) -> None:
+    for label, kind, dry_bulb, rh, line, lowest, highest, calibrated in data.INSTRUMENTS:
+        houses.save_instrument(lead, Instrument(
+            label=label, kind=kind, dry_bulb_accuracy_f=dry_bulb, rh_accuracy_pct=rh, line_accuracy_f=line, lowest_f=lowest, highest_f=highest,
+            calibrated_on=timezone.localdate() - timedelta(days=calibrated),
+        ))  # fmt: skip
 
 
-def _item(row: tuple, round_id: str, sequence: int, at, instrument: str, last: dict) -> EntryItem:
-    entry_id = uuid.uuid4()
-    common = {"id": str(entry_id), "round": round_id, "device": DEVICE, "sequence": sequence, "taken_at": at}
-    if row[0] == "seen":
-        return EntryItem(kind="observation", seen=row[1], degree=row[2], **common)
-    place, quantity, typed, *method = row
-    supersedes = last.get((place, quantity))
-    last[place, quantity] = entry_id
-    return EntryItem(
-        kind="reading", place=place, quantity=quantity, typed=typed, unit=UNITS[quantity], supersedes=supersedes,
-        method=method[0] if method else "", source="estimate" if method == ["nominal_guess"] else "typed",
-        instrument=instrument if UNITS[quantity] in ("degF", "pct") else "", confirmed=True, **common,
-    )  # fmt: skip
+def _load_houses(lead) -> dict[tuple[str, str], System]:
+    found = {}
+    for name, altitude, climate, customer, access, systems in data.HOUSES:
+        house = houses.save_house(
+            lead, House(name=name, altitude_ft=altitude, climate=climate, customer=customer, access_note=access)
+        )
+        for system_name, model, tap, year in systems:
+            plate = data.PLATES[model]
+            system = houses.save_system(lead, System(house=house, name=system_name, model=model, tap=tap, year=year, **plate))
+            for kind, text in data.TABLES.get(model, {}).items():
+                houses.add_table(lead, system, kind, text, "Invented for the demo")
+            rooms = data.ROOMS.get((name, system_name), ())
+            houses.set_rooms(
+                lead, system, [dict(zip(("name", "diameter_in", "duct", "wants_cfm"), room, strict=True)) for room in rooms]
+            )
+            found[name, system_name] = system
+    return found
+
+
+class _Visits:
+    """Loads visits one after another, entry by entry, as one device would have sent them."""
+
+    def __init__(self, shop, people: dict, systems: dict):
+        self.people, self.systems, self.sequence = people, systems, 0
+        self.instruments: dict[str, str] = {}
+        for row in shop.instruments.all():
+            self.instruments.setdefault(row.kind, str(row.public_id))
+
+    def load(self, house: str, system: str, username: str, minutes_ago: int, rounds: tuple, said: tuple) -> None:
+        """One visit with its rounds; said: (about, text) or nothing."""
+        person, started = self.people[username], timezone.now() - timedelta(minutes=minutes_ago)
+        visit = services.start_visit(person, self.systems[house, system], at=started)
+        round_, at = visit.rounds.get(), started
+        for number, (seen, readings, actions) in enumerate(rounds, start=1):
+            if number > 1:
+                round_ = services.next_round(person, visit, number - 1, at=at)
+                at += BEFORE_A_ROUND if readings else timedelta(0)
+            items = self._items(round_, at, seen, readings, actions)
+            if number == 1 and said:
+                items.append(self._item(round_, at, "remark", about=said[0], text=said[1]))
+            services.store_entries(person, items, timezone.now())
+            at += BETWEEN_READINGS * (len(items) + 1)
+
+    def _items(self, round_, at, seen: str, readings: str, actions: tuple) -> list[EntryItem]:
+        items = []
+        for pair in seen.split():
+            name, degree = pair.split("=")
+            items.append(self._item(round_, at, "observation", seen=name, degree=degree))
+        for pair in readings.split():
+            where, typed = pair.split("=")
+            where, _, variant = where.partition("@")
+            place, _, quantity = where.rpartition(".")
+            at += BETWEEN_READINGS
+            items.append(self._item(
+                round_, at, "reading", place=place, quantity=quantity, variant=variant, typed=typed, unit=UNITS[quantity], confirmed=True,
+                source="estimate" if variant == "nominal_guess" else "typed", instrument=self.instruments.get(INSTRUMENT_OF.get(quantity, ""), ""),
+            ))  # fmt: skip
+        items += [self._item(round_, at, "action", done=done) for done in actions]
+        return items
+
+    def _item(self, round_, at, kind: str, **what) -> EntryItem:
+        self.sequence += 1
+        return EntryItem(
+            id=str(uuid.uuid4()),
+            kind=kind,
+            round=str(round_.public_id),
+            device=DEVICE,
+            sequence=self.sequence,
+            taken_at=at,
+            **what,
+        )
+
+
+def _load_pictures(person, system: System) -> None:
+    """Drawn stand-ins for photographs: a nameplate and a filter."""
+    round_ = system.visits.order_by("-started_at").first().rounds.first()
+    for subject, words in (
+        ("nameplate", "MAKER A\nAC36\n36 000 BTU/h\nR-410A  118 oz\nRLA 14.7"),
+        ("filter", "filter, grey with dust"),
+    ):
+        picture = Image.new("RGB", (960, 720), "#b9b2a4")
+        pen = ImageDraw.Draw(picture)
+        pen.rectangle((120, 90, 840, 630), fill="#d9d4c8", outline="#4a4238", width=6)
+        pen.multiline_text((170, 150), words, fill="#1d1a17", font_size=64, spacing=18)
+        file = io.BytesIO()
+        picture.save(file, "JPEG", quality=80)
+        services.add_photo(person, uuid.uuid4(), system, round_, subject, ContentFile(file.getvalue(), name=f"{subject}.jpg"))

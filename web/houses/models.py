@@ -2,12 +2,14 @@
 
 import uuid
 
+from django.conf import settings
 from django.db import models
+from django.utils import timezone
 
 from web.accounts.models import Shop
-from web.houses.querysets import HouseQuerySet, InstrumentQuerySet, SystemQuerySet
+from web.houses.querysets import HouseQuerySet, InstrumentQuerySet, SystemQuerySet, TableQuerySet
 
-KINDS = {"air_conditioner": "Air conditioner", "heat_pump": "Heat pump"}
+KINDS = {"air_conditioner": "Air conditioner", "heat_pump": "Heat pump", "ground_source": "Ground source"}
 METERING_DEVICES = {"txv": "TXV", "fixed_orifice": "Orifice", "unknown": "Metering unknown"}
 BLOWER_MOTORS = {
     "psc": "PSC blower",
@@ -15,6 +17,16 @@ BLOWER_MOTORS = {
     "constant_airflow": "constant-airflow blower",
     "unknown": "blower motor unknown",
 }
+
+
+CLIMATES = {"": "Not said", "humid": "Humid", "dry": "Dry"}
+UNITS = {"air_handler": "Air handler", "furnace_with_cased_coil": "Furnace with cased coil"}
+LOOP_FLUIDS = {"water": "Water", "propylene_glycol": "Propylene glycol", "methanol": "Methanol"}
+REFRIGERANTS = ("R-410A", "R-32", "R-454B", "R-22", "R-407C", "R-134a")
+INSTRUMENT_KINDS = {
+    "air_probe": "Air probe", "line_clamp": "Pipe clamp", "manometer": "Manometer", "amp_clamp": "Amp clamp", "flow_device": "Flow device",
+    "vane": "Vane or hot wire", "water_probe": "Water probe and needle gauge",
+}  # fmt: skip
 
 
 class House(models.Model):
@@ -25,19 +37,22 @@ class House(models.Model):
     name = models.CharField(max_length=80)
     altitude_ft = models.FloatField()
     climate = models.CharField(max_length=10, blank=True, default="")
+    customer = models.CharField(max_length=80, blank=True, default="")
+    access_note = models.CharField(max_length=200, blank=True, default="")
+    initials = models.CharField(max_length=20, default="", editable=False)  # "Hollow Lane 14" is found by "hl14" too
 
     objects = HouseQuerySet.as_manager()
 
     class Meta:
         ordering = ["name"]
-        indexes = [models.Index(fields=["shop", "name"])]
+        indexes = [models.Index(fields=["shop", "name"]), models.Index(fields=["shop", "initials"])]
 
     def __str__(self):
         return self.name
 
 
 class System(models.Model):
-    """One split system as its nameplate has it."""
+    """One system as its nameplates have it. Numbers that are not on the plate stay empty: what is taken instead is said aloud."""
 
     public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
     house = models.ForeignKey(House, on_delete=models.PROTECT, related_name="systems")
@@ -47,12 +62,28 @@ class System(models.Model):
     refrigerant = models.CharField(max_length=10, blank=True, default="")
     metering_device = models.CharField(max_length=20, default="unknown")
     blower_motor = models.CharField(max_length=20, default="unknown")
-    model = models.CharField(max_length=60, blank=True, default="")
+    model = models.CharField(max_length=60, blank=True, default="")  # the outdoor half's
+    serial = models.CharField(max_length=40, blank=True, default="")
+    indoor_model = models.CharField(max_length=60, blank=True, default="")
+    indoor_serial = models.CharField(max_length=40, blank=True, default="")
+    year = models.PositiveSmallIntegerField(null=True, blank=True)
+    seer = models.FloatField(null=True, blank=True)
+    factory_charge_oz = models.FloatField(null=True, blank=True)
+    target_subcooling_f = models.FloatField(null=True, blank=True)
+    compressor_rla = models.FloatField(null=True, blank=True)
+    outdoor_fan_fla = models.FloatField(null=True, blank=True)
+    unit = models.CharField(max_length=30, default="air_handler")
+    rating_static_inwc = models.FloatField(null=True, blank=True)
+    tap = models.CharField(max_length=20, blank=True, default="")
+    line_length_ft = models.FloatField(null=True, blank=True)
+    loop_fluid = models.CharField(max_length=20, blank=True, default="water")
+    loop_share_pct = models.FloatField(null=True, blank=True)
 
     objects = SystemQuerySet.as_manager()
 
     class Meta:
         ordering = ["name"]
+        indexes = [models.Index(fields=["model"])]
 
     def __str__(self):
         return f"{self.house}, {self.name}"
@@ -72,16 +103,55 @@ class System(models.Model):
         return BLOWER_MOTORS.get(self.blower_motor, self.blower_motor)
 
 
+class Table(models.Model):
+    """A maker's table of a system, as it was typed or pasted. A better one is a new row; the newest of a kind counts."""
+
+    system = models.ForeignKey(System, on_delete=models.PROTECT, related_name="tables")
+    kind = models.CharField(max_length=20)
+    text = models.TextField(max_length=8000)
+    source = models.CharField(max_length=120, blank=True, default="")
+    entered_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    entered_at = models.DateTimeField(auto_now_add=True)
+
+    objects = TableQuerySet.as_manager()
+
+    class Meta:
+        indexes = [models.Index(fields=["system", "kind", "-id"])]
+
+
+class Room(models.Model):
+    """A room's supply duct."""
+
+    public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
+    system = models.ForeignKey(System, on_delete=models.PROTECT, related_name="rooms")
+    name = models.CharField(max_length=40)
+    diameter_in = models.FloatField()
+    duct = models.CharField(max_length=10, default="flex")
+    wants_cfm = models.FloatField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.UniqueConstraint(fields=["system", "name"], name="one_room_per_name")]
+
+    def __str__(self):
+        return self.name
+
+
 class Instrument(models.Model):
-    """An air probe: accuracies are 95 %."""
+    """An instrument of the shop: accuracies are 95 %; the ones that do not apply to its kind are empty."""
 
     public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
     shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="instruments")
     label = models.CharField(max_length=40)
-    dry_bulb_accuracy_f = models.FloatField()
-    rh_accuracy_pct = models.FloatField()
-    lowest_f = models.FloatField()
-    highest_f = models.FloatField()
+    kind = models.CharField(max_length=20, default="air_probe")
+    dry_bulb_accuracy_f = models.FloatField(null=True, blank=True)
+    rh_accuracy_pct = models.FloatField(null=True, blank=True)
+    line_accuracy_f = models.FloatField(null=True, blank=True)
+    lowest_f = models.FloatField(null=True, blank=True)
+    highest_f = models.FloatField(null=True, blank=True)
+    calibrated_on = models.DateField(null=True, blank=True)
+    calibration_months = models.PositiveSmallIntegerField(default=12)
+    retired = models.BooleanField(default=False)
 
     objects = InstrumentQuerySet.as_manager()
 
@@ -90,3 +160,21 @@ class Instrument(models.Model):
 
     def __str__(self):
         return self.label
+
+    @property
+    def kind_label(self):
+        return INSTRUMENT_KINDS.get(self.kind, self.kind)
+
+    @property
+    def calibration_due(self):
+        """The day its calibration runs out, or None when it was never entered."""
+        if self.calibrated_on is None:
+            return None
+        months = self.calibrated_on.month - 1 + self.calibration_months
+        day = min(self.calibrated_on.day, 28)
+        return self.calibrated_on.replace(year=self.calibrated_on.year + months // 12, month=months % 12 + 1, day=day)
+
+    @property
+    def overdue(self):
+        """Whether its calibration has run out, or was never entered."""
+        return self.calibration_due is None or self.calibration_due < timezone.localdate()

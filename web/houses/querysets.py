@@ -1,6 +1,14 @@
-"""What of the houses a person may see."""
+"""What of the houses a person may see, and how a house is found."""
+
+import re
 
 from django.db import models
+from django.db.models import Q
+
+
+def initials_of(name: str) -> str:
+    """'hl14' for 'Hollow Lane 14': the first letter of each word, numbers whole."""
+    return "".join(word if word.isdigit() else word[:1] for word in re.findall(r"\w+", name.lower()))[:20]
 
 
 class HouseQuerySet(models.QuerySet):
@@ -8,14 +16,47 @@ class HouseQuerySet(models.QuerySet):
         """The houses of the person's shop."""
         return self.filter(shop__isnull=False, shop=user.shop_id)
 
+    def found_by(self, typed: str):
+        """Houses whose name, customer, initials or a system's model hold what was typed; every word must be found. Names that start so come first."""
+        words = typed.lower().split()[:6]
+        found = self
+        for word in words:
+            found = found.filter(
+                Q(name__icontains=word)
+                | Q(customer__icontains=word)
+                | Q(initials__startswith=word)
+                | Q(systems__model__icontains=word)
+            )
+        first = models.Case(
+            models.When(initials__startswith="".join(words), then=0),
+            models.When(name__istartswith=typed.strip(), then=0),
+            default=1,
+        )
+        return found.distinct().order_by(first, "name") if words else found
+
 
 class SystemQuerySet(models.QuerySet):
     def visible_to(self, user):
         """The systems in the houses of the person's shop."""
         return self.filter(house__shop__isnull=False, house__shop=user.shop_id)
 
+    def twins_of(self, system):
+        """Other systems of the same model in the same shop."""
+        same = self.filter(house__shop=system.house.shop_id, model__iexact=system.model) if system.model else self.none()
+        return same.exclude(pk=system.pk).select_related("house")
+
+
+class TableQuerySet(models.QuerySet):
+    def newest(self):
+        """The newest of each kind, by kind; one query."""
+        return {table.kind: table for table in self.order_by("id")}
+
 
 class InstrumentQuerySet(models.QuerySet):
     def visible_to(self, user):
         """The instruments of the person's shop."""
         return self.filter(shop__isnull=False, shop=user.shop_id)
+
+    def in_use(self):
+        """Those that are still on a van."""
+        return self.filter(retired=False)

@@ -1,17 +1,212 @@
-"""The list of houses, and one house."""
+"""Houses, their systems and nameplates, tables, rooms; the shop's instruments."""
 
-from django.shortcuts import get_object_or_404, render
+from django.contrib import messages
+from django.http import Http404
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_http_methods, require_POST
 
-from web.houses.models import House
+from web.houses import bridge, services
+from web.houses.access import house_for, instrument_for, system_for
+from web.houses.forms import HouseForm, InstrumentForm, RoomForms, SystemForm, TableForm
+from web.houses.models import House, Instrument, System
+from web.shell.drawing.curves import table_svg
+from web.shell.drawing.palette import SCREEN
+from web.shell.forms import read_uuid
+
+SHOWN = 60
+NOT_COPIED = ("id", "public_id", "house", "name", "serial", "indoor_serial")
+JUST_SAID = ("metering_device",)  # unknown is no contradiction: it is said, and saved
 
 
 def house_list(request):
-    """All houses of the shop with their systems."""
-    houses = House.objects.visible_to(request.user).prefetch_related("systems")
-    return render(request, "houses/list.html", {"houses": houses, "here": "houses"})
+    """The shop's houses; ?q= finds, Enter goes to the first found."""
+    typed = request.GET.get("q", "").strip()[:60]
+    found = House.objects.visible_to(request.user).found_by(typed).prefetch_related("systems")[:SHOWN]
+    if request.GET.get("go") and typed and not request.htmx and found:
+        return redirect("houses:house", public_id=found[0].public_id)
+    page = "houses/_found.html" if request.htmx else "houses/list.html"
+    return render(request, page, {"houses": found, "typed": typed, "here": "houses"})
 
 
 def house(request, public_id):
-    """One house: its systems, each with the way to start a visit."""
-    found = get_object_or_404(House.objects.visible_to(request.user).prefetch_related("systems"), public_id=public_id)
-    return render(request, "houses/house.html", {"house": found, "here": "houses"})
+    """One house: its systems as their plates have them, each with the way to start a visit."""
+    found = house_for(request.user, public_id)
+    systems = [_with_plate(system) for system in found.systems.prefetch_related("tables", "rooms")]
+    return render(request, "houses/house.html", {"house": found, "systems": systems, "here": "houses"})
+
+
+def _with_plate(system: System) -> dict:
+    tables = {table.kind: table for table in sorted(system.tables.all(), key=lambda table: table.pk)}
+    says = bridge.plate_says(bridge.equipment(system, tables, system.rooms.all()), system.year)
+    return {
+        "system": system,
+        "efficiency": bridge.efficiency_class(system.seer),
+        "tables": [bridge.TABLE_KINDS[kind].title for kind in tables if kind in bridge.TABLE_KINDS],
+        "odd": [text for texts in says.findings.values() for text in texts],
+        "defaults": says.defaults,
+    }
+
+
+@require_http_methods(["GET", "POST"])
+def edit_house(request, public_id=None):
+    """Add a house, or correct one."""
+    known = house_for(request.user, public_id) if public_id else None
+    form = HouseForm(request.POST or None, instance=known)
+    if request.method == "POST" and form.is_valid():
+        saved = services.save_house(request.user, form.save(commit=False))
+        return redirect("houses:house", public_id=saved.public_id)
+    return render(request, "houses/edit_house.html", {"form": form, "house": known, "here": "houses"})
+
+
+@require_http_methods(["GET", "POST"])
+def add_system(request, house_id):
+    """Add a system to a house; ?like= copies a twin's nameplate and tables."""
+    found = house_for(request.user, house_id)
+    like = read_uuid(request.POST.get("like") or request.GET.get("like"))
+    twin = System.objects.visible_to(request.user).filter(public_id=like).select_related("house").first() if like else None
+    initial = (
+        {name: getattr(twin, name) for name in SystemForm().fields if hasattr(twin, name) and name not in NOT_COPIED}
+        if twin
+        else {}
+    )
+    form = SystemForm(request.POST or None, initial=initial, instance=System(house=found))
+    return _edit_system(request, form, found, twin)
+
+
+@require_http_methods(["GET", "POST"])
+def system(request, public_id):
+    """Correct a nameplate."""
+    found = system_for(request.user, public_id)
+    return _edit_system(request, SystemForm(request.POST or None, instance=found), found.house, None)
+
+
+def _edit_system(request, form: SystemForm, found: House, twin: System | None):
+    context = {"form": form, "house": found, "twin": twin, "here": "houses", "accepted": ""}
+    if request.method == "POST" and form.is_valid():
+        odd = _oddities(form)
+        if not odd or request.POST.get("accepted") == "|".join(odd):
+            is_new = form.instance.pk is None
+            saved = services.save_system(request.user, form.instance)
+            if is_new and twin:
+                services.copy_tables(request.user, twin, saved)
+            return redirect("houses:house", public_id=found.public_id)
+        context["accepted"] = "|".join(odd)
+    if form.instance.pk is None:
+        context["candidates"] = (
+            System.objects.visible_to(request.user).exclude(model="").select_related("house").order_by("model", "-id")[:SHOWN]
+        )
+    return render(request, "houses/edit_system.html", context)
+
+
+def _oddities(form: SystemForm) -> list[str]:
+    """What of the plate does not fit together, put beside its fields; the person may say that it is so."""
+    says = _says(form.instance)
+    odd = []
+    for field, texts in says.findings.items():
+        for text in texts:
+            form.add_error(field if field in form.fields else None, text)
+        odd += texts if field not in JUST_SAID else []
+    if not odd:
+        form.errors.clear()
+    return odd
+
+
+def _says(row: System) -> bridge.PlateSays:
+    tables = row.tables.newest() if row.pk else {}
+    return bridge.plate_says(bridge.equipment(row, tables, ()), row.year)
+
+
+@require_POST
+def plate_help(request):
+    """A fragment while a nameplate is typed: tons from capacity, the class, what is odd, what is taken where the plate is silent."""
+    form = SystemForm(request.POST)
+    form.is_valid()
+    capacity, seer = form.cleaned_data.get("capacity_btuh"), form.cleaned_data.get("seer")
+    says = _says(form.instance) if form.cleaned_data.get("nominal_tons") else None
+    context = {
+        "tons": f"{bridge.tons_of(capacity):g}" if capacity else "",
+        "capacity": capacity,
+        "seer": seer,
+        "efficiency": bridge.efficiency_class(seer),
+        "odd": [text for texts in says.findings.values() for text in texts] if says else [],
+        "defaults": says.defaults if says else (),
+    }
+    return render(request, "houses/_plate_help.html", context)
+
+
+@require_http_methods(["GET", "POST"])
+def tables(request, public_id, kind=None):
+    """The maker's tables of a system: typed or pasted, shown as understood."""
+    found = system_for(request.user, public_id)
+    newest = found.tables.newest()
+    kinds = [
+        k
+        for k in bridge.TABLE_KINDS.values()
+        if (k.id in ("drop", "heat")) == (found.kind == "ground_source") or k.id == "blower"
+    ]
+    chosen = next((k for k in kinds if k.id == kind), kinds[0])
+    row = newest.get(chosen.id)
+    form = TableForm(request.POST or None, initial={"text": row.text, "source": row.source} if row else {})
+    context = {"system": found, "kinds": kinds, "kind": chosen, "form": form, "row": row, "here": "houses", "have": set(newest)}
+    if request.method == "POST" and form.is_valid():
+        try:
+            services.add_table(request.user, found, chosen.id, form.cleaned_data["text"], form.cleaned_data["source"])
+        except bridge.TableError as error:
+            form.add_error("text", str(error))
+        else:
+            messages.info(request, f"{chosen.title}: kept.")
+            return redirect("houses:tables_of", public_id=found.public_id, kind=chosen.id)
+    context |= _understood(found, chosen, form["text"].value() or "")
+    return render(request, "houses/tables.html", context)
+
+
+@require_POST
+def check_table(request, public_id, kind):
+    """A fragment while a table is typed: the plot of what was understood, or what is wrong and where."""
+    found = system_for(request.user, public_id)
+    if kind not in bridge.TABLE_KINDS:
+        raise Http404
+    return render(request, "houses/_understood.html", _understood(found, bridge.TABLE_KINDS[kind], request.POST.get("text", "")))
+
+
+def _understood(found: System, kind, text: str) -> dict:
+    """A table as understood, drawn; or the trouble with it."""
+    if not text.strip():
+        return {"plot": "", "trouble": "", "remarks": ()}
+    try:
+        table = bridge.understand(kind.id, text, found)
+    except bridge.TableError as error:
+        return {"plot": "", "trouble": str(error), "remarks": ()}
+    size = f"{len(table.rows)} rows, {len(table.columns)} columns"
+    return {"plot": table_svg(table, kind.row, kind.value, SCREEN), "trouble": "", "remarks": (size, *table.remarks)}
+
+
+@require_http_methods(["GET", "POST"])
+def rooms(request, public_id):
+    """The rooms of a system and their supply ducts."""
+    found = system_for(request.user, public_id)
+    initial = [
+        {"name": r.name, "diameter_in": r.diameter_in, "duct": r.duct, "wants_cfm": r.wants_cfm} for r in found.rooms.all()
+    ]
+    forms = RoomForms(request.POST or None, initial=initial)
+    if request.method == "POST" and forms.is_valid():
+        services.set_rooms(request.user, found, forms.rooms())
+        return redirect("houses:house", public_id=found.house.public_id)
+    return render(request, "houses/rooms.html", {"system": found, "forms": forms, "here": "houses"})
+
+
+def instruments(request):
+    """The shop's instruments, the overdue first."""
+    rows = sorted(Instrument.objects.visible_to(request.user), key=lambda row: (row.retired, not row.overdue, row.label))
+    return render(request, "houses/instruments.html", {"instruments": rows, "here": "houses"})
+
+
+@require_http_methods(["GET", "POST"])
+def edit_instrument(request, public_id=None):
+    """Add an instrument, or correct one."""
+    known = instrument_for(request.user, public_id) if public_id else None
+    form = InstrumentForm(request.POST or None, instance=known)
+    if request.method == "POST" and form.is_valid():
+        services.save_instrument(request.user, form.save(commit=False))
+        return redirect("houses:instruments")
+    return render(request, "houses/edit_instrument.html", {"form": form, "instrument": known, "here": "houses"})

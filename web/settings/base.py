@@ -26,7 +26,9 @@ WSGI_APPLICATION = "web.wsgi.application"
 INSTALLED_APPS = [
     "web.today",
     "web.visits",
+    "web.probes",
     "web.houses",
+    "web.houserules",
     "web.accounts",
     "web.shell",
     "django.contrib.auth",
@@ -34,6 +36,7 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "django.contrib.messages",
     "django.contrib.staticfiles",
+    "django.forms",
     "django_htmx",
     "csp",
     "axes",
@@ -41,6 +44,7 @@ INSTALLED_APPS = [
 
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
+    "django.middleware.gzip.GZipMiddleware",  # Django masks the CSRF token anew in every page, so that compression tells nothing of it
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -49,6 +53,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
     "web.accounts.middleware.ShopTimeZone",
+    "web.visits.middleware.PersonsScale",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
@@ -69,6 +74,8 @@ TEMPLATES = [
         },
     },
 ]
+
+FORM_RENDERER = "web.shell.forms.SheetRenderer"
 
 DATABASES = {
     "default": {
@@ -91,7 +98,7 @@ DATABASES = {
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 AUTH_USER_MODEL = "accounts.User"
-AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "web.accounts.backends.PersonBackend"]
 PASSWORD_HASHERS = [
     "django.contrib.auth.hashers.Argon2PasswordHasher",
     "django.contrib.auth.hashers.PBKDF2PasswordHasher",
@@ -124,6 +131,8 @@ SECURE_CONTENT_TYPE_NOSNIFF = True
 SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 256 * 1024
+MEDIA_ROOT = Path(required("RUDDY_STATE")) / "media"  # pictures; served by a view that checks the shop
+LARGEST_PHOTO_BYTES = 15 * 1024 * 1024
 
 CONTENT_SECURITY_POLICY = {
     "DIRECTIVES": {

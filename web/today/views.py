@@ -1,19 +1,53 @@
-"""Today: the shop's visits, latest first, each with its last verdict."""
+"""Today: visits under way with their clocks, follow-ups that block a decision, and what was done lately."""
+
+from datetime import timedelta
 
 from django.db.models import OuterRef, Subquery
 from django.shortcuts import render
+from django.utils import timezone
 
-from web.visits.models import Assessment, Visit
+from web.houserules.services import rules_of
+from web.visits.access import with_verdicts
+from web.visits.models import FollowUp, Reading, Round, Visit
 
-SHOWN = 30
+UNDER_WAY_FOR = timedelta(hours=12)
+SHOWN, FOLLOW_UPS_SHOWN = 20, 20
 
 
 def today(request):
-    """Visits with the headline of their newest assessment, in one query."""
-    newest = Assessment.objects.filter(round__visit=OuterRef("pk")).order_by("-id")
-    visits = (
-        Visit.objects.visible_to(request.user)
-        .for_list()
-        .annotate(headline=Subquery(newest.values("headline")[:1]), kind=Subquery(newest.values("kind")[:1]))
+    """The first screen; a handful of queries however many visits there are."""
+    now = timezone.now()
+    visits = with_verdicts(Visit.objects.visible_to(request.user))
+    under_way = list(_with_clock(visits.filter(started_at__gte=now - UNDER_WAY_FOR))[:SHOWN])
+    settle = rules_of(request.user.shop).settle_minutes
+    for visit in under_way:
+        visit.clock = _minutes(visit, now)
+    context = {
+        "under_way": under_way,
+        "settle": settle,
+        "recent": visits.filter(started_at__lt=now - UNDER_WAY_FOR)[:SHOWN],
+        "follow_ups": FollowUp.objects.visible_to(request.user).open().select_related("system__house")[:FOLLOW_UPS_SHOWN],
+        "today": timezone.localdate(),
+        "here": "today",
+    }
+    return render(request, "today/today.html", context)
+
+
+def _with_clock(visits):
+    """With the visit's last round and what its clock was last set to."""
+    last = Round.objects.filter(visit=OuterRef("pk")).order_by("-number")
+    said = Reading.objects.filter(round__visit=OuterRef("pk"), slot="running_time").order_by("-taken_at")
+    return visits.annotate(
+        round_number=Subquery(last.values("number")[:1]),
+        round_started=Subquery(last.values("started_at")[:1]),
+        clock_at=Subquery(said.values("taken_at")[:1]),
+        clock_minutes=Subquery(said.values("value")[:1]),
     )
-    return render(request, "today/today.html", {"visits": visits[:SHOWN], "here": "today"})
+
+
+def _minutes(visit, now) -> int | None:
+    """Minutes running: since the last round began, or as last said, whichever is later; None while no clock runs."""
+    starts = [visit.round_started] if visit.round_number and visit.round_number > 1 else []
+    if visit.clock_at and visit.clock_minutes is not None:
+        starts.append(visit.clock_at - timedelta(minutes=visit.clock_minutes))
+    return int((now - max(starts)).total_seconds() // 60) if starts else None

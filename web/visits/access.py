@@ -1,13 +1,37 @@
 """Fetching what a person may see; anything else does not exist for them (404, never 403)."""
 
-from django.http import Http404
+from dataclasses import dataclass, field
 
-from web.visits.models import Reading, Round, Visit
+from django.db.models import OuterRef, Subquery
+from django.http import Http404
+from django.shortcuts import get_object_or_404
+
+from web.accounts.models import User
+from web.houses.models import System
+from web.probes.models import Gateway, Probe
+from web.visits.material import Material, standing
+from web.visits.models import Action, Assessment, FollowUp, Observation, Photo, Reading, Round, Visit
+
+HISTORY_SHOWN = 6
 
 
 def visit_for(user, public_id) -> Visit:
     """The visit with its house, system and shop, or Http404."""
-    found = Visit.objects.visible_to(user).select_related("system__house__shop", "started_by").filter(public_id=public_id).first()
+    found = (
+        Visit.objects.visible_to(user)
+        .select_related("system__house__shop", "started_by", "with_person")
+        .filter(public_id=public_id)
+        .first()
+    )
+    if found is None:
+        raise Http404
+    return found
+
+
+def round_for(user, public_id, number: int | None = None) -> Round:
+    """A round of a visit, the last one when no number is given; with visit, system, house and shop in one query."""
+    rounds = Round.objects.visible_to(user).filter(visit__public_id=public_id).select_related("visit__system__house__shop")
+    found = rounds.filter(number=number).first() if number else rounds.order_by("-number").first()
     if found is None:
         raise Http404
     return found
@@ -19,7 +43,81 @@ def rounds_for(user, public_ids) -> dict[str, Round]:
     return {str(round_.public_id): round_ for round_ in found}
 
 
-def last_instrument(person) -> str:
-    """Public id of the probe this person read with last, '' when none."""
-    row = Reading.objects.filter(person=person, instrument__isnull=False).order_by("-id").select_related("instrument").first()
-    return str(row.instrument.public_id) if row else ""
+def photo_for(user, public_id) -> Photo:
+    """A picture, or Http404."""
+    return get_object_or_404(Photo.objects.visible_to(user).select_related("system__house"), public_id=public_id)
+
+
+def follow_up_for(user, public_id) -> FollowUp:
+    """A follow-up, or Http404."""
+    return get_object_or_404(FollowUp.objects.visible_to(user).select_related("system__house"), public_id=public_id)
+
+
+def colleagues_of(user):
+    """The other people of the shop."""
+    return User.objects.filter(shop__isnull=False, shop=user.shop_id, is_active=True).exclude(pk=user.pk).order_by("first_name")
+
+
+@dataclass
+class Around:
+    """What stands around a round's sheet: the machine's history, the visit's other rounds, words, actions, pictures, colleagues."""
+
+    rounds: list
+    actions: list
+    earlier_actions: list[tuple[int, Action]]
+    acknowledged: set[str] = field(default_factory=set)
+    remarks: list = field(default_factory=list)
+    photos: list = field(default_factory=list)
+    history: list = field(default_factory=list)
+    twins: list = field(default_factory=list)
+    follow_ups: list = field(default_factory=list)
+    colleagues: list = field(default_factory=list)
+    probes: list = field(default_factory=list)
+    pairings: dict = field(default_factory=dict)  # (stop, place) -> the probe held there
+
+
+def rounds_around(material: Material) -> Around:
+    """The visit's rounds and what was done in them; two queries."""
+    rounds = list(material.visit.rounds.order_by("number").prefetch_related("actions__person"))
+    actions = {row.number: standing(row.actions.all()) for row in rounds}
+    here = material.round.number
+    earlier = [(number, action) for number, done in actions.items() if number < here for action in done]
+    return Around(rounds, actions.get(here, []), earlier)
+
+
+def around(user, material: Material) -> Around:
+    """All that stands around the sheet of a round the person may see."""
+    visit, system = material.visit, material.system
+    found = rounds_around(material)
+    read = Observation.objects.filter(round__visit=visit, seen__startswith="caution:").values_list("seen", flat=True)
+    found.acknowledged = {seen.removeprefix("caution:") for seen in read}
+    found.remarks = standing(material.round.remarks.select_related("person"))
+    found.photos = list(Photo.objects.visible_to(user).filter(system=system).select_related("taken_by").order_by("-id")[:24])
+    found.history = list(with_verdicts(Visit.objects.visible_to(user).filter(system=system).exclude(pk=visit.pk))[:HISTORY_SHOWN])
+    found.twins = list(System.objects.visible_to(user).twins_of(system)[:HISTORY_SHOWN])
+    found.follow_ups = list(FollowUp.objects.visible_to(user).filter(system=system).open().select_related("opened_by"))
+    found.colleagues = list(colleagues_of(user))
+    found.probes = list(Probe.objects.filter(gateway__in=Gateway.objects.visible_to(user), gateway__revoked_at__isnull=True))
+    found.pairings = (
+        {(p.stop, p.place): p.probe_id for p in visit.pairings.filter(released_at__isnull=True)} if found.probes else {}
+    )
+    return found
+
+
+def with_verdicts(visits):
+    """Visits, latest first, each with the headline and kind of its newest assessment; one query."""
+    newest = Assessment.objects.filter(round__visit=OuterRef("pk")).order_by("-id")
+    return visits.for_list().annotate(headline=Subquery(newest.values("headline")[:1]), kind=Subquery(newest.values("kind")[:1]))
+
+
+def last_instruments(person) -> dict[str, str]:
+    """Public id of the instrument this person used last, by its kind."""
+    rows = (
+        Reading.objects.filter(person=person, instrument__isnull=False, instrument__retired=False)
+        .order_by("-id")
+        .values_list("instrument__kind", "instrument__public_id")[:60]
+    )
+    last: dict[str, str] = {}
+    for kind, public_id in rows:
+        last.setdefault(kind, str(public_id))
+    return last

@@ -46,4 +46,4 @@ def _resolve(group: list[Entry]) -> Slot:
 def _says(entry: Entry) -> tuple:
     if isinstance(entry, Observation):
         return (entry.degree,)
-    return (entry.quantity, round(entry.value, 6))
+    return (entry.quantity, entry.reason) if entry.value is None else (entry.quantity, round(entry.value, 6))

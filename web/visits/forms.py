@@ -1,14 +1,21 @@
-"""What comes in: entry batches (JSON) and the sheet as it stands while typing. Shape only; values are the engine's to judge."""
+"""What comes in: entry batches (JSON), the sheet as it stands while typing, and small forms. Shape only; values are the engine's to judge."""
 
 import json
 import uuid
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import datetime
 
-from django.utils.dateparse import parse_datetime
+from django import forms
+
+from web.accounts.models import User
+from web.shell.forms import read_moment
+from web.visits.models import BLOCKS
 
 MOST_ITEMS = 200
 LONGEST_TEXT = 20
+LONGEST_PLACE = 60
+LONGEST_WORDS = 600
+KINDS = ("reading", "observation", "remark", "action")
 LARGEST_SEQUENCE = 2**53
 
 
@@ -29,15 +36,20 @@ class EntryItem:
     supersedes: uuid.UUID | None = None
     place: str = ""
     quantity: str = ""
+    variant: str = ""
     typed: str = ""
     unit: str = ""
     source: str = "typed"
     instrument: str = ""
-    method: str = ""
     plane: str = ""
+    reason: str = ""
+    probe: str = ""
     confirmed: bool = False
     seen: str = ""
     degree: str = ""
+    about: str = ""
+    done: str = ""
+    text: str = ""
     problem: str = ""
 
     @property
@@ -50,7 +62,7 @@ def parse_batch(body: bytes) -> tuple[list[EntryItem], datetime]:
     """The items of a batch and the device's clock when it was sent; raises BatchError."""
     try:
         data = json.loads(body)
-        clock = _moment(data["clock"])
+        clock = read_moment(data["clock"])
         device = uuid.UUID(data["device"])
         items = data["items"]
     except (ValueError, KeyError, TypeError, AttributeError) as error:
@@ -70,17 +82,20 @@ def _item(raw: object, device: uuid.UUID) -> EntryItem:
             raise ValueError("sequence")
         return EntryItem(
             id=str(uuid.UUID(named)),
-            kind=_one_of(raw["kind"], ("reading", "observation")),
+            kind=_one_of(raw["kind"], KINDS),
             round=str(uuid.UUID(raw["round"])),
             device=device,
             sequence=sequence,
-            taken_at=_moment(raw["taken_at"]),
+            taken_at=read_moment(raw["taken_at"]),
             supersedes=uuid.UUID(raw["supersedes"]) if raw.get("supersedes") else None,
             typed=_text(raw, "value"),
             confirmed=raw.get("confirmed") is True,
-            **{key: _text(raw, key) for key in ("place", "quantity", "unit", "method", "plane", "seen", "degree")},
+            **{key: _text(raw, key) for key in ("quantity", "unit", "plane", "reason", "degree", "about")},
+            **{key: _text(raw, key, LONGEST_PLACE) for key in ("place", "variant", "seen", "done")},
+            text=_text(raw, "text", LONGEST_WORDS).strip(),
             source=_text(raw, "source") or "typed",
             instrument=_text(raw, "instrument", 36),
+            probe=_text(raw, "probe", 36),
         )
     except (ValueError, KeyError, TypeError, AttributeError, OverflowError) as error:
         return EntryItem(id=named, problem=f"This entry cannot be read ({error}).")
@@ -99,13 +114,6 @@ def _one_of(value: object, known: tuple[str, ...]) -> str:
     return value
 
 
-def _moment(text: str) -> datetime:
-    moment = parse_datetime(text)
-    if moment is None or not 2000 <= moment.year <= 2200:
-        raise ValueError("a time must be ISO 8601")
-    return moment if moment.tzinfo else moment.replace(tzinfo=UTC)
-
-
 @dataclass(frozen=True)
 class DraftField:
     """One field of the sheet as it stands: typed text, unit, whether the unit was confirmed."""
@@ -116,21 +124,72 @@ class DraftField:
 
 
 class SheetDraft:
-    """The sheet as it stands in the browser. Fields are named 'place.quantity'."""
+    """The sheet as it stands in the browser. Fields are named 'place.quantity' or 'place.quantity@variant'."""
 
     def __init__(self, data):
         self._data = data
         self.focused = data.get("focused", "")
+        self.station, self.stop = data.get("station", ""), data.get("stop", "")
+        self.narrow = data.get("narrow", "") == "true"
+        self.mode = data.get("mode", "")
 
-    def field(self, place: str, quantity: str) -> DraftField:
+    def field(self, name: str) -> DraftField:
         """A field's text, unit and confirmation."""
-        name = f"{place}.{quantity}"
         return DraftField(
             typed=self._data.get(name, "").strip()[:LONGEST_TEXT],
-            unit=self._data.get(f"{name}.unit", "")[:10],
+            unit=self._data.get(f"{name}.unit", "")[:12],
             confirmed=self._data.get(f"{name}.confirmed", "") == "true",
         )
 
     def choice(self, name: str) -> str:
         """The value of a select or a group of choices."""
         return self._data.get(name, "")[:36]
+
+    def sights(self, known: dict[str, dict]) -> dict[str, str]:
+        """What is chosen of the things to see, degrees of the vocabulary only."""
+        return {name: degree for name, degrees in known.items() if (degree := self.choice(f"see.{name}")) in degrees}
+
+
+class StartForm(forms.Form):
+    """A visit's number, made by the page; none is fine."""
+
+    visit = forms.UUIDField(required=False)
+
+    def public_id(self) -> uuid.UUID | None:
+        """The number, or None."""
+        return self.cleaned_data.get("visit") if self.is_valid() else None
+
+
+class NextRoundForm(forms.Form):
+    """The number of the round on the page."""
+
+    seen = forms.IntegerField(min_value=1, max_value=1000)
+
+
+class PairForm(forms.Form):
+    """Which probe at which place; none lets go."""
+
+    stop = forms.CharField(max_length=60)
+    place = forms.CharField(max_length=60)
+    probe = forms.UUIDField(required=False)
+
+
+class HandOverForm(forms.Form):
+    """To whom, and a word with it."""
+
+    colleague = forms.ModelChoiceField(User.objects.none(), to_field_name="public_id")
+    note = forms.CharField(max_length=300, required=False)
+
+    def __init__(self, data, colleagues):
+        super().__init__(data)
+        self.fields["colleague"].queryset = colleagues
+
+
+class FollowUpForm(forms.Form):
+    """What is left to do, what it blocks, by when."""
+
+    text = forms.CharField(max_length=300, error_messages={"required": "Say what is left to do."})
+    blocks = forms.ChoiceField(
+        choices=list(BLOCKS.items()), required=False, error_messages={"invalid_choice": "Choose what it blocks."}
+    )
+    due_on = forms.DateField(required=False, error_messages={"invalid": "The day by which: like 2026-08-01, or leave it out."})

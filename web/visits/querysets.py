@@ -10,7 +10,7 @@ class VisitQuerySet(models.QuerySet):
 
     def for_list(self):
         """With what a list shows, in one query."""
-        return self.select_related("system__house", "started_by").order_by("-started_at")
+        return self.select_related("system__house", "started_by", "with_person").order_by("-started_at")
 
 
 class RoundQuerySet(models.QuerySet):
@@ -23,3 +23,21 @@ class EntryQuerySet(models.QuerySet):
     def in_order(self):
         """As the devices took them: by corrected device time, then device sequence."""
         return self.order_by("taken_at", "sequence", "id")
+
+
+class PhotoQuerySet(models.QuerySet):
+    def visible_to(self, user):
+        """The pictures of systems of the person's shop."""
+        return self.filter(system__house__shop__isnull=False, system__house__shop=user.shop_id)
+
+
+class FollowUpQuerySet(models.QuerySet):
+    def visible_to(self, user):
+        """The follow-ups on systems of the person's shop."""
+        return self.filter(system__house__shop__isnull=False, system__house__shop=user.shop_id)
+
+    def open(self):
+        """Those not done yet, the ones that block a decision first, then by due day."""
+        return self.filter(closed_at__isnull=True).order_by(
+            models.Case(models.When(blocks="", then=1), default=0), "due_on", "opened_at"
+        )

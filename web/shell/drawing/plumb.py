@@ -25,20 +25,21 @@ class PlumbMark:
     shape: str  # round, half, triangle, hollow
 
 
-def beam(marks: list[PlumbMark], palette: dict[str, str]) -> SafeString:
-    """The beam with its marks, a column each; the words stand beside it in the page."""
-    width = COLUMN * len(marks)
+def beam(marks: list[PlumbMark], palette: dict[str, str], column: float = COLUMN) -> SafeString:
+    """The beam with its marks, a column each; the words stand beside it in the page. column: how wide one is, 60 to 360."""
+    width = column * len(marks)
     parts = [f'<line x1="0" y1="{BEAM_Y}" x2="{width:g}" y2="{BEAM_Y}" stroke="{palette["ink"]}" stroke-width="3"/>']
     for index, mark in enumerate(marks):
-        parts.append(_mark(mark, COLUMN * (index + 0.5), palette))
+        parts.append(_mark(mark, column * (index + 0.5), column, palette))
     svg = f'<svg viewBox="0 0 {width:g} {HEIGHT:g}" class="beam" aria-hidden="true" focusable="false">{"".join(parts)}</svg>'
     return mark_safe(svg)
 
 
-def _mark(mark: PlumbMark, middle: float, palette: dict[str, str]) -> str:
-    unit = HALF / REACH
+def _mark(mark: PlumbMark, middle: float, column: float, palette: dict[str, str]) -> str:
+    unit = HALF / REACH * column / COLUMN
+    edge = column / 2 - 8
     floor = (
-        f'<line x1="{middle - 60:g}" y1="{FLOOR_Y}" x2="{middle + 60:g}" y2="{FLOOR_Y}" stroke="{palette["hair"]}"/>'
+        f'<line x1="{middle - edge:g}" y1="{FLOOR_Y}" x2="{middle + edge:g}" y2="{FLOOR_Y}" stroke="{palette["hair"]}"/>'
         f'<rect x="{middle - unit:g}" y="{FLOOR_Y - 5}" width="{2 * unit:g}" height="10" fill="{palette["band"]}"/>'
         f'<line x1="{middle:g}" y1="{FLOOR_Y - 7}" x2="{middle:g}" y2="{FLOOR_Y + 7}" stroke="{palette["soft"]}"/>'
         f'<circle cx="{middle:g}" cy="{BEAM_Y}" r="2.5" fill="{palette["ink"]}"/>'
@@ -49,14 +50,13 @@ def _mark(mark: PlumbMark, middle: float, palette: dict[str, str]) -> str:
     colour = palette["ruddy"] if mark.shape == "triangle" else palette["ink"]
     weight = "1.6" if mark.shape == "triangle" else "1.1"
     string = f'<line x1="{middle:g}" y1="{BEAM_Y}" x2="{x:.1f}" y2="{FLOOR_Y}" stroke="{colour}" stroke-width="{weight}"/>'
-    return floor + string + _bar(mark, x, middle, unit, colour) + _bob(mark, x, colour, palette)
+    return floor + string + _bar(mark, x, (middle - edge, middle + edge), unit, colour) + _bob(mark, x, colour, palette)
 
 
-def _bar(mark: PlumbMark, x: float, middle: float, unit: float, colour: str) -> str:
+def _bar(mark: PlumbMark, x: float, edges: tuple[float, float], unit: float, colour: str) -> str:
     if not mark.own_u95:
         return ""
-    low = max(middle - 64, x - unit * mark.own_u95)
-    high = min(middle + 64, x + unit * mark.own_u95)
+    low, high = max(edges[0], x - unit * mark.own_u95), min(edges[1], x + unit * mark.own_u95)
     caps = "".join(
         f'<line x1="{end:.1f}" y1="{FLOOR_Y - 4}" x2="{end:.1f}" y2="{FLOOR_Y + 4}" stroke="{colour}" stroke-width="1.6"/>'
         for end in (low, high)

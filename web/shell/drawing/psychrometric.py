@@ -11,7 +11,12 @@ LEFT, RIGHT, TOP, BOTTOM = 14.0, 42.0, 22.0, 40.0
 TEXT = 12.5
 GRAINS_PER_LB = 7000.0
 # where a state's number stands from its point: right and up, right and down, left and up
-OFFSETS = {"state": ((22, -20), (24, 22)), "apparatus": ((-20, -18),), "expected": ((0, 0),)}
+OFFSETS = {
+    "state": ((22, -20), (24, 22), (-26, 16), (30, -2)),
+    "coil": ((-24, 4),),
+    "apparatus": ((-20, -18),),
+    "expected": ((0, 0),),
+}
 
 
 class _Plot:
@@ -31,11 +36,11 @@ class _Plot:
         return " ".join(f"{'L' if i else 'M'}{self.x(t):.1f} {self.y(w):.1f}" for i, (t, w) in enumerate(points))
 
 
-def chart_svg(chart, palette: dict[str, str]) -> SafeString:
-    """The chart, with a title naming the altitude it holds for."""
+def chart_svg(chart, palette: dict[str, str], celsius: bool = False) -> SafeString:
+    """The chart, with a title naming the altitude it holds for. celsius: the dry-bulb axis is written in °C."""
     plot = _Plot(chart)
     title = f"Psychrometric chart at {chart.altitude_ft:,.0f} ft"
-    body = "".join((_axes(plot, palette), _region(plot, palette), _curves(plot, palette), _marks(plot, palette)))
+    body = "".join((_axes(plot, palette, celsius), _region(plot, palette), _curves(plot, palette), _marks(plot, palette)))
     return mark_safe(
         f'<svg viewBox="0 0 {WIDTH:g} {HEIGHT:g}" class="psychrometric" role="group" aria-label="{escape(title)}">{body}</svg>'
     )
@@ -45,17 +50,17 @@ def _text(x: float, y: float, words: str, colour: str, anchor: str = "middle", s
     return f'<text x="{x:.1f}" y="{y:.1f}" fill="{colour}" font-size="{size:g}" text-anchor="{anchor}">{escape(words)}</text>'
 
 
-def _axes(plot: _Plot, palette: dict[str, str]) -> str:
+def _axes(plot: _Plot, palette: dict[str, str], celsius: bool) -> str:
     floor, right = HEIGHT - BOTTOM, WIDTH - RIGHT
     parts = [
         f'<path d="M{LEFT} {floor} H{right} V{TOP}" fill="none" stroke="{palette["ink"]}" stroke-width="1"/>',
-        _text((LEFT + right) / 2, HEIGHT - 6, "dry bulb, °F", palette["soft"]),
+        _text((LEFT + right) / 2, HEIGHT - 6, f"dry bulb, °{'C' if celsius else 'F'}", palette["soft"]),
         _text(WIDTH - 2, TOP - 10, "grains/lb", palette["soft"], "end", 11.5),
     ]
     for t in plot.chart.dry_bulb_ticks_f:
         x = plot.x(t)
         parts.append(f'<line x1="{x:.1f}" y1="{floor}" x2="{x:.1f}" y2="{floor + 4}" stroke="{palette["ink"]}"/>')
-        parts.append(_text(x, floor + 17, f"{t:.0f}", palette["soft"]))
+        parts.append(_text(x, floor + 17, f"{(t - 32) / 1.8:.0f}" if celsius else f"{t:.0f}", palette["soft"]))
     for grains in plot.chart.grain_ticks:
         y = plot.y(grains / GRAINS_PER_LB)
         parts.append(f'<line x1="{right}" y1="{y:.1f}" x2="{right + 4}" y2="{y:.1f}" stroke="{palette["ink"]}"/>')
@@ -76,6 +81,8 @@ def _curves(plot: _Plot, palette: dict[str, str]) -> str:
         "rh": f'stroke="{palette["hair"]}" stroke-width="1"',
         "process": f'stroke="{palette["ink"]}" stroke-width="1.6"',
         "coil": f'stroke="{palette["ink"]}" stroke-width="1.2" stroke-dasharray="3 4"',
+        "fan": f'stroke="{palette["ink"]}" stroke-width="1"',
+        "duct": f'stroke="{palette["soft"]}" stroke-width="1.4"',
     }
     parts = []
     for curve in plot.chart.curves:
@@ -89,7 +96,7 @@ def _curves(plot: _Plot, palette: dict[str, str]) -> str:
 
 
 def _marks(plot: _Plot, palette: dict[str, str]) -> str:
-    seen = {"state": 0, "apparatus": 0, "expected": 0}
+    seen = dict.fromkeys(OFFSETS, 0)
     parts = []
     for mark in plot.chart.marks:
         dx, dy = OFFSETS[mark.role][min(seen[mark.role], len(OFFSETS[mark.role]) - 1)]

@@ -10,5 +10,5 @@ class Command(BaseCommand):
     help = "Load the demo shop; does nothing when it is there already."
 
     def handle(self, *args, **options):
-        if loading.load(required("RUDDY_DEMO_PASSWORD")):
+        if loading.load(required("RUDDY_DEMO_PASSWORD"), required("RUDDY_GATEWAY_TOKEN")):
             self.stdout.write("The demo shop was loaded.")

@@ -1,0 +1,74 @@
+// Probes held to places: what they say now, and *hold*, which takes what stands there as a reading.
+const EVERY_MS = 1000;
+const STALE_S = 10;
+const STATES = { settled: "steady", swinging: "swings", "not yet": "still moving", "too short": "just begun" };
+
+export const living = {
+  heard: [],
+
+  startLiving() {
+    setInterval(() => this.listenToProbes(), EVERY_MS);
+    this.listenToProbes();
+  },
+  anyPaired() {
+    return [...this.form.querySelectorAll("select[data-pair]")].some((select) => select.value);
+  },
+  async listenToProbes() {
+    if (document.visibilityState !== "visible" || !["read", "air"].includes(this.station) || !this.anyPaired()) return;
+    const response = await fetch(this.form.dataset.live, { headers: { Accept: "application/json" } }).catch(() => null);
+    if (!response?.ok || response.redirected) return;
+    this.heard = (await response.json()).pairings;
+    for (const box of this.form.querySelectorAll("[data-live-stop]")) this.showLive(box);
+  },
+  pairingOf(box) {
+    return this.heard.find((p) => p.stop === box.dataset.liveStop && p.place === box.dataset.livePlace);
+  },
+  // The channels of a pairing that this stop has a field for, each with its field.
+  fieldsOf(box) {
+    const fields = [...box.closest(".stop").querySelectorAll("input[data-field]")].filter((input) => input.dataset.place === box.dataset.livePlace);
+    return (this.pairingOf(box)?.channels ?? [])
+      .map((channel) => ({ channel, input: fields.find((input) => input.dataset.quantity === channel.channel) }))
+      .filter(({ input }) => input);
+  },
+  showLive(box) {
+    const found = this.fieldsOf(box);
+    const says = found.map(({ channel }) => `${channel.text} ${channel.sign}`).join(" · ");
+    const first = found[0]?.channel;
+    const old = first && first.age > STALE_S;
+    const state = first ? (old ? `silent for ${Math.round(first.age)} s` : `${STATES[first.state]}, ${Math.round(first.age)} s ago`) : "";
+    box.querySelector("[data-live-says]").textContent = first ? `${says} · ${state}` : this.pairingOf(box) ? "nothing heard yet" : "";
+    box.querySelector("[data-hold]").hidden = !first || old;
+    box.querySelector("[data-live-trace]").setAttribute("points", first ? points(first.trace) : "");
+  },
+  hold(box) {
+    const pairing = this.pairingOf(box);
+    for (const { channel, input } of this.fieldsOf(box)) {
+      const kind = input.closest("[data-humidity]") && input.closest(".field").querySelector("select.kind");
+      if (kind) {
+        kind.value = channel.channel;
+        this.showHumidity(kind, channel.channel);
+      }
+      input.value = channel.text;
+      this.setUnit(input, channel.unit, true);
+      this.bear(input, true, { source: "probe", probe: pairing.probe });
+    }
+    this.preview();
+  },
+  async pair(select) {
+    const box = select.closest("[data-live-stop]");
+    const body = new FormData();
+    for (const [key, value] of Object.entries({ stop: box.dataset.liveStop, place: box.dataset.livePlace, probe: select.value })) body.append(key, value);
+    const response = await fetch(this.form.dataset.pair, { method: "POST", headers: { "X-CSRFToken": document.body.dataset.csrf }, body }).catch(() => null);
+    if (!response?.ok) return this.say("The probe could not be held here: no connection.");
+    for (const other of this.form.querySelectorAll("select[data-pair]")) if (other !== select && other.value === select.value) other.value = "";
+    this.heard = [];
+    this.showLive(box);
+    this.listenToProbes();
+  },
+};
+
+function points(trace) {
+  const low = Math.min(...trace);
+  const span = Math.max(Math.max(...trace) - low, 0.2);
+  return trace.map((value, index) => `${(120 * index) / Math.max(trace.length - 1, 1)},${26 - (24 * (value - low)) / span}`).join(" ");
+}

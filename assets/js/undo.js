@@ -1,0 +1,45 @@
+// Undo: the last entry of this page is answered by another entry. Nothing stored is ever changed.
+import { take } from "./outbox.js";
+
+export const undoing = {
+  done_here: [],
+
+  remember(entry) {
+    this.done_here.push(entry);
+  },
+  undo(event) {
+    event?.preventDefault();
+    document.activeElement?.matches?.("input[data-field]") && document.activeElement.blur();
+    const last = this.done_here.pop();
+    if (!last) return this.say("Nothing of this page is left to undo.");
+    if (last.kind === "reading") this.undoReading(last);
+    else this.undoSight(last);
+    this.preview();
+  },
+  undoReading({ name, before }) {
+    const input = this.field(name);
+    input.value = before.value;
+    this.setUnit(input, before.unit, true);
+    if (before.value) {
+      const item = this.takeReading(input, { value: before.value, ...this.details(input) });
+      input.dataset.taken = this.signature(input);
+      input.dataset.pending = item.id;
+    } else {
+      this.takeReading(input, { value: "", source: "withdrawn" });
+      delete input.dataset.taken;
+      input.dataset.stored = "";
+      this.draft.forget(name);
+    }
+    this.say(before.value ? `Back to ${before.value}.` : "Taken back.");
+  },
+  undoSight({ seen, before }) {
+    const group = this.form.querySelector(`fieldset[data-sight="${seen}"]`);
+    const id = crypto.randomUUID();
+    take({ id, kind: "observation", round: this.round, seen, degree: before || "withdrawn", supersedes: group.dataset.entry ?? "" });
+    this.check(seen, before, id);
+    this.say(before ? "Back to what it was." : "Taken back.");
+  },
+  say(text) {
+    document.getElementById("said").textContent = text;
+  },
+};

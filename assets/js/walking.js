@@ -1,0 +1,118 @@
+// Walking the sheet: stations, and the stops of the walk, with the keyboard, the drawing, or *next*.
+import { singleKeysWork } from "./keys.js";
+
+const STATIONS = ["arrive", "settle", "read", "air", "judge", "fix"];
+const PHONE = matchMedia("(max-width: 819px)");
+
+export const walking = {
+  station: "arrive",
+  stop: "",
+
+  startWalking() {
+    const [station, stop] = location.hash.slice(1).split("/");
+    this.stop = this.stopAt(stop) ? stop : this.$root.dataset.stop;
+    const walk = this.list("done");
+    this.goTo(STATIONS.includes(station) ? station : walk.length ? "read" : "arrive", false);
+    document.addEventListener("keydown", (event) => this.singleKey(event));
+    addEventListener("hashchange", () => {
+      const [to, at] = location.hash.slice(1).split("/");
+      if (at && at !== this.stop && this.stopAt(at)) this.stop = at;
+      if (STATIONS.includes(to) && (to !== this.station || at)) this.goTo(to, false);
+    });
+    PHONE.addEventListener("change", () => this.preview());
+  },
+  isPhone: () => PHONE.matches,
+  list(name) {
+    return (document.getElementById("walk").dataset[name] ?? "").split(" ").filter(Boolean);
+  },
+  stops() {
+    return [...this.form.querySelectorAll(".stop")];
+  },
+  stopAt(id) {
+    return this.stops().find((stop) => stop.dataset.stopId === id);
+  },
+  // The stops *next* walks: all but the quiet ones, and the one we stand at.
+  walked() {
+    const quiet = new Set(this.list("quiet"));
+    return this.stops().filter((stop) => !quiet.has(stop.dataset.stopId) || stop.dataset.stopId === this.stop);
+  },
+  step(by) {
+    const stops = this.walked();
+    return stops[stops.findIndex((stop) => stop.dataset.stopId === this.stop) + by];
+  },
+  next() {
+    const following = this.station === "read" ? this.step(1) : null;
+    if (following) return this.goToStop(following.dataset.stopId);
+    this.goTo(STATIONS[Math.min(STATIONS.indexOf(this.station) + 1, STATIONS.length - 1)]);
+  },
+  goToStop(id) {
+    if (!this.stopAt(id)) return id === "system" ? this.goTo("settle") : undefined;
+    this.stop = id;
+    this.goTo("read");
+  },
+  // A way to the airflow that is no place of the walk: shown at the air station when asked for.
+  openStop(id) {
+    const stop = this.stopAt(id);
+    stop.removeAttribute("data-extra");
+    stop.querySelector("input[data-field]").focus();
+  },
+  goTo(station, focus = true) {
+    this.station = station;
+    this.$root.dataset.station = station;
+    history.replaceState(null, "", `#${station}${station === "read" ? `/${this.stop}` : ""}`);
+    this.arrange();
+    this.preview();
+    if (!focus) return;
+    scrollTo({ top: 0 });
+    const field = station === "read" && this.stopAt(this.stop)?.querySelector("input[data-field]:not([hidden] *)");
+    if (field) field.focus({ preventScroll: true });
+    else this.$root.querySelector(`[data-station-to="${station}"]`)?.focus({ preventScroll: true });
+  },
+  // Puts marks of where we are on what the server has drawn anew.
+  arrange() {
+    for (const button of this.$root.querySelectorAll("[data-station-to]")) {
+      if (button.dataset.stationTo === this.station) button.setAttribute("aria-current", "step");
+      else button.removeAttribute("aria-current");
+    }
+    for (const stop of this.stops()) stop.toggleAttribute("data-here", stop.dataset.stopId === this.stop);
+    for (const spot of this.$root.querySelectorAll(".spot")) {
+      spot.classList.toggle("current", this.station === "read" && spot.dataset.go === this.stop);
+    }
+    const following = this.step(1);
+    for (const button of this.stopAt(this.stop)?.querySelectorAll("[data-next]") ?? []) {
+      button.textContent = `Next: ${following ? following.dataset.name.toLowerCase() : "air"}`;
+    }
+  },
+
+  // -- keys ---------------------------------------------------------------------------------------------------------
+  enterKey(event) {
+    if (event.key !== "Enter" || !event.target.matches("input[data-field]")) return;
+    event.preventDefault();
+    const visible = this.inputs().filter((input) => input.offsetParent !== null);
+    const following = visible[visible.indexOf(event.target) + 1];
+    if (following) return following.focus();
+    event.target.blur();
+    if (this.station === "read") this.next();
+  },
+  singleKey(event) {
+    const spot = event.target.closest?.(".spot");
+    if (spot && (event.key === "Enter" || event.key === " ")) {
+      event.preventDefault();
+      return this.goToStop(spot.dataset.go);
+    }
+    if (event.altKey && event.key.toLowerCase() === "z") return this.undo(event);
+    if (event.altKey && event.key.toLowerCase() === "s") return event.target.closest?.(".field")?.querySelector("[data-same]")?.click();
+    if (event.key === "Escape" && event.target.matches?.("input, select, textarea")) return event.target.blur();
+    if (event.altKey || event.ctrlKey || event.metaKey || !singleKeysWork()) return;
+    if (event.target.matches?.("input:not([type=radio]), select, textarea") || document.querySelector("dialog[open]")) return;
+    if (!/^[1-6npd]$/.test(event.key)) return;
+    event.preventDefault(); // else the letter lands in the field that is given the focus
+    if (/[1-6]/.test(event.key)) return this.goTo(STATIONS[event.key - 1]);
+    if (event.key === "n") return this.next();
+    if (event.key === "p" && this.step(-1)) return this.goToStop(this.step(-1).dataset.stopId);
+    if (event.key === "d") {
+      if (!["read", "judge"].includes(this.station)) this.goTo("read");
+      return [...this.$root.querySelectorAll(".spot")].find((found) => found.getBoundingClientRect().width > 0)?.focus();
+    }
+  },
+};

@@ -1,0 +1,74 @@
+"""What can be done between rounds, and which of it the findings ask for. Cheapest honest fix first, as listed.
+
+An action says what it fits, so that the list comes in the order of the work at hand; nothing hides what does not fit.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from engine.assessment.whole import Whole
+from engine.readings.round import Round
+
+
+@dataclass(frozen=True)
+class Action:
+    """One thing to do: permanent id, label, when the findings ask for it, the cautions it carries."""
+
+    id: str
+    label: str
+    fits: Callable[[Round, Whole], bool]
+    cautions: tuple[str, ...] = ()
+    clears: tuple[str, ...] = ()  # what was seen before it and is no longer so: not carried into the next round
+
+
+def _seen(name: str, *degrees: str) -> Callable[[Round, Whole], bool]:
+    return lambda round_, whole: round_.observations.get(name) in degrees
+
+
+def _air_is_out(round_: Round, whole: Whole) -> bool:
+    return whole.verdict.rule in ("airflow_low", "split_high", "airflow_high", "heating_rise_above")
+
+
+def _filter(round_: Round, whole: Whole) -> bool:
+    return _air_is_out(round_, whole) or round_.observations.get("filter") in ("loaded", "blocked", "restrictive")
+
+
+def _condenser(round_: Round, whole: Whole) -> bool:
+    return round_.observations.get("condenser_coil") == "matted" or any(i.id == "approach" and i.high for i in whole.indicators)
+
+
+def _says(section: str, *words: str) -> Callable[[Round, Whole], bool]:
+    def fits(round_: Round, whole: Whole) -> bool:
+        text = " ".join(says for s in whole.sections if s.id == section for says in (*s.says, *s.urgent))
+        return any(word in text for word in words)
+
+    return fits
+
+
+ACTIONS = (
+    Action("filter_changed", "Filter changed", _filter, clears=("filter",)),
+    Action("registers_opened", "Registers opened", _seen("registers", "closed"), clears=("registers",)),
+    Action("panel_on", "Panel put on", _seen("panels", "off"), clears=("panels",)),
+    Action("strips_off", "Strips switched off", _seen("strip_heat", "on"), ("disconnect",), clears=("strip_heat",)),
+    Action("duct_straightened", "Duct straightened or rejoined", _seen("ducts", "kinked", "collapsed", "open"), ("attic",), clears=("ducts",)),
+    Action("return_sealed", "Return duct sealed", _says("ducts", "leaks into the return", "comes from the attic"), ("attic",)),
+    Action("blower_speed_set", "Blower speed set", _seen("blower_speed", "changed", "drive_added"), ("disconnect",), clears=("blower_speed",)),
+    Action("evaporator_cleaned", "Evaporator cleaned", _seen("evaporator_face", "dirty", "covered"), ("disconnect",), clears=("evaporator_face",)),
+    Action("blower_wheel_cleaned", "Blower wheel cleaned", _seen("blower_wheel", "dirty"), ("disconnect", "rotating"), clears=("blower_wheel",)),
+    Action("condenser_washed", "Condenser washed", _condenser, ("disconnect", "washing"), clears=("condenser_coil",)),
+    Action("fan_mended", "Condenser fan mended", _seen("outdoor_fan_blade", "wrong", "slow", "stopped"), ("disconnect", "capacitor"),
+           clears=("outdoor_fan_blade",)),
+    Action("service_valves_opened", "Service valves opened fully", _seen("service_valves", "not_open"), ("refrigerant",), clears=("service_valves",)),
+    Action("caps_tightened", "Caps replaced and tightened", _seen("caps", "loose", "missing"), ("refrigerant",), clears=("caps",)),
+    Action("thawed", "Thawed fully", _seen("ice", "coil", "suction_line", "after_spot"), ("thaw",), clears=("ice",)),
+    Action("duct_insulated", "Duct insulated", _says("ducts", "hot duct run"), ("attic",)),
+    Action("wiring_mended", "Capacitor or wiring mended", _says("electrical", "over", "above"), ("disconnect", "capacitor")),
+    Action("nothing_done", "Nothing done: read again", lambda round_, whole: False),
+)  # fmt: skip
+BY_ID = {action.id: action for action in ACTIONS}
+
+
+def by_fit(round_: Round, whole: Whole) -> tuple[tuple[Action, ...], tuple[Action, ...]]:
+    """The actions the findings ask for, and the others; each in its listed order."""
+    fitting = tuple(action for action in ACTIONS if action.fits(round_, whole))
+    return fitting, tuple(action for action in ACTIONS if action not in fitting)

@@ -1,0 +1,68 @@
+"""What is asked, seen and heard, in degrees: evidence like any reading, and often the strongest.
+
+Each: a permanent id, what to call it, its degrees in order, when in the visit it is asked, in which modes and on what equipment.
+"""
+
+from dataclasses import dataclass
+
+COMPLAINT, CONDITION, INSIDE, OUTSIDE = "complaint", "condition", "inside", "outside"
+ALL_MODES = ("cooling", "heating")
+
+
+@dataclass(frozen=True)
+class Sight:
+    """One thing to ask, see or hear. group: when. kinds: the equipment it can be seen on, () for all. look: where to look, in a few words."""
+
+    id: str
+    label: str
+    degrees: dict[str, str]
+    group: str
+    look: str = ""
+    modes: tuple[str, ...] = ALL_MODES
+    kinds: tuple[str, ...] = ()
+
+
+YES_NO = {"no": "No", "yes": "Yes"}
+AIR_SOURCE = ("air_conditioner", "heat_pump")
+# One entry a line or two: a table.
+# fmt: off
+SIGHTS = (
+    Sight("visit_kind", "Kind of visit", {"commissioning": "Commissioning", "first": "First visit", "maintenance": "Maintenance", "service": "Service call", "recheck": "Re-check"}, COMPLAINT),
+    Sight("complaint_where", "Where", {"none": "No complaint", "whole_house": "Whole house", "some_rooms": "Some rooms"}, COMPLAINT),
+    Sight("complaint_feel", "How it feels", {"warm": "Warm", "humid": "Humid", "both": "Both", "cold": "Cold"}, COMPLAINT),
+    Sight("complaint_hour", "What time of day", {"morning": "Morning", "afternoon": "Afternoon", "evening": "Evening", "night": "Night", "all_day": "All day"}, COMPLAINT),
+    Sight("iced", "Iced up before", YES_NO, COMPLAINT),
+    Sight("tripped", "Tripped or stopped", YES_NO, COMPLAINT),
+    Sight("recent_work", "Recent work by others", {"none": "None", "charge_added": "Charge added", "part_changed": "Part changed", "cleaned": "Cleaned", "unknown": "Not known"}, COMPLAINT),
+    Sight("mode", "Tested in", {"cooling": "Cooling", "heating": "Heating"}, CONDITION, "by the weather, unless you say otherwise", kinds=("heat_pump", "ground_source")),
+    Sight("strip_heat", "Strip heat", {"off": "Off", "on": "On", "none": "None fitted"}, CONDITION, "at its breaker or by its amps"),
+    Sight("panels", "Panels", {"on": "On", "off": "One off"}, CONDITION, "with one off the blower moves more air"),
+    Sight("coil", "Coil surface", {"wet": "Wet", "dry": "Dry"}, CONDITION, "condensate running means wet", modes=("cooling",)),
+    Sight("zeroed", "Instruments zeroed", {"done": "Done", "not_done": "Not done"}, CONDITION, "manometer, needle; clamps and probes side by side"),
+    Sight("filter", "Filter", {"clean": "Clean", "loaded": "Loaded", "blocked": "Blocked", "restrictive": "Restrictive type"}, INSIDE, "pull it out, hold it to the light"),
+    Sight("evaporator_face", "Evaporator face", {"clean": "Clean", "dirty": "Dirty", "covered": "Liner or bag on it", "not_seen": "Not seen"}, INSIDE, "with a mirror, upstream side"),
+    Sight("blower_wheel", "Blower wheel", {"clean": "Clean", "dirty": "Dirty", "not_seen": "Not seen"}, INSIDE, "between the blades"),
+    Sight("ducts", "Ducts", {"sound": "Sound", "kinked": "Kinked", "collapsed": "Collapsed", "open": "Come apart"}, INSIDE, "along their run in the attic"),
+    Sight("registers", "Registers", {"open": "Open", "closed": "Some closed"}, INSIDE, "every room"),
+    Sight("blower_speed", "Blower speed", {"as_listed": "As listed", "changed": "Changed", "drive_added": "Drive added"}, INSIDE, "the tap or the switches on the board"),
+    Sight("condensate", "Condensate", {"running": "Running", "dry": "None", "backed_up": "Backed up"}, INSIDE, "at the drain", modes=("cooling",)),
+    Sight("ice", "Ice or frost", {"none": "None", "coil": "On the coil", "suction_line": "On the suction line", "after_spot": "Starts after a spot"}, INSIDE, "where does the frost start?", modes=("cooling",)),
+    Sight("liquid_line_noise", "Liquid line", {"quiet": "Quiet", "flash": "Flash noise"}, INSIDE, "an ear at the metering device"),
+    Sight("condenser_coil", "Condenser coil", {"dry": "Clean, dry", "wet": "Wet", "matted": "Matted"}, OUTSIDE, "grass, lint, between the fins", kinds=AIR_SOURCE),
+    Sight("outdoor_coil", "Outdoor coil", {"clear": "Clear", "iced": "Iced", "defrosting": "Defrosting"}, OUTSIDE, "all sides", modes=("heating",), kinds=("heat_pump",)),
+    Sight("outdoor_fan_blade", "Fan blade and motor", {"right": "Right, running", "wrong": "Wrong part", "slow": "Slow", "stopped": "Stopped"}, OUTSIDE, "part numbers against the plate", kinds=AIR_SOURCE),
+    Sight("service_valves", "Service valves", {"open": "Fully open", "not_open": "Not fully open"}, OUTSIDE, "back-seated"),
+    Sight("caps", "Caps", {"on": "On, tight", "loose": "Loose", "missing": "Missing"}, OUTSIDE, "the usual leak"),
+    Sight("oil_stains", "Oil stains", {"none": "None", "seen": "Seen"}, OUTSIDE, "joints, cores, the coil's bends"),
+    Sight("sight_glass", "Sight glass", {"clear": "Clear", "bubbles": "Bubbles", "none": "None fitted"}, OUTSIDE, "once settled"),
+    Sight("suction_sweating", "Suction line", {"sweating": "Sweating", "dry": "Dry", "warm": "Warm to the hand"}, OUTSIDE, "a sign, not a measurement", modes=("cooling",)),
+    Sight("drier", "Drier", {"seen": "Seen", "hidden": "Hidden in the condenser", "none": "None"}, OUTSIDE, "a spot that may restrict"),
+)
+# fmt: on
+BY_ID = {sight.id: sight for sight in SIGHTS}
+OBSERVATIONS = {sight.id: sight.degrees for sight in SIGHTS}
+
+
+def sights(group: str, kind: str, mode: str) -> tuple[Sight, ...]:
+    """What is asked or looked at in a group, on this kind of equipment in this mode."""
+    return tuple(s for s in SIGHTS if s.group == group and mode in s.modes and (not s.kinds or kind in s.kinds))

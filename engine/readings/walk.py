@@ -1,0 +1,168 @@
+"""The walk: where a reading is taken, in the order of the walk, inside then outside, for this equipment and mode.
+
+A stop is one place to stand with one instrument; a spot on the drawing belongs to it. Everything here is data with the field's own words.
+"""
+
+from dataclasses import dataclass, replace
+from functools import cache
+
+from engine.readings.vocabulary import GROUND_SOURCE, QUANTITIES, ROOM
+
+INSIDE, OUTSIDE = "inside", "outside"
+AIR_SOURCE = ("air_conditioner", "heat_pump")
+HEAT_PUMPS = ("heat_pump", GROUND_SOURCE)
+# What a stop's readings answer: always wanted, the airflow, the charge, the ducts, the electrical side.
+AIR, AIRFLOW, CHARGE, DUCTS, ELECTRICAL = "air", "airflow", "charge", "ducts", "electrical"
+
+
+@dataclass(frozen=True)
+class Slot:
+    """One field of a stop: place, quantity, and which of several (a leg, an airflow method, a traverse point), '' for the only one."""
+
+    place: str
+    quantity: str
+    variant: str = ""
+    label: str = ""
+
+    @property
+    def name(self) -> str:
+        """The field's name: 'compressor.current@1'."""
+        return f"{self.place}.{self.quantity}" + (f"@{self.variant}" if self.variant else "")
+
+    @property
+    def words(self) -> str:
+        """What to call it."""
+        return self.label or QUANTITIES[self.quantity].label
+
+
+@dataclass(frozen=True)
+class Stop:
+    """One stop. where: exactly where the probe goes; mistakes: made there; instrument: its kind; question: what it is needed for."""
+
+    id: str
+    name: str
+    side: str
+    where: str
+    mistakes: tuple[str, ...]
+    slots: tuple[Slot, ...]
+    instrument: str
+    question: str
+    spots: tuple[str, ...]  # places on the drawing that lead here
+    cautions: tuple[str, ...] = ()
+    modes: tuple[str, ...] = ("cooling", "heating")
+    kinds: tuple[str, ...] = ()  # () for all
+    number: int = 0
+
+
+HUMIDITY = ("rh", "wet_bulb", "dew_point")
+LEGS = ("1", "2")
+
+
+def _air(place: str) -> tuple[Slot, ...]:
+    return tuple(Slot(place, quantity) for quantity in ("dry_bulb", *HUMIDITY))
+
+
+def _electrical(place: str) -> tuple[Slot, ...]:
+    legs = [
+        slot
+        for leg in LEGS
+        for slot in (Slot(place, "voltage", leg, f"Volts, leg {leg} to ground"), Slot(place, "current", leg, f"Amps, leg {leg}"))
+    ]
+    return (*legs, Slot(place, "power_factor"), Slot(place, "power", label="Watts, if metered"))
+
+
+AIRFLOW_METHODS = (
+    ("flow_device", "Flow device"), ("blower_table", "Blower table, read off"), ("traverse", "Traverse, worked out elsewhere"), ("nominal_guess", "Guess, 400 per ton"),
+)  # fmt: skip
+TRAVERSE_POINTS = 9
+
+# One stop a few lines: a table in the order of the walk.
+# fmt: off
+STOPS = (
+    Stop("return_grille", "Return grille", INSIDE, "In the stream, a hand off the grille.",
+         ("Resting on the grille it reads the metal.", "A lamp or the sun on it."), _air("return_grille"), "air_probe", DUCTS, ("return_grille",)),
+    Stop("return_unit", "Return at the unit", INSIDE, "In the stream just before the filter, 2 to 3 minutes.",
+         ("Relative humidity belongs to its own dry bulb: look at the dew point beside it.", "Return and supply not read together: the house moves meanwhile."),
+         _air("return_unit"), "air_probe", AIR, ("return_unit",), ("attic",)),
+    Stop("supply_plenum", "Supply plenum", INSIDE, "Two feet past the coil, out of its sight, middle of the stream.",
+         ("Coil or strips in view: it reads their radiation.", "Humidity read before it settled.", "Another probe than at the return: its offset stays in the split."),
+         _air("supply_plenum"), "air_probe", AIR, ("supply_plenum",), ("drilling", "attic")),
+    Stop("supply_register", "Near register", INSIDE, "In the stream of the register nearest the unit.",
+         ("Held at the edge it draws in room air.",), _air("supply_register"), "air_probe", DUCTS, ("supply_register",)),
+    Stop("statics", "Statics", INSIDE, "Return side before the unit, supply side after it; tip into the stream.",
+         ("The coil counted as external on an air handler, or left out on a furnace.", "The manometer not zeroed.", "A hole on a bend."),
+         (Slot("return_plenum", "static_pressure", label="Return side"), Slot("supply_plenum", "static_pressure", label="Supply side")), "manometer", AIRFLOW,
+         ("return_plenum", "supply_static"), ("drilling",)),
+    Stop("filter", "Filter drop", INSIDE, "One tip on each side of the filter.", ("The filter door open.",),
+         (Slot("filter", "pressure_drop"),), "manometer", AIRFLOW, ("filter",)),
+    Stop("coil", "Coil drop", INSIDE, "One tip on each side of the coil.", ("Wet compared with dry.", "The tip against the coil."),
+         (Slot("coil", "pressure_drop"),), "manometer", AIRFLOW, ("coil",), ("drilling",)),
+    Stop("blower", "Blower and airflow", INSIDE, "Clamp round one blower lead, panels on.", ("A panel off: more air, more amps.", "A guess taken for a measurement."),
+         (*(Slot("blower", "airflow", method, label) for method, label in AIRFLOW_METHODS), Slot("blower", "power"), Slot("blower", "current")),
+         "amp_clamp", AIRFLOW, ("blower",), ("rotating", "disconnect")),
+    Stop("traverse", "Traverse", INSIDE, "Points of equal area over the grille or across the duct.", ("Gross area taken for free area.", "Too few points."),
+         (*(Slot("traverse", "velocity", str(n), f"Point {n}") for n in range(1, TRAVERSE_POINTS + 1)), Slot("traverse", "gross_area"), Slot("traverse", "free_area")),
+         "vane", AIRFLOW, ()),
+    Stop("strips", "Temperature rise, strips", INSIDE, "Strips on by themselves, compressor off; both probes out of their sight.",
+         ("Rise read with the strips in view.", "Volts and amps from the plate."),
+         (Slot("strips", "voltage"), Slot("strips", "current"), Slot("strips", "temperature_rise")), "amp_clamp", AIRFLOW, (), ("disconnect",)),
+    Stop("furnace", "Temperature rise, gas", INSIDE, "Burner at full fire; both probes out of sight of the exchanger.", ("Input from the plate: clock the meter.",),
+         (Slot("furnace", "gas_input"), Slot("furnace", "efficiency"), Slot("furnace", "temperature_rise")), "air_probe", AIRFLOW, (), ("gas",)),
+    Stop("suction_line_indoor", "Suction line at the coil", INSIDE, "On clean bare copper at the coil's outlet, insulation pulled back and re-covered.",
+         ("Clamped over paint or insulation.", "Beside the liquid line."), (Slot("suction_line_indoor", "temperature"),), "line_clamp", CHARGE, ("suction_line_indoor",), modes=("cooling",)),
+    Stop("liquid_line_indoor", "Liquid line at the metering device", INSIDE, "On clean bare copper just before the metering device.",
+         ("The wrong line: it is the thin one.",), (Slot("liquid_line_indoor", "temperature"),), "line_clamp", CHARGE, ("liquid_line_indoor",)),
+    Stop("attic", "Attic", INSIDE, "In the air beside the return duct, off the joists.", ("Under the hot roof deck.",), _air("attic"), "air_probe", DUCTS, ("attic",), ("attic", "ladder")),
+    Stop("loop", "Loop water", INSIDE, "Digital probe in the ports, thin needle, water-based lubricant; the same gauge moved from one port to the other.",
+         ("Two gauges: 1 psi ruins the flow.", "Petroleum on the port's seal.", "Entering and leaving changed over."),
+         (Slot("water_in", "temperature", label="Entering water"), Slot("water_out", "temperature", label="Leaving water"),
+          Slot("water_loop", "water_drop", label="Drop across the exchanger"), Slot("water_loop", "flow")), "water_probe", CHARGE, ("water_in", "water_out"), kinds=(GROUND_SOURCE,)),
+    Stop("outdoor", "Outdoor, shade", OUTSIDE, "In the air entering the condenser, in the shade.",
+         ("Sun on the probe or hot metal in view: the classic misdiagnosis.", "A weather service's figure: a weak stand-in."), (Slot("outdoor", "dry_bulb"),), "air_probe", AIR, ("outdoor",), kinds=AIR_SOURCE),
+    Stop("liquid_line_outdoor", "Liquid line outdoors", OUTSIDE, "On the thin line as it leaves the condenser, clean bare copper, out of the sun.",
+         ("The wrong line voids the visit.", "In the condenser's warm air."), (Slot("liquid_line_outdoor", "temperature"),), "line_clamp", CHARGE, ("liquid_line_outdoor",), modes=("cooling",), kinds=AIR_SOURCE),
+    Stop("drier", "Across the drier", OUTSIDE, "A clamp on each side of the drier.", ("The drier may be hidden in the condenser.",),
+         (Slot("drier_in", "temperature", label="In"), Slot("drier_out", "temperature", label="Out")), "line_clamp", CHARGE, ("drier_in",), modes=("cooling",), kinds=AIR_SOURCE),
+    Stop("suction_line_outdoor", "Suction line outdoors", OUTSIDE, "On the thick line a foot before the service valve, re-covered.",
+         ("Bare in the sun.", "In heating this line is hot gas: another place is the suction."), (Slot("suction_line_outdoor", "temperature"),), "line_clamp", CHARGE, ("suction_line_outdoor",), modes=("cooling",), kinds=AIR_SOURCE),
+    Stop("true_suction", "True suction", OUTSIDE, "At the compressor, between the reversing valve and the compressor: a third line.",
+         ("The thick line outdoors is hot gas in heating.",), (Slot("true_suction", "temperature"),), "line_clamp", CHARGE, ("true_suction",), ("disconnect", "rotating"), modes=("heating",), kinds=HEAT_PUMPS),
+    Stop("condenser_air_out", "Air leaving the condenser", OUTSIDE, "In the stream over the fan, a hand off the guard.", ("A relative sign only: the condenser's airflow is hardly ever known.",),
+         (Slot("condenser_air_out", "dry_bulb"), Slot("condenser_air", "airflow", label="Airflow, if known")), "air_probe", ELECTRICAL, ("condenser_air_out",), ("rotating", "blocked_condenser"), modes=("cooling",), kinds=AIR_SOURCE),
+    Stop("compressor", "Compressor", OUTSIDE, "Each leg to ground; clamp round one lead at a time.", ("Volts leg to leg entered as to ground.", "Two leads in the clamp."),
+         _electrical("compressor"), "amp_clamp", ELECTRICAL, ("compressor",), ("disconnect", "capacitor")),
+    Stop("outdoor_fan", "Outdoor fan", OUTSIDE, "Clamp round one fan lead.", ("The compressor's lead.",), _electrical("outdoor_fan"), "amp_clamp", ELECTRICAL, ("outdoor_fan",),
+         ("disconnect", "capacitor", "rotating"), kinds=AIR_SOURCE),
+)
+# fmt: on
+BY_ID = {stop.id: stop for stop in STOPS}
+WORKED_OUT_STOPS = ("traverse", "strips", "furnace")  # ways to an airflow that are no place of the walk
+# Why a reading can not be taken: a value too. A substitute is then taken, with wider uncertainty, and named.
+NOT_POSSIBLE = {
+    "no_access": "No access", "no_port": "No port or hole", "unsafe": "Not safe", "no_instrument": "No instrument here",
+    "not_settling": "Would not settle", "no_time": "No time left", "no_consent": "Customer says no",
+}  # fmt: skip
+
+
+@cache
+def walk(kind: str, mode: str, gas_furnace: bool = False, rooms: tuple[str, ...] = ()) -> tuple[Stop, ...]:
+    """The stops of this equipment in this mode, numbered in walking order; each room's register is a stop at the end of the inside walk.
+
+    On a ground-source unit the compressor stands inside. Stops that only work out an airflow carry no number.
+    """
+    found = [s for s in STOPS if mode in s.modes and (not s.kinds or kind in s.kinds)]
+    found = [s for s in found if s.id not in ("strips", "furnace") or (s.id == "furnace") == gas_furnace]
+    inside = [s for s in found if s.side == INSIDE or kind == GROUND_SOURCE]
+    registers = [
+        Stop(f"{ROOM}{index}", f"Register, {name}", INSIDE, "In the stream of the room's register.", ("Held at the edge it draws in room air.",),
+             (Slot(ROOM + name, "dry_bulb"),), "air_probe", DUCTS, ())
+        for index, name in enumerate(rooms, start=1)
+    ]  # fmt: skip
+    outside = [s for s in found if s not in inside]
+    numbered, number = [], 0
+    for stop in (*inside, *registers, *outside):
+        counts = stop.id not in WORKED_OUT_STOPS and not stop.id.startswith(ROOM)
+        number += counts
+        side = OUTSIDE if stop in outside else INSIDE
+        numbered.append(replace(stop, number=number if counts else 0, side=side))
+    return tuple(numbered)

@@ -1,0 +1,160 @@
+"""`python -m plant.simulate`: labelled, noisy, seeded visit bundles as JSON Lines, to practise on and to measure the judgement with.
+
+The label is the bundle's name: "seed 12: undercharge moderate, blocked_filter slight" or "seed 12: sound". Every draw follows from --seed and
+the row's number alone. --shifted draws machines that are not what they seem: other valves and fans, instruments with lasting offsets,
+nameplates that say another size or metering device.
+"""
+
+import argparse
+import json
+import sys
+from dataclasses import replace
+from random import Random
+
+from engine.errors import EngineError
+from plant.circuit import WIDEST
+from plant.faults import FAULTS, SEVERITIES, House, with_faults
+from plant.machine import CLASSES, KINDS, METERING_DEVICES, Machine, Spec, machine
+from plant.places import Run, Weather, run, severe_amount
+
+# 95 % of an instrument's reading error, by quantity: half lasting (the instrument's own), half from reading to reading (memory of makers' sheets)
+NOISE = {"dry_bulb": 0.9, "temperature": 1.0, "rh": 3.0, "static_pressure": 0.008, "pressure_drop": 0.006, "airflow": 0.06, "voltage": 1.0, "current": 0.02,
+         "power": 0.02, "flow": 0.03}  # fmt: skip
+SHARES = ("airflow", "current", "power", "flow")  # errors that are a share of the reading
+UNITS = {"dry_bulb": "degF", "temperature": "degF", "rh": "pct", "static_pressure": "inwc", "pressure_drop": "inwc", "airflow": "CFM", "voltage": "V",
+         "current": "A", "power": "W", "flow": "GPM"}  # fmt: skip
+DECIMALS = {"rh": 0, "airflow": 0, "voltage": 0, "power": 0, "static_pressure": 2, "pressure_drop": 2, "current": 1, "flow": 1}
+NOT_READ = (
+    ("gauge_suction", "pressure"),
+    ("gauge_liquid", "pressure"),
+    ("discharge_line", "temperature"),
+    ("compressor", "power"),
+    ("compressor", "power_factor"),
+)
+SEER = {"old": 9.0, "low": 11.5, "mid": 14.0, "high": 17.0}  # a plate of that class
+SHIFTED_SPREAD = 0.12
+TRIES = 8
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """The command line; 0, or 2 when it was called wrongly."""
+    parser = argparse.ArgumentParser(prog="ruddy simulate", description="Labelled, noisy, seeded visit bundles as JSON Lines.")
+    parser.add_argument("--count", type=int, default=20, help="how many (20)")
+    parser.add_argument("--seed", type=int, default=1, help="the same seed gives the same bundles (1)")
+    parser.add_argument("--kind", choices=KINDS, default="air_conditioner")
+    parser.add_argument(
+        "--fault",
+        action="append",
+        choices=sorted(FAULTS),
+        help="only this fault (may be given several times, all at once); none: any",
+    )
+    parser.add_argument("--severity", choices=list(SEVERITIES), help="of the faults; none: any")
+    parser.add_argument("--shifted", action="store_true", help="machines, instruments and nameplates that are not what they seem")
+    chosen = parser.parse_args(arguments)
+    if chosen.count < 1:
+        parser.error("--count: at least 1")
+    for row in range(chosen.count):
+        print(json.dumps(bundle(chosen.seed, row, chosen.kind, chosen.fault, chosen.severity, chosen.shifted)))
+    return 0
+
+
+def bundle(
+    seed: int, row: int, kind: str = "air_conditioner", faults=None, severity: str | None = None, shifted: bool = False
+) -> dict:
+    """One bundle. Where a draw has no steady state the next is drawn: a row is never made up."""
+    for attempt in range(TRIES):
+        random = Random(f"{seed}:{row}:{attempt}")
+        try:
+            return _drawn(random, f"seed {seed}.{row}", kind, faults, severity, shifted)
+        except EngineError as error:
+            trouble = error
+    raise trouble
+
+
+def _drawn(random: Random, name: str, kind: str, faults, severity: str | None, shifted: bool) -> dict:
+    spec = Spec(
+        random.choice((1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 5.0)), random.choice(list(CLASSES)), random.choice(("R-22", "R-410A", "R-32", "R-454B")),
+        random.choice(METERING_DEVICES), random.choice(("psc", "constant_torque", "constant_airflow")),
+        random.choice(("air_handler", "furnace_with_cased_coil")), kind,
+    )  # fmt: skip
+    weather = Weather(
+        random.uniform(73, 81), random.uniform(40, 62), random.uniform(78, 104), random.uniform(25, 60), random.uniform(95, 130),
+        random.choice((0.0, 1150.0, 6200.0)), water_f=random.uniform(50, 85),
+    )  # fmt: skip
+    chosen = faults if faults is not None else _any_faults(random)
+    amounts = {fault: severity or random.choice(list(SEVERITIES)) for fault in chosen}
+    true, house = with_faults(_true(random, spec, shifted), House(), {f: severe_amount(spec, f, s) for f, s in amounts.items()})
+    found = run(true, weather, house)
+    label = ", ".join(f"{fault} {severe}" for fault, severe in amounts.items()) or "sound"
+    return {
+        "format": "ruddy-visit/1", "name": f"{name}: {label}{' (shifted)' if shifted else ''}",
+        "site": {"altitude": {"value": weather.altitude_ft, "unit": "ft"}, "climate": "humid"},
+        "equipment": _plate(random, spec, shifted),
+        "instruments": [{"id": "probe", "label": "Air probe", "dry_bulb_accuracy_f": NOISE["dry_bulb"], "rh_accuracy_pct": NOISE["rh"]}],
+        "rounds": [{"name": "first", "mode": "cooling", "readings": _readings(random, found, shifted), "observations": _seen(found)}],
+    }  # fmt: skip
+
+
+def _any_faults(random: Random) -> list[str]:
+    """Three in ten sound, one in ten with two faults."""
+    draw = random.random()
+    return random.sample(sorted(FAULTS), 0 if draw < 0.3 else 2 if draw > 0.9 else 1)
+
+
+def _true(random: Random, spec: Spec, shifted: bool) -> Machine:
+    """The machine as it stands there; shifted: its coils, valve and fan are not the model's."""
+    m = machine(spec)
+    if not shifted:
+        return m
+
+    def other() -> float:
+        return 1.0 + random.uniform(-SHIFTED_SPREAD, SHIFTED_SPREAD)
+
+    return replace(
+        m, indoor=replace(m.indoor, air_side=m.indoor.air_side * other(), refrigerant_side=m.indoor.refrigerant_side * other()),
+        outdoor=replace(m.outdoor, air_side=m.outdoor.air_side * other()), outdoor_m3s=m.outdoor_m3s * other(),
+        fan=replace(m.fan, shape=m.fan.shape * other()), valve=replace(m.valve, widest=WIDEST * other()), line_gain_k=m.line_gain_k * random.uniform(0.5, 2.0),
+    )  # fmt: skip
+
+
+def _plate(random: Random, spec: Spec, shifted: bool) -> dict:
+    plate = {
+        "kind": spec.kind, "nominal_tons": spec.tons, "metering_device": spec.metering_device, "blower_motor": spec.blower_motor,
+        "refrigerant": spec.refrigerant, "seer": SEER[spec.efficiency], "unit": spec.unit, "target_subcooling_f": 10.0,
+    }  # fmt: skip
+    if shifted:
+        mistaken = random.choice(("size", "metering", "nothing", "nothing"))
+        if mistaken == "size":
+            plate["nominal_tons"] = min(max(spec.tons + random.choice((-0.5, 0.5)), 1.5), 5.0)
+        if mistaken == "metering":
+            plate["metering_device"] = "unknown"
+    return plate
+
+
+def _readings(random: Random, found: Run, shifted: bool) -> list[dict]:
+    lasting = {quantity: random.gauss(0, size / 2 * (1.0 if shifted else 0.5)) for quantity, size in NOISE.items()}
+    rows = [{"place": "system", "quantity": "running_time", "value": 20, "unit": "min"}]
+    for (place, quantity), value in found.values.items():
+        if (place, quantity) in NOT_READ:
+            continue
+        error = lasting[quantity] + random.gauss(0, NOISE[quantity] / 2 * 0.7)
+        read = value * (1 + error) if quantity in SHARES else value + error
+        read = min(read, 100.0) if quantity == "rh" else read
+        row = {"place": place, "quantity": quantity, "value": round(read, DECIMALS.get(quantity, 1)), "unit": UNITS[quantity]}
+        if (place, quantity) == ("blower", "airflow"):
+            row |= {"method": "flow_device", "plane": "return"}
+        if quantity in ("dry_bulb", "rh"):
+            row["instrument"] = "probe"
+        if quantity in ("voltage", "current"):
+            rows.append(row | {"leg": "1"})
+            row = row | {"leg": "2"}
+        rows.append(row)
+    return rows
+
+
+def _seen(found: Run) -> dict[str, str]:
+    return {"strip_heat": "off", "panels": "on", "coil": "wet" if found.state.dried_w > 1e-6 else "dry"}
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,223 @@
+"""The steady state of a machine in a house and weather: four unknowns - evaporating, condensing, superheat, subcooling - and four balances.
+
+Compressor and valve pass the same flow; each coil gives and takes what the refrigerant does; the charge is where it has to be. Newton's
+method with a numeric Jacobian and bounded steps. A point that does not close raises NotConverged: never a plausible wrong number.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from engine.errors import EngineError
+from plant.air import CP_DRY, Air, atmosphere
+from plant.circuit import WET_SPAN, Condensed, Evaporated, compress, condense, evaporate, valve_flow
+from plant.duct import airflow, blower_watts
+from plant.fluid import OutOfTables, fluid
+from plant.machine import CP_WATER, Machine, charge, cp_liquid, cp_vapor
+
+TOLERANCE, MOST_STEPS = 1e-7, 60
+LONGEST_STEP = np.array([4.0, 5.0, 4.0, 4.0])  # K
+STARTS = (
+    (7.0, 46.0, 5.6, 5.6),
+    (2.0, 40.0, 8.0, 1.0),
+    (10.0, 52.0, 3.0, 9.0),
+    (-3.0, 36.0, 14.0, -2.0),
+    (-12.0, 38.0, 6.0, 8.0),
+    (5.0, 58.0, 4.0, 14.0),
+)
+
+
+class NotConverged(EngineError):
+    """No steady state was found."""
+
+
+@dataclass(frozen=True)
+class Conditions:
+    """What a machine meets: the air entering the indoor unit, the air outdoors, altitude [ft], whether it heats; water entering [°C] for a loop."""
+
+    indoor: Air
+    outdoor: Air
+    altitude_ft: float = 0.0
+    heating: bool = False
+    water_c: float = 15.0
+
+
+@dataclass(frozen=True)
+class State:
+    """A steady state, SI. Temperatures °C; superheat at the coil, subcooling K (below 0: two-phase there); flows kg/s and m3/s; heat and power kW.
+
+    unknowns: evaporating and condensing dew temperature, superheat, subcooling. leaving: air off the indoor coil, before the blower's heat.
+    """
+
+    unknowns: tuple[float, float, float, float]
+    flow_kgs: float
+    compressor_kw: float
+    discharge_c: float
+    liquid_c: float
+    suction_c: float
+    coil_outlet_c: float
+    airflow_m3s: float
+    air_kgs: float
+    blower_w: float
+    leaving: Air
+    coil_kw: float
+    rejected_kw: float
+    outdoor_leaving_c: float
+    statics_pa: dict[str, float]
+    residual: float
+    surface_c: float
+    valve_liquid_c: float  # the liquid line just before the metering device
+    dried_w: float  # humidity ratio that the indoor coil takes out of the air [kg/kg]
+
+
+class _Point:
+    """One machine at one set of conditions: its residuals, and the state at a solution."""
+
+    def __init__(self, m: Machine, c: Conditions):
+        self.m, self.c, self.f = m, c, fluid(m.spec.refrigerant)
+        self.atmosphere = atmosphere(c.altitude_ft)
+        density = self.atmosphere.density(c.indoor)
+        self.m3s = airflow(m.fan, m.ducts, density)
+        self.air_kgs = self.m3s * density
+        self.density = density
+        self.indoor_coil = self._thinned(m.indoor, self.m3s / m.ducts.design_m3s, density / 1.2)
+        outdoor_density = self.atmosphere.density(c.outdoor)
+        self.outdoor_kgs = m.outdoor_m3s * outdoor_density
+        self.outdoor_coil = m.outdoor
+
+    @staticmethod
+    def _thinned(coil, flow_ratio: float, density_ratio: float):
+        """Air-side heat transfer goes with about the 0.6 power of mass velocity (memory of published coil correlations)."""
+        factor = (flow_ratio * density_ratio) ** 0.6
+        return type(coil)(coil.air_side * factor, coil.refrigerant_side, coil.volume)
+
+    def work(self, x: np.ndarray) -> dict:
+        """Everything that follows from the four unknowns."""
+        te, tc, superheat, subcooling = (float(v) for v in x)
+        f, m, c = self.f, self.m, self.c
+        kpa = f.dew_kpa(tc) + m.non_condensable_kpa
+        bubble = f.bubble_c(f.dew_kpa(tc))
+        liquid = bubble - max(subcooling, 0.0)
+        latent_c = f.h_vapor(tc) - f.h_liquid(bubble)
+        h_liquid = f.h_liquid(liquid) + max(-subcooling, 0.0) / WET_SPAN * latent_c
+        latent_e = f.h_vapor(te) - f.h_liquid(te)
+        h_out = f.h(te, superheat) if superheat >= 0 else f.h_vapor(te) + superheat / WET_SPAN * latent_e
+        suction = self._after_line(te, h_out + m.line_gain_k * cp_vapor(f, te), latent_e)
+        head = f.dew_c(kpa)
+        kgs, power, h_discharge = compress(f, m.compressor, te, suction, head)
+        discharge = tc + f.superheat_of_h(tc, h_discharge) if h_discharge > f.h_vapor(tc) else tc
+        at_valve = max(kpa - m.restriction_kpa, f.bubble_kpa(te) * 1.02)
+        quality, valve_liquid = self._flashed(at_valve, liquid, h_liquid)
+        through = valve_flow(f, m.valve, at_valve, valve_liquid, quality, superheat)
+        cp_v, cp_l = cp_vapor(f, te), cp_liquid(f, liquid)
+        evaporated, condensed = self._coils(te, tc, superheat, subcooling, discharge, kgs, cp_v, cp_l)
+        taken = kgs * (min(h_out, f.h_vapor(te)) - h_liquid)
+        given = (
+            kgs * (f.h_vapor(tc) - max(h_liquid, f.h_liquid(bubble)))
+            if discharge > tc
+            else kgs * (h_discharge - max(h_liquid, f.h_liquid(bubble)))
+        )
+        coils = (self.outdoor_coil, self.indoor_coil) if c.heating else (self.indoor_coil, self.outdoor_coil)
+        held = charge(m, te, tc, superheat, subcooling, condensed.shares, evaporated.wet_share, *coils)
+        size = m.spec.tons * 3.517
+        return {
+            "residuals": np.array([
+                (through - kgs) / (size / 160.0), (evaporated.two_phase_kw - taken) / size, (condensed.two_phase_kw - given) / size,
+                3.0 * (held - m.charge_kg) / m.charge_kg,
+            ]),
+            "kgs": kgs, "power": power, "discharge": discharge, "liquid": liquid, "valve_liquid": valve_liquid, "h_liquid": h_liquid, "h_out": h_out,
+            "evaporated": evaporated, "condensed": condensed, "suction": te + max(suction, 0.0), "coil_outlet": te + max(superheat, 0.0),
+            "h_discharge": h_discharge,
+        }  # fmt: skip
+
+    def _after_line(self, te: float, h: float, latent: float) -> float:
+        """Superheat at the compressor [K]; below 0 the suction is still wet."""
+        dry = self.f.h_vapor(te)
+        return self.f.superheat_of_h(te, h) if h >= dry else WET_SPAN * (h - dry) / latent
+
+    def _flashed(self, kpa: float, liquid: float, h_liquid: float) -> tuple[float, float]:
+        """Quality and temperature of what reaches the valve at its pressure."""
+        f = self.f
+        boils = f.bubble_c(kpa)
+        if liquid < boils and h_liquid <= f.h_liquid(liquid) + 1e-9:
+            return 0.0, liquid
+        latent = f.h_vapor(boils) - f.h_liquid(boils)
+        return max(0.0, (h_liquid - f.h_liquid(boils)) / latent), boils
+
+    def _coils(self, te, tc, superheat, subcooling, discharge, kgs, cp_v, cp_l) -> tuple[Evaporated, Condensed]:
+        c, m = self.c, self.m
+        cp_hot = cp_vapor(self.f, tc)
+        if c.heating:
+            evaporated = evaporate(self.outdoor_coil, self.atmosphere, c.outdoor, self.outdoor_kgs, te, superheat, kgs, cp_v)
+            stream = self.air_kgs * c.indoor.cp
+            return evaporated, condense(self.indoor_coil, stream, c.indoor.t, tc, discharge, subcooling, kgs, (cp_hot, cp_l))
+        evaporated = evaporate(self.indoor_coil, self.atmosphere, c.indoor, self.air_kgs, te, superheat, kgs, cp_v)
+        stream, entering = (m.water_ls * CP_WATER, c.water_c) if m.water_ls else (self.outdoor_kgs * CP_DRY, c.outdoor.t)
+        return evaporated, condense(self.outdoor_coil, stream, entering, tc, discharge, subcooling, kgs, (cp_hot, cp_l))
+
+    def state(self, x: np.ndarray) -> State:
+        """The state at a solution."""
+        w, m, c = self.work(x), self.m, self.c
+        taken = w["kgs"] * (w["h_out"] - w["h_liquid"])
+        rejected = w["kgs"] * (w["h_discharge"] - w["h_liquid"])
+        if c.heating:
+            leaving, coil_kw = c.indoor.warmed(rejected / (self.air_kgs * c.indoor.cp)), rejected
+            outdoor_leaving = w["evaporated"].leaving.t
+        else:
+            leaving, coil_kw = w["evaporated"].leaving, taken
+            stream, entering = (m.water_ls * CP_WATER, c.water_c) if m.water_ls else (self.outdoor_kgs * CP_DRY, c.outdoor.t)
+            outdoor_leaving = entering + (rejected + (0.0 if m.water_ls else m.outdoor_fan_kw)) / stream
+        return State(
+            tuple(float(v) for v in x), w["kgs"], w["power"], w["discharge"], w["liquid"], w["suction"], w["coil_outlet"], self.m3s, self.air_kgs,
+            blower_watts(m.fan, m.ducts, self.m3s, self.density), leaving, coil_kw, rejected, outdoor_leaving,
+            m.ducts.drops(self.m3s, self.density), float(np.abs(w["residuals"]).max()), w["evaporated"].surface, w["valve_liquid"],
+            max(c.indoor.w - leaving.w, 0.0),
+        )  # fmt: skip
+
+
+def solve(m: Machine, c: Conditions, start: tuple[float, float, float, float] | None = None) -> State:
+    """The steady state; start: where to begin, such as the solution of a nearby point. Raises NotConverged."""
+    point = _Point(m, c)
+    warm = [start] if start else []
+    shifted = [
+        (te + (c.outdoor.t - 10 if c.heating else 0), tc + (0 if c.heating else c.outdoor.t - 35), sh, sc)
+        for te, tc, sh, sc in STARTS
+    ]
+    for guess in [*warm, *shifted]:
+        found = _newton(point, np.array(guess))
+        if found is not None:
+            return point.state(found)
+    raise NotConverged(f"no steady state found at {c.indoor.t:.1f} °C inside, {c.outdoor.t:.1f} °C outside")
+
+
+def _newton(point: _Point, x: np.ndarray) -> np.ndarray | None:
+    try:
+        r = point.work(x)["residuals"]
+    except OutOfTables:
+        return None
+    for _ in range(MOST_STEPS):
+        if np.abs(r).max() < TOLERANCE:
+            return x
+        jacobian = np.empty((4, 4))
+        try:
+            for i in range(4):
+                nudged = x.copy()
+                nudged[i] += 1e-4
+                jacobian[:, i] = (point.work(nudged)["residuals"] - r) / 1e-4
+            step = np.linalg.solve(jacobian, -r)
+        except (OutOfTables, np.linalg.LinAlgError):
+            return None
+        step *= min(1.0, float((LONGEST_STEP / np.maximum(np.abs(step), 1e-12)).min()))
+        better = None
+        for damping in (1.0, 0.5, 0.25, 0.1, 0.03):
+            try:
+                tried = point.work(x + damping * step)["residuals"]
+            except OutOfTables:
+                continue
+            if np.linalg.norm(tried) < np.linalg.norm(r):
+                better = x + damping * step, tried
+                break
+        if better is None:
+            return None
+        x, r = better
+    return None

@@ -1,0 +1,235 @@
+"""The whole visit in a browser: from the door to the re-read; keyboard alone; the drawing; the clock; every main view for axe."""
+
+import re
+from datetime import timedelta
+
+from django.utils import timezone
+from playwright.sync_api import expect
+
+from tests.browser.test_sheet import FLOW, TYPED, type_visit
+from tests.web.conftest import a_picture, make_shop
+from web.probes.forms import SampleItem
+from web.probes.services import add_gateway, store_samples
+from web.visits.models import Action, Observation, Photo, Reading, Remark
+
+
+def test_a_whole_visit_from_the_door_to_the_re_read(sheet, settings, tmp_path):
+    settings.MEDIA_ROOT = tmp_path
+    page = sheet.page
+    sheet.open("arrive")
+    sheet.choose("visit_kind", "service")
+    sheet.choose("complaint_where", "whole_house")
+    page.get_by_label("What the customer says").fill("Warm after lunch.")
+    page.get_by_role("button", name="Keep these words").click()
+    sheet.field("system.time_available").fill("120")
+    sheet.go("settle")
+    page.get_by_role("button", name="It starts now").click()
+    expect(page.locator("[data-clock-face]")).to_have_text(re.compile(r"^0:0\d$"))
+    expect(page.locator("[data-station-to=settle]")).to_contain_text("15 min")
+    sheet.choose("filter", "blocked")
+    page.set_input_files('input[data-photo="filter"]', {"name": "f.jpg", "mimeType": "image/jpeg", "buffer": a_picture().read()})
+    expect(page.get_by_text("Photo: kept")).to_be_visible()
+    type_visit(sheet, **{"supply_plenum.dry_bulb": "51.8", "filter.pressure_drop": "0.31", FLOW: "870"})
+    expect(sheet.headline).to_have_text("Airflow first.")
+    expect(page.locator("#spot-filter")).to_have_attribute(
+        "aria-label", re.compile("Filter drop, 0.31 in. w.c., at most 0.10, out of range")
+    )
+
+    sheet.go("fix")
+    page.get_by_role("button", name="Filter changed").click()
+    expect(page.locator(".done-line")).to_contain_text("Filter changed")
+    page.get_by_role("button", name="Settle and read again: round 2").click()
+    expect(page.locator(".told")).to_contain_text("Round 2")
+    expect(page.locator("[data-clock-face]")).to_have_text(re.compile(r"^0:0\d$"))
+    expect(page.locator('input[name="see.filter"]:checked')).to_have_count(0)
+    sheet.choose("filter", "clean")
+    sheet.type("system.running_time", "16")
+    sheet.go_to("outdoor")
+    page.get_by_role("button", name="Same as before: 90.8").click()
+    for name, value in {**TYPED, FLOW: "1200", "system.running_time": "17"}.items():
+        sheet.type(name, value)
+    expect(sheet.headline).to_have_text("Looks right.")
+    sheet.go("fix")
+    expect(page.locator("table.rounds")).to_contain_text("Airflow per ton290 CFM low400 CFM in range")
+    sheet.sent()
+    assert (
+        Remark.objects.get().text == "Warm after lunch."
+        and Action.objects.get().done == "filter_changed"
+        and Photo.objects.count() == 1
+    )
+    assert Reading.objects.filter(round__number=2, place="outdoor").count() == 1, "repeated, then typed the same: one reading"
+
+
+def test_the_drawing_leads_to_its_places_and_next_walks_past_the_quiet_ones(sheet):
+    page = sheet.page
+    sheet.open("read")
+    page.locator("#drawing [data-go=liquid_line_outdoor]").click()
+    expect(page.locator(".stop:visible h2")).to_contain_text("Liquid line outdoors")
+    expect(page.locator("#spot-liquid_line_outdoor")).to_have_class(re.compile("current"))
+    expect(page.locator(".stop:visible")).to_contain_text("On the thin line as it leaves the condenser")
+    sheet.go_to("return_unit")
+    expect(page.locator(".next:visible")).to_have_text("Next: supply plenum")
+    page.locator(".next:visible").click()
+    page.locator(".next:visible").click()
+    expect(page.locator(".stop:visible h2")).to_contain_text("Statics")  # the register is quiet: no question needs it
+    sheet.choose("complaint_where", "some_rooms")
+    sheet.go_to("supply_plenum")
+    expect(page.locator(".next:visible")).to_have_text("Next: near register")
+    sheet.type("outdoor.dry_bulb", "88")
+    sheet.go_to("liquid_line_outdoor")
+    expect(page.locator("#marks-liquid_line_outdoor")).to_contain_text("expect")
+    sheet.go_to("supply_plenum")
+    page.locator("#stop-supply_plenum [data-ack=drilling]").click()
+    expect(page.locator("#stop-supply_plenum [data-ack=drilling]")).to_be_hidden()
+    sheet.sent()
+    assert Observation.objects.get(seen="caution:drilling").degree == "read"
+
+
+def test_keyboard_alone_takes_a_visit_and_undoes(sheet):
+    page, keys = sheet.page, sheet.page.keyboard
+    sheet.open("arrive")
+    keys.press("?")
+    expect(page.get_by_role("dialog")).to_contain_text("Undo the last entry")
+    keys.press("Escape")
+    keys.press("2")
+    page.locator('input[name="see.strip_heat"]').first.focus()
+    keys.press("Space")
+    expect(page.locator('input[name="see.strip_heat"][value=off]')).to_be_checked()
+    sheet.field("system.running_time").focus()
+    keys.type("20")
+    keys.press("Escape")
+    keys.press("3")
+    for name, values in (("Return at the unit", ("76.4", "52")), ("Supply plenum", ("55.8", "91"))):
+        expect(page.locator(".stop:visible h2")).to_contain_text(name)
+        for value in values:
+            keys.type(value)
+            keys.press("Enter")
+    expect(page.locator(".stop:visible h2")).to_contain_text("Statics")
+    keys.press("Escape")
+    for _ in range(3):
+        keys.press("n")
+        keys.press("Escape")
+    expect(page.locator(".stop:visible h2")).to_contain_text("Blower and airflow")
+    sheet.field(FLOW).focus()
+    keys.type("1200")
+    keys.press("Escape")
+    keys.press("5")
+    expect(sheet.mark("Temperature split")).to_contain_text("20.6")
+    expect(sheet.mark("Airflow per ton")).to_contain_text("400")
+    keys.press("Alt+z")
+    expect(sheet.mark("Airflow per ton")).not_to_contain_text("400 CFM")
+    sheet.sent()
+    assert Reading.objects.filter(place="blower").count() == 2, "taken, and taken back"
+    keys.press("d")
+    keys.press("Enter")
+    expect(page.locator(".stop:visible h2")).to_contain_text("Return grille")
+
+
+def test_a_press_is_not_lost_while_results_arrive_under_it(sheet):
+    """Leaving a field by pressing something brings new results within the time a finger needs to let go."""
+    page = sheet.page
+    sheet.open("read/return_unit")
+    sheet.field("return_unit.dry_bulb").fill("76.4")
+    expect(page.locator("#spot-return_unit")).to_have_attribute("aria-label", re.compile("76.4"))  # no drawing is on its way now
+    box = page.locator("#spot-filter").bounding_box()
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    with page.expect_response("**/preview/"):
+        page.mouse.down()
+    page.wait_for_timeout(400)
+    page.mouse.up()
+    expect(page.locator(".stop:visible h2")).to_contain_text("Filter drop")
+    expect(page.locator("#spot-return_unit")).to_have_attribute("aria-label", re.compile("76.4"))
+
+
+def test_a_probe_is_held_to_a_place_watched_and_its_value_taken(sheet, shop):
+    gateway, _ = add_gateway(shop.person, "Van 1")
+    now = timezone.now()
+
+    def hears(value, sequence, at):
+        store_samples(
+            gateway,
+            [SampleItem("air-1", "dry_bulb", sequence, value, "degF", at), SampleItem("air-1", "rh", sequence, 52.0, "pct", at)],
+            timezone.now(),
+        )
+
+    for second in range(20):
+        hears(76.4, second, now - timedelta(seconds=20 - second))
+    sheet.open("read/return_unit")
+    live = sheet.page.locator("#stop-return_unit .live")
+    live.locator("select").select_option(label="air-1")
+    expect(live.locator("[data-live-says]")).to_contain_text("76.4 °F · 52 % · just begun")
+    hears(76.8, 21, timezone.now())
+    expect(live.locator("[data-live-says]")).to_contain_text("76.8 °F")
+    live.get_by_role("button", name="Hold").click()
+    expect(sheet.field("return_unit.dry_bulb")).to_have_value("76.8")
+    expect(sheet.field("return_unit.rh")).to_have_value("52")
+    sheet.sent()
+    assert sorted(Reading.objects.values_list("quantity", "source")) == [("dry_bulb", "probe"), ("rh", "probe")]
+    expect(sheet.note("return_unit.dry_bulb")).not_to_contain_text("did not show")
+
+
+def test_undo_goes_back_to_the_value_before_and_to_the_sight_before(sheet):
+    page = sheet.page
+    sheet.open("read/return_unit")
+    for value in ("78.4", "76.4"):
+        sheet.type("return_unit.dry_bulb", value)
+        sheet.sent()
+    sheet.choose("filter", "clean")
+    sheet.choose("filter", "loaded")
+    sheet.go("read")
+    undo = page.locator(".stop:visible [data-undo]")
+    undo.click()
+    expect(page.locator('input[name="see.filter"]:checked')).to_have_value("clean")
+    undo.click()
+    expect(page.locator('input[name="see.filter"]:checked')).to_have_count(0)
+    undo.click()
+    expect(sheet.field("return_unit.dry_bulb")).to_have_value("78.4")
+    undo.click()
+    expect(sheet.field("return_unit.dry_bulb")).to_have_value("")
+    sheet.sent()
+    assert [r.typed for r in Reading.objects.order_by("sequence")] == ["78.4", "76.4", "78.4", ""]
+    assert [o.degree for o in Observation.objects.order_by("sequence")] == ["clean", "loaded", "clean", "withdrawn"]
+
+
+def test_another_shops_visit_is_not_there(sheet, serious_faults, transactional_db):
+    sheet.own_doing = ("404",)
+    theirs = make_shop("Theirs", "bo")
+    sheet.page.goto(f"{sheet.address}/visits/{theirs.visit.public_id}/")
+    expect(sheet.page.get_by_role("heading")).to_have_text("There is nothing here.")
+    assert serious_faults(sheet.page) == []
+
+
+def test_no_serious_accessibility_fault_on_any_main_view_in_either_theme(sheet, serious_faults):
+    page, shop = sheet.page, sheet.shop
+    sheet.open()
+    type_visit(sheet, **{FLOW: "870"})
+    expect(sheet.headline).to_have_text("Airflow first.")
+    visit = f"{sheet.address}/visits/{shop.visit.public_id}/"
+    of_system = [f"/houses/systems/{shop.system.public_id}/{page}" for page in ("", "tables/", "rooms/")]
+    pages = [
+        "/",
+        "/houses/",
+        "/houses/new/",
+        "/houses/instruments/",
+        "/house-rules/",
+        "/preferences/",
+        f"/houses/{shop.house.public_id}/",
+        *of_system,
+    ]
+    addresses = [f"{sheet.address}{path}" for path in pages]
+    addresses += [f"{visit}#{station}" for station in ("arrive", "settle", "read/supply_plenum", "air", "judge", "fix")]
+    for theme in ("Lamp", "Paper"):
+        page.goto(sheet.address)
+        page.get_by_role("button", name=theme).click()
+        for address in addresses:
+            page.goto("about:blank")
+            page.goto(address)
+            page.wait_for_load_state("networkidle")
+            assert serious_faults(page) == [], (theme, address)
+    page.set_viewport_size({"width": 390, "height": 844})
+    for station in ("read/supply_plenum", "judge", "air"):
+        page.goto("about:blank")
+        page.goto(f"{visit}#{station}")
+        page.wait_for_load_state("networkidle")
+        assert serious_faults(page) == [], ("phone", station)
+    assert page.locator("html").get_attribute("data-theme") == "paper"

@@ -1,0 +1,80 @@
+"""Makers' tables as pasted: read, refused with line and cell, remarked on; and plates that contradict themselves."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from engine.airflow.blower_table import BlowerTable
+from engine.errors import EngineError
+from engine.judgement.nameplate import defaults_taken, plate_findings, tons_from_capacity
+from engine.readings.round import Equipment
+from engine.tables.paste import TableError, read_paste
+from engine.tables.understood import KINDS, grid, understand
+
+
+@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("separator", ["\t", ";", ",", "|"])
+def test_every_kinds_example_is_understood_whatever_separates_its_cells(kind, separator):
+    found = understand(kind, KINDS[kind].example.replace(", ", separator), 3.0)
+    assert len(found.columns) == 3 and all(len(curve) == len(found.rows) for curve in found.curves) and found.remarks == ()
+
+
+def test_spreadsheet_habits_are_read():
+    pasted = read_paste("Static\tLow\tHigh\t\n0.1 in. w.c.\t1,050\t1 300\n".replace("1 300", "1300") + "0,3\t980 CFM\t–\n")
+    assert pasted.rows == (0.1, 0.3) and pasted.values == ((1050.0, 1300.0), (980.0, None)) and pasted.header == ("Low", "High")
+
+
+@pytest.mark.parametrize("kind, text, line, cell, words", [
+    ("blower", "static, low\n0.1, 900\n0.3, lots", 3, 2, "'lots' is not a number"),
+    ("blower", "static, low\n0.1, 900", 0, 0, "at least two rows"),
+    ("blower", "static, low, low\n0.1, 900, 1000\n0.3, 800, 900", 1, 0, "its own name"),
+    ("blower", "static, low\n0.3, 900\n0.1, 950", 0, 0, "statics rising"),
+    ("blower", "static, low\n0.1, 800\n0.5, 900", 0, 0, "less air at more static"),
+    ("blower", "static, low\n75, 900\n125, 850", 2, 1, "Is the unit right"),
+    ("performance", "wb, 85, 95\n63, 34800, 32900\n67, 37500,", 3, 3, "nothing is invented"),
+    ("performance", "wb, 29, 35\n17, 34800, 32900\n19, 37500, 35000", 2, 1, "Is the unit right"),
+    ("drop", "gpm, 50, 70\n9, 3.2, 3.0\n6, 1.5, 1.4", 0, 0, "must rise"),
+    ("heat", "a, b, 9\n50, 1, 2\n60, 3, 4", 1, 2, "'b' is not a number"),
+    ("nothing", "a, b\n1, 2\n3, 4", 0, 0, "no kind"),
+])  # fmt: skip
+def test_what_is_wrong_is_named_with_its_line_and_cell(kind, text, line, cell, words):
+    with pytest.raises(TableError) as error:
+        understand(kind, text, 3.0)
+    assert (error.value.line, error.value.cell) == (line, cell) and words in str(error.value)
+
+
+@settings(max_examples=150, deadline=None)
+@given(st.text(max_size=120), st.sampled_from(sorted(KINDS)))
+def test_any_text_is_understood_or_refused_in_words(text, kind):
+    try:
+        understand(kind, text, 3.0)
+    except EngineError as error:
+        assert str(error)
+
+
+def test_a_table_of_another_unit_is_remarked_on_and_a_grid_reads_between_its_lines():
+    assert "does it belong to this unit" in understand("blower", KINDS["blower"].example, 5.0).remarks[0]
+    assert "belong to this unit" in understand("performance", KINDS["performance"].example, 1.5).remarks[0]
+    table = grid("X", "performance", read_paste(KINDS["performance"].example))
+    assert table.at(65.0, 95.0) == pytest.approx((32900 + 35500) / 2)
+
+
+TABLE = BlowerTable("Y", {"low": ((0.1, 700.0), (0.5, 600.0))})
+
+
+@pytest.mark.parametrize("plate, year, expected", [
+    ({"refrigerant": "R-22"}, 2018, "refrigerant_and_age"), ({"refrigerant": "R-454B"}, 2012, "refrigerant_and_age"), ({"refrigerant": "R-410A"}, 2015, None),
+    ({"blower_table": TABLE}, None, "tons_and_blower"), ({"nominal_tons": 1.5, "blower_table": TABLE, "tap": "high"}, None, "tap_not_in_table"),
+    ({"compressor_rla": 60.0}, None, "amps_and_tons"), ({"compressor_rla": 14.0}, None, None), ({"metering_device": "unknown"}, None, "metering_unknown"),
+])  # fmt: skip
+def test_contradictory_plates_are_caught(plate, year, expected):
+    found = plate_findings(Equipment(**{"nominal_tons": 3.0, "metering_device": "txv", **plate}), year)
+    assert [f.id for f in found] == ([expected] if expected else [])
+
+
+def test_defaults_are_said_aloud_and_tons_follow_from_capacity():
+    said = " ".join(defaults_taken(Equipment(3.0, metering_device="txv")))
+    assert "10 °F, the usual stand-in" in said and "0.50 in. w.c." in said and "No blower table" in said
+    assert "class mid" in " ".join(defaults_taken(Equipment(3.0, seer=14.0)))
+    # 12,000 BTU/h to the ton: definition
+    assert [tons_from_capacity(b) for b in (36000, 34800, 29400, 18200)] == [3.0, 3.0, 2.5, 1.5]

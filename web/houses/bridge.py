@@ -1,0 +1,90 @@
+"""Rows of houses into the engine's equipment; pasted tables and plates judged by the engine."""
+
+from dataclasses import dataclass
+
+from engine.charts.blower import BlowerChart
+from engine.errors import EngineError
+from engine.judgement import nameplate
+from engine.readings.round import Equipment, RoomDuct
+from engine.refrigerant.lines import class_of
+from engine.tables import understood
+from engine.tables.paste import TableError, read_paste
+
+TABLE_KINDS = understood.KINDS
+__all__ = ["TABLE_KINDS", "BlowerChart", "TableError"]
+_GRIDS = {"performance": "performance_table", "drop": "drop_table", "heat": "heat_table"}
+
+
+@dataclass(frozen=True)
+class PlateSays:
+    """What a plate contradicts in itself (field -> sentences) and what is taken where it is silent."""
+
+    findings: dict[str, list[str]]
+    defaults: tuple[str, ...]
+
+
+def equipment(system, tables: dict, rooms) -> Equipment:
+    """A system's row with its newest tables (kind -> row) and its rooms. A table that no longer reads is left out, as if not entered."""
+    given = {}
+    for kind, row in tables.items():
+        try:
+            pasted = read_paste(row.text)
+            if kind == understood.BLOWER:
+                given["blower_table"] = understood.blower_table(system.model, pasted, system.blower_motor)
+            elif kind in _GRIDS:
+                given[_GRIDS[kind]] = understood.grid(system.model, kind, pasted)
+        except EngineError:
+            continue
+    return Equipment(
+        nominal_tons=system.nominal_tons,
+        kind=system.kind,
+        metering_device=system.metering_device,
+        blower_motor=system.blower_motor,
+        model=system.model,
+        refrigerant=system.refrigerant,
+        seer=system.seer,
+        target_subcooling_f=system.target_subcooling_f,
+        compressor_rla=system.compressor_rla,
+        outdoor_fan_fla=system.outdoor_fan_fla,
+        unit=system.unit,
+        rating_static_inwc=system.rating_static_inwc,
+        tap=system.tap or None,
+        loop_fluid=system.loop_fluid or "water",
+        loop_share=(system.loop_share_pct or 0.0) / 100.0,
+        rooms=tuple(RoomDuct(room.name, room.diameter_in, room.duct, room.wants_cfm) for room in rooms),
+        **given,
+    )
+
+
+def plate_says(plate: Equipment, year: int | None) -> PlateSays:
+    """What the engine finds odd about a plate, by field, and the defaults it takes."""
+    findings: dict[str, list[str]] = {}
+    for found in nameplate.plate_findings(plate, year):
+        findings.setdefault(found.field, []).append(found.message)
+    return PlateSays(findings, nameplate.defaults_taken(plate))
+
+
+def tons_of(capacity_btuh: float) -> float:
+    """Nominal tons of a capacity [BTU/h]."""
+    return nameplate.tons_from_capacity(capacity_btuh)
+
+
+def efficiency_class(seer: float | None) -> str:
+    """The class an efficiency belongs to, in a word; '' when it is not known."""
+    try:
+        return class_of(seer) if seer else ""
+    except EngineError:
+        return ""
+
+
+def understand(kind: str, text: str, system) -> understood.Understood:
+    """A pasted table as understood; raises TableError."""
+    return understood.understand(kind, text, system.nominal_tons, system.blower_motor)
+
+
+def taps_of(text: str) -> tuple[str, ...]:
+    """The taps a stored blower table names."""
+    try:
+        return read_paste(text).header
+    except EngineError:
+        return ()

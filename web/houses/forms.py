@@ -1,0 +1,237 @@
+"""Houses, nameplates, tables, rooms and instruments as they are typed. Messages name the cause and the likely fix."""
+
+from datetime import date
+
+from django import forms
+
+from web.houses import bridge
+from web.houses.models import (
+    BLOWER_MOTORS,
+    CLIMATES,
+    INSTRUMENT_KINDS,
+    KINDS,
+    LOOP_FLUIDS,
+    METERING_DEVICES,
+    REFRIGERANTS,
+    UNITS,
+    House,
+    Instrument,
+    System,
+)
+
+LONGEST_TABLE = 8000
+MOST_ROOMS = 24
+DUCTS = {"flex": "Flex", "metal": "Metal"}
+
+
+class Number(forms.FloatField):
+    """A number within limits, said in its own unit."""
+
+    def __init__(self, label: str, low: float, high: float, unit: str, required: bool = False, hint: str = ""):
+        self.low, self.high, self.unit = low, high, unit
+        widget = forms.TextInput(attrs={"inputmode": "decimal", "maxlength": "12"})
+        super().__init__(
+            required=required, label=f"{label}, {unit}" if unit else label, widget=widget, help_text=hint,
+            error_messages={"invalid": "Type digits, such as 36000 or 14.5.", "required": f"{label} is needed."},
+        )  # fmt: skip
+
+    def to_python(self, value):
+        if isinstance(value, str):
+            value = (
+                value.strip().replace(",", "")
+                if value.count(",") and "." not in value and len(value.rsplit(",", 1)[1]) == 3
+                else value.strip()
+            )
+        return super().to_python(value.replace(",", ".") if isinstance(value, str) else value)
+
+    def prepare_value(self, value):
+        return f"{value:g}" if isinstance(value, float) else value
+
+    def validate(self, value):
+        super().validate(value)
+        if value is not None and not self.low <= value <= self.high:
+            raise forms.ValidationError(
+                f"From {self.low:g} to {self.high:g} {self.unit}; this is {value:g}. Check the digits and the unit.".replace(
+                    "  ", " "
+                )
+            )
+
+
+def _choice(label: str, choices: dict, required: bool = True, hint: str = "") -> forms.ChoiceField:
+    return forms.ChoiceField(choices=list(choices.items()), label=label, required=required, help_text=hint)
+
+
+class HouseForm(forms.ModelForm):
+    """A house: its address stands for its name."""
+
+    altitude_ft = Number(
+        "Altitude", -300, 12000, "ft", required=True, hint="Decides air pressure; 1,000 ft off is 4 % of capacity."
+    )
+    climate = _choice("Climate", CLIMATES, required=False)
+
+    class Meta:
+        model = House
+        fields = ("name", "customer", "altitude_ft", "climate", "access_note")
+        labels = {"name": "Street and number", "customer": "Customer", "access_note": "How to get in"}
+        error_messages = {"name": {"required": "A house needs an address to be found by."}}
+
+
+class SystemForm(forms.ModelForm):
+    """Both nameplates. Tons may come from the rated capacity."""
+
+    capacity_btuh = Number("Rated capacity", 9000, 120000, "BTU/h", hint="12,000 BTU/h is a ton; fills in the tons.")
+    nominal_tons = Number("Nominal size", 0.75, 10, "tons")
+    kind = _choice("Kind", KINDS)
+    refrigerant = _choice("Refrigerant", {"": "Not known", **{name: name for name in REFRIGERANTS}}, required=False)
+    metering_device = _choice("Metering device", METERING_DEVICES)
+    blower_motor = _choice("Blower motor", BLOWER_MOTORS)
+    unit = _choice("Indoor unit", UNITS, hint="Says what is external to the static.")
+    year = forms.IntegerField(
+        required=False,
+        min_value=1950,
+        max_value=date.max.year,
+        label="Year made",
+        error_messages={"invalid": "A year, such as 2014."},
+    )
+    seer = Number("Efficiency (SEER)", 6, 30, "", hint="Gives the class, and with it the expected approach.")
+    factory_charge_oz = Number("Factory charge", 10, 640, "oz", hint="As on the plate: without the line set.")
+    target_subcooling_f = Number("Target subcooling", 2, 25, "°F")
+    compressor_rla = Number("Compressor rated-load amps", 2, 60, "A")
+    outdoor_fan_fla = Number("Outdoor fan full-load amps", 0.2, 10, "A")
+    rating_static_inwc = Number("Maximum external static", 0.1, 1.2, "in. w.c.")
+    line_length_ft = Number("Line length", 3, 250, "ft")
+    loop_fluid = _choice("Loop fluid", LOOP_FLUIDS, required=False)
+    loop_share_pct = Number("Antifreeze share", 0, 60, "%")
+
+    class Meta:
+        model = System
+        fields = (
+            "name", "kind", "model", "serial", "year", "refrigerant", "factory_charge_oz", "metering_device", "target_subcooling_f", "capacity_btuh",
+            "nominal_tons", "seer", "compressor_rla", "outdoor_fan_fla", "indoor_model", "indoor_serial", "unit", "blower_motor", "tap", "rating_static_inwc",
+            "line_length_ft", "loop_fluid", "loop_share_pct",
+        )  # fmt: skip
+        labels = {
+            "name": "Which system", "model": "Outdoor model", "serial": "Outdoor serial", "indoor_model": "Indoor model", "indoor_serial": "Indoor serial",
+            "tap": "Blower tap in use",
+        }  # fmt: skip
+        help_texts = {"name": "Such as upstairs, or main.", "tap": "Named as in the blower table."}
+
+    OUTDOOR = ("kind", "model", "serial", "year", "refrigerant", "factory_charge_oz", "metering_device", "target_subcooling_f", "compressor_rla",
+               "outdoor_fan_fla")  # fmt: skip
+    SIZE = ("name", "capacity_btuh", "nominal_tons", "seer")
+    INDOOR = (
+        "indoor_model",
+        "indoor_serial",
+        "unit",
+        "blower_motor",
+        "tap",
+        "rating_static_inwc",
+        "line_length_ft",
+        "loop_fluid",
+        "loop_share_pct",
+    )
+
+    @property
+    def groups(self):
+        """The fields as they stand on the page."""
+        named = (("Size", self.SIZE), ("Outdoor plate", self.OUTDOOR), ("Indoor plate", self.INDOOR))
+        return [(title, [self[name] for name in names]) for title, names in named]
+
+    def clean_year(self):
+        year = self.cleaned_data["year"]
+        if year and year > date.today().year + 1:
+            raise forms.ValidationError("That year has not come yet.")
+        return year
+
+    def clean(self):
+        found = super().clean()
+        capacity, tons = found.get("capacity_btuh"), found.get("nominal_tons")
+        if tons is None and capacity:
+            found["nominal_tons"] = bridge.tons_of(capacity)
+        elif tons is None and not self.errors.get("nominal_tons") and not self.errors.get("capacity_btuh"):
+            self.add_error("nominal_tons", "Tons or the rated capacity: one of them is needed.")
+        elif tons and capacity and abs(bridge.tons_of(capacity) - tons) > 0.5:
+            self.add_error(
+                "nominal_tons",
+                f"{capacity:,.0f} BTU/h is {bridge.tons_of(capacity):g} tons, not {tons:g}. Which is on the plate?",
+            )
+        return found
+
+
+class TableForm(forms.Form):
+    """A table as typed, or pasted from a spreadsheet or a CSV file."""
+
+    text = forms.CharField(
+        max_length=LONGEST_TABLE, label="Table", strip=False, widget=forms.Textarea(attrs={"rows": "9", "spellcheck": "false"}),
+        error_messages={"required": "Paste the table first.", "max_length": f"At most {LONGEST_TABLE} characters: paste the table alone."},
+    )  # fmt: skip
+    source = forms.CharField(
+        max_length=120, required=False, label="Where it comes from", help_text="Such as the maker's submittal and its date."
+    )
+
+
+class RoomForm(forms.Form):
+    """One room's supply duct; an empty row is left out."""
+
+    name = forms.CharField(max_length=40, required=False, label="Room")
+    diameter_in = Number("Duct diameter", 3, 20, "in.")
+    duct = _choice("Duct", DUCTS)
+    wants_cfm = Number("Wants", 10, 800, "CFM")
+
+    def clean(self):
+        found = super().clean()
+        if found.get("name") and found.get("diameter_in") is None and not self.errors.get("diameter_in"):
+            self.add_error("diameter_in", "A room needs its duct's diameter.")
+        if not found.get("name") and found.get("diameter_in"):
+            self.add_error("name", "Name the room.")
+        return found
+
+
+class _EveryRoomOnce(forms.BaseFormSet):
+    def clean(self):
+        names = [form.cleaned_data["name"].lower() for form in self.forms if getattr(form, "cleaned_data", {}).get("name")]
+        if len(names) != len(set(names)):
+            raise forms.ValidationError("Two rooms have the same name. Tell them apart.")
+
+    def rooms(self) -> list[dict]:
+        """The rows that name a room."""
+        return [form.cleaned_data for form in self.forms if form.cleaned_data.get("name")]
+
+
+RoomForms = forms.formset_factory(RoomForm, formset=_EveryRoomOnce, extra=3, max_num=MOST_ROOMS, validate_max=True)
+
+
+class InstrumentForm(forms.ModelForm):
+    """An instrument: accuracies are 95 %; those that do not apply stay empty."""
+
+    kind = _choice("Kind", INSTRUMENT_KINDS)
+    dry_bulb_accuracy_f = Number("Dry bulb within", 0.1, 6, "°F", hint="Empty: the usual 0.9 °F.")
+    rh_accuracy_pct = Number("Humidity within", 0.5, 10, "%RH", hint="Empty: the usual 3 %RH.")
+    line_accuracy_f = Number("Line temperature within", 0.1, 6, "°F", hint="Empty: the usual for a clamp.")
+    lowest_f = Number("Reads from", -60, 200, "°F")
+    highest_f = Number("Reads up to", -20, 400, "°F")
+    calibration_months = forms.IntegerField(min_value=1, max_value=60, initial=12, label="Calibrate every, months")
+    calibrated_on = forms.DateField(
+        required=False, label="Last calibrated on", widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
+        error_messages={"invalid": "A day, such as 2026-03-01."},
+    )  # fmt: skip
+
+    class Meta:
+        model = Instrument
+        fields = (
+            "label", "kind", "dry_bulb_accuracy_f", "rh_accuracy_pct", "line_accuracy_f", "lowest_f", "highest_f", "calibrated_on", "calibration_months",
+            "retired",
+        )  # fmt: skip
+        labels = {"label": "Called", "retired": "No longer used"}
+        error_messages = {"label": {"required": "Call it something the van knows it by."}}
+
+    def clean(self):
+        found = super().clean()
+        low, high = found.get("lowest_f"), found.get("highest_f")
+        if (low is None) != (high is None):
+            self.add_error("highest_f" if high is None else "lowest_f", "Both ends of its range, or neither.")
+        elif low is not None and low >= high:
+            self.add_error("highest_f", "Its range is upside down.")
+        if found.get("calibrated_on") and found["calibrated_on"] > date.today():
+            self.add_error("calibrated_on", "That day has not come yet.")
+        return found

@@ -1,0 +1,20 @@
+"""What of the gateways a person may see, and which gateway a token belongs to."""
+
+import hashlib
+
+from django.db import models
+
+
+def hash_of(token: str) -> str:
+    """What is kept of a token. Tokens are long and random, so that a plain hash is enough."""
+    return hashlib.sha256(token.encode()).hexdigest()
+
+
+class GatewayQuerySet(models.QuerySet):
+    def visible_to(self, user):
+        """The gateways of the person's shop."""
+        return self.filter(shop__isnull=False, shop=user.shop_id)
+
+    def with_token(self, token: str):
+        """The gateway that sends this token, unless it was revoked; none or one."""
+        return self.filter(token_hash=hash_of(token), revoked_at__isnull=True)

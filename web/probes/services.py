@@ -1,0 +1,191 @@
+"""Every change to gateways and samples."""
+
+import secrets
+from collections import defaultdict
+from datetime import datetime, timedelta
+
+from django.core.cache import cache
+from django.db import transaction
+from django.db.models import Max, Min
+from django.utils import timezone
+
+from web.accounts.access import need_shop
+from web.probes import bridge
+from web.probes.forms import SampleItem
+from web.probes.models import Gateway, Mean, Newest, Probe, Sample
+from web.probes.querysets import hash_of
+
+BATCHES_PER_WINDOW, WINDOW_S = 60, 10  # of one gateway and server process: six a second, for catching up after a drop-out
+MOST_PROBES = 40
+KEEP_RAW, MEAN_S = timedelta(hours=24), 10
+FARTHEST_AHEAD = timedelta(minutes=2)
+TOLD_EVERY = timedelta(seconds=5)
+TRACE_TENS = 40  # six minutes and a half: two windows of steadiness
+HOLD_BEFORE, HOLD_AFTER, ROUNDED = (
+    timedelta(seconds=40),
+    timedelta(seconds=10),
+    0.51,
+)  # what is held was shown within that time, rounded
+
+
+class TooOften(Exception):
+    """A gateway that sends more than it may."""
+
+
+def add_gateway(actor, name: str, token: str = "") -> tuple[Gateway, str]:
+    """A new gateway of the actor's shop, and its token: the only time it can be seen. token: a given one, for the demo's."""
+    need_shop(actor, actor.shop_id)
+    token = token or secrets.token_urlsafe(32)
+    return Gateway.objects.create(shop=actor.shop, name=name, token_hash=hash_of(token), made_by=actor), token
+
+
+def revoke(actor, gateway: Gateway) -> None:
+    """Its token is no longer taken; what it sent stays."""
+    need_shop(actor, gateway.shop_id)
+    Gateway.objects.filter(pk=gateway.pk, revoked_at__isnull=True).update(revoked_at=timezone.now())
+
+
+def store_samples(gateway: Gateway, items: list[SampleItem], clock: datetime) -> list[dict]:
+    """Store a batch, each sample by itself; answers in order: stored, duplicate or refused. Raises TooOften.
+
+    Idempotent by probe, channel and sequence. The gateway's clock is measured against ours, and its times are corrected.
+    """
+    _not_too_often(gateway)
+    now = timezone.now()
+    offset = now - clock
+    probes = _probes(gateway, items)
+    known = _known(probes, items)
+    answers, rows = [], []
+    for item in items:
+        answer, row = _judged(item, probes, known, offset, now)
+        answers.append(answer)
+        if row is not None:
+            rows.append(row)
+            known.add((row.probe_id, row.channel, row.sequence))
+    with transaction.atomic():
+        Sample.objects.bulk_create(rows, ignore_conflicts=True)
+        _remember_newest(rows)
+        _tell(gateway, probes, items, offset, now)
+    return answers
+
+
+def _not_too_often(gateway: Gateway) -> None:
+    key = f"batches:{gateway.pk}:{int(timezone.now().timestamp()) // WINDOW_S}"
+    cache.add(key, 0, WINDOW_S * 2)
+    if cache.incr(key) > BATCHES_PER_WINDOW:
+        raise TooOften
+
+
+def _probes(gateway: Gateway, items: list[SampleItem]) -> dict[str, Probe]:
+    """The gateway's probes by name; ones not heard of before are made, up to what one gateway may have."""
+    found = {probe.name: probe for probe in gateway.probes.all()}
+    new = [name for name in dict.fromkeys(item.probe for item in items if not item.problem) if name not in found]
+    for name in new[: MOST_PROBES - len(found)]:
+        found[name], _ = Probe.objects.get_or_create(gateway=gateway, name=name)
+    return found
+
+
+def _known(probes: dict[str, Probe], items: list[SampleItem]) -> set[tuple]:
+    named = [probes[item.probe].pk for item in items if item.probe in probes]
+    sequences = [item.sequence for item in items if not item.problem]
+    found = Sample.objects.filter(probe__in=named, sequence__in=sequences) if named else Sample.objects.none()
+    return set(found.values_list("probe_id", "channel", "sequence"))
+
+
+def _judged(item: SampleItem, probes: dict, known: set, offset: timedelta, now: datetime) -> tuple[dict, Sample | None]:
+    if item.problem:
+        return {"status": "refused", "message": item.problem}, None
+    if item.probe not in probes:
+        return {"status": "refused", "message": f"One gateway has at most {MOST_PROBES} probes."}, None
+    probe = probes[item.probe]
+    if (probe.pk, item.channel, item.sequence) in known:
+        return {"status": "duplicate"}, None
+    value, problem = bridge.value_of(item.channel, item.raw, item.unit)
+    if problem:
+        return {"status": "refused", "message": problem}, None
+    taken = item.taken_at + offset
+    if taken > now + FARTHEST_AHEAD or taken < now - KEEP_RAW:
+        return {"status": "refused", "message": "Its time is ahead of the batch's clock, or more than a day old."}, None
+    row = Sample(
+        probe=probe, channel=item.channel, sequence=item.sequence, value=value, unit=item.unit, raw=item.raw, taken_at=taken
+    )
+    return {"status": "stored"}, row
+
+
+def _remember_newest(rows: list[Sample]) -> None:
+    """The newest of each channel and its trace; a late sample never takes the place of a newer one."""
+    by_channel: dict[tuple, list[Sample]] = defaultdict(list)
+    for row in rows:
+        by_channel[row.probe_id, row.channel].append(row)
+    there = {(n.probe_id, n.channel): n for n in Newest.objects.filter(probe__in={probe for probe, _ in by_channel})}
+    found = []
+    for key, samples in by_channel.items():
+        latest = max(samples, key=lambda row: row.taken_at)
+        newest = there.get(key) or Newest(probe_id=key[0], channel=key[1], value=latest.value, taken_at=latest.taken_at)
+        if latest.taken_at > newest.taken_at:
+            newest.value, newest.taken_at = latest.value, latest.taken_at
+        newest.trace = _traced(newest.trace, samples)
+        found.append(Newest(probe_id=key[0], channel=key[1], value=newest.value, taken_at=newest.taken_at, trace=newest.trace))
+    Newest.objects.bulk_create(
+        found, update_conflicts=True, update_fields=["value", "taken_at", "trace"]
+    )  # one statement, however many
+
+
+def _traced(trace: list, samples: list[Sample]) -> list:
+    tens = {start: [total, count] for start, total, count in trace}
+    for row in samples:
+        ten = tens.setdefault(int(row.taken_at.timestamp()) // MEAN_S * MEAN_S, [0.0, 0])
+        ten[0], ten[1] = round(ten[0] + row.value, 4), ten[1] + 1
+    return [[start, *tens[start]] for start in sorted(tens)[-TRACE_TENS:]]
+
+
+def hold(probe: Probe, channel: str, value: float, at: datetime) -> bool:
+    """Keep what a reading stands on: the samples around a moment. False when the probe showed no such value then."""
+    around = Sample.objects.filter(probe=probe, channel=channel, taken_at__range=(at - HOLD_BEFORE, at + HOLD_AFTER))
+    span = around.aggregate(least=Min("value"), most=Max("value"))
+    if span["least"] is None or not span["least"] - ROUNDED <= value <= span["most"] + ROUNDED:
+        return False
+    around.update(held=True)
+    return True
+
+
+def _tell(gateway: Gateway, probes: dict, items: list[SampleItem], offset: timedelta, now: datetime) -> None:
+    """What gateway and probes say of themselves: heard, battery, signal. Every few seconds is often enough."""
+    if gateway.heard_at and now - gateway.heard_at < TOLD_EVERY and all(probe.heard_at for probe in probes.values()):
+        return
+    told = {}
+    for item in items:
+        if item.problem or item.probe not in probes:
+            continue
+        probe = told[item.probe] = probes[item.probe]
+        probe.heard_at = now
+        probe.battery_pct = item.battery_pct if item.battery_pct is not None else probe.battery_pct
+        probe.signal_dbm = item.signal_dbm if item.signal_dbm is not None else probe.signal_dbm
+    Probe.objects.bulk_update(list(told.values()), ["heard_at", "battery_pct", "signal_dbm"])
+    Gateway.objects.filter(pk=gateway.pk).update(heard_at=now, clock_offset_ms=int(offset.total_seconds() * 1000))
+
+
+def thin(before: datetime | None = None, most: int = 20_000) -> int:
+    """Turn samples older than a day into ten-second means, at most so many at once; how many went. Run again until it is 0."""
+    limit = before or timezone.now() - KEEP_RAW
+    rows = list(Sample.objects.filter(taken_at__lt=limit, held=False).order_by("taken_at")[:most])
+    groups: dict[tuple, list[float]] = defaultdict(list)
+    for row in rows:
+        start = row.taken_at - timedelta(seconds=row.taken_at.second % MEAN_S, microseconds=row.taken_at.microsecond)
+        groups[row.probe_id, row.channel, start].append(row.value)
+    with transaction.atomic():
+        for (probe, channel, start), values in groups.items():
+            _into_mean(probe, channel, start, values)
+        Sample.objects.filter(pk__in=[row.pk for row in rows]).delete()
+    return len(rows)
+
+
+def _into_mean(probe: int, channel: str, start: datetime, values: list[float]) -> None:
+    mean, made = Mean.objects.get_or_create(
+        probe_id=probe, channel=channel, starts_at=start, defaults={"value": sum(values) / len(values), "count": len(values)}
+    )
+    if not made:
+        total = mean.value * mean.count + sum(values)
+        mean.count += len(values)
+        mean.value = total / mean.count
+        mean.save(update_fields=["value", "count"])

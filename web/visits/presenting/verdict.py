@@ -1,0 +1,42 @@
+"""The running verdict: what is decided, what is urgent, what to do next, what blocks a decision, how the time stands."""
+
+from django.utils import timezone
+
+from web.visits import bridge
+from web.visits.material import leave_by, running_now, started_at, ticks
+from web.visits.sheet import Sheet
+
+
+def context(sheet: Sheet) -> dict:
+    """For the verdict beside (laptop) or below (phone) the sheet."""
+    assessed, whole = sheet.assessed, sheet.assessed.whole
+    return {
+        "verdict": whole.verdict,
+        "result": assessed.result,
+        "kicker": "Verdict in heating, without gauges" if whole.mode == "heating" else "First verdict, without gauges",
+        "urgent": [text for section in whole.sections for text in section.urgent],
+        "troubles": [
+            {"stop": f.stop, "where": _where(sheet, f.stop), "label": f.label, "typed": f.typed} for f in sheet.troubles()
+        ],
+        "prevail": bridge.PREVAIL,
+        **_time(sheet),
+    }
+
+
+def _where(sheet: Sheet, stop_id: str) -> str:
+    return next((stop.name for stop in sheet.stops if stop.id == stop_id), "Settle")
+
+
+def _time(sheet: Sheet) -> dict:
+    material = sheet.material
+    leave, start = leave_by(material), started_at(material)
+    left = None if leave is None else (leave - timezone.now()).total_seconds() / 60.0
+    running = running_now(material)
+    return {
+        "timing": bridge.timing(running, left, material.rules),
+        "clock_started": start.isoformat() if ticks(material) else "",
+        "leave_by": leave.isoformat() if leave else "",
+        "settle_minutes": f"{material.rules.settle_minutes:g}",
+        "running_minutes": None if running is None else int(running),
+        "minutes_left": None if left is None else int(left),
+    }

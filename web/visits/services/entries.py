@@ -1,0 +1,182 @@
+"""The one way in for readings, observations, remarks and actions."""
+
+import uuid
+from dataclasses import asdict, dataclass
+from datetime import datetime, timedelta
+
+from django.db import IntegrityError, transaction
+from django.utils import timezone
+
+from web.houses.models import Instrument
+from web.probes.models import Probe
+from web.probes.services import hold
+from web.shell.forms import read_uuid
+from web.visits import bridge
+from web.visits.access import rounds_for
+from web.visits.forms import EntryItem
+from web.visits.material import material_of, stored_round
+from web.visits.models import (
+    ESTIMATE,
+    NOT_POSSIBLE,
+    PROBE,
+    TYPED,
+    VALUELESS,
+    WITHDRAWN,
+    Action,
+    Entry,
+    Observation,
+    Pairing,
+    Reading,
+    Remark,
+    Round,
+)
+
+MODELS = {"reading": Reading, "observation": Observation, "remark": Remark, "action": Action}
+REMARKS = ("complaint", "fault_code", "remark")
+
+
+@dataclass(frozen=True)
+class ItemAnswer:
+    """What became of one item: stored, duplicate, refused (message, hint) or ask (message, units)."""
+
+    id: str
+    status: str
+    message: str = ""
+    hint: str = ""
+    units: tuple[str, ...] = ()
+
+    def as_json(self) -> dict:
+        """For the response."""
+        return asdict(self)
+
+
+def store_entries(actor, items: list[EntryItem], device_clock: datetime) -> list[ItemAnswer]:
+    """Store a batch from one device, each item by itself, and assess the rounds it touched.
+
+    Idempotent by uuid: an item sent again answers 'duplicate' and changes nothing.
+    """
+    offset = timezone.now() - device_clock
+    rounds = rounds_for(actor, {item.round for item in items if item.is_readable})
+    named = any(item.instrument for item in items)
+    instruments = {str(row.public_id): row for row in Instrument.objects.visible_to(actor)} if named else {}
+    answers, touched = [], {}
+    for item in items:
+        round_ = rounds.get(item.round)
+        answer = _store(actor, item, round_, instruments, offset)
+        answers.append(answer)
+        if answer.status == "stored" and item.kind in ("reading", "observation"):
+            touched[round_.pk] = round_
+    for round_ in touched.values():
+        reassess(round_)
+    return answers
+
+
+def reassess(round_: Round) -> None:
+    """Assess a round as stored and keep the result."""
+    material = material_of(round_, with_people=False)
+    bridge.assessment_row(round_, stored_round(material), material.entries.uuids()).save()
+
+
+def _store(actor, item: EntryItem, round_: Round | None, instruments: dict, offset: timedelta) -> ItemAnswer:
+    if not item.is_readable:
+        return ItemAnswer(item.id, "refused", item.problem)
+    if round_ is None:
+        return ItemAnswer(item.id, "refused", "This visit is not open to you.", "Sign in as the person who took the readings.")
+    row = _reading(item, instruments, round_, item.taken_at + offset) if item.kind == "reading" else _WORDS[item.kind](item)
+    if isinstance(row, ItemAnswer):
+        return row
+    row.uuid, row.round, row.person = uuid.UUID(item.id), round_, actor
+    row.device, row.sequence, row.supersedes = item.device, item.sequence, item.supersedes
+    row.taken_at, row.clock_offset_ms = item.taken_at + offset, int(offset.total_seconds() * 1000)
+    try:
+        with transaction.atomic():
+            row.save(force_insert=True)
+    except IntegrityError:
+        return _already_there(item, round_)
+    return ItemAnswer(item.id, "stored")
+
+
+def _already_there(item: EntryItem, round_: Round) -> ItemAnswer:
+    """A uuid that exists: the same entry sent again, or somebody else's."""
+    if MODELS[item.kind].objects.filter(uuid=item.id, round=round_).exists():
+        return ItemAnswer(item.id, "duplicate")
+    return ItemAnswer(item.id, "refused", "This reading's number is taken.", "Type it again.")
+
+
+def _observation(item: EntryItem) -> Entry | ItemAnswer:
+    taken_back = item.degree == WITHDRAWN and item.supersedes and item.seen in bridge.OBSERVATIONS
+    if not (taken_back or bridge.is_observation(item.seen, item.degree)):
+        return ItemAnswer(item.id, "refused", f"'{item.seen}: {item.degree}' is not in the vocabulary.")
+    return Observation(seen=item.seen, degree=item.degree)
+
+
+def _remark(item: EntryItem) -> Entry | ItemAnswer:
+    if item.about not in REMARKS or not item.text:
+        return ItemAnswer(item.id, "refused", "A remark needs words.", "Write what you want to keep.")
+    return Remark(about=item.about, text=item.text)
+
+
+def _action(item: EntryItem) -> Entry | ItemAnswer:
+    if item.done == WITHDRAWN and item.supersedes:
+        return Action(done=WITHDRAWN)
+    if item.done != "other" and item.done not in bridge.ACTIONS:
+        return ItemAnswer(item.id, "refused", f"'{item.done}' is no action of the list.")
+    if item.done == "other" and not item.text:
+        return ItemAnswer(item.id, "refused", "Say what was done.", "Write it in a few words.")
+    return Action(done=item.done, text=item.text[:300])
+
+
+_WORDS = {"observation": _observation, "remark": _remark, "action": _action}
+
+
+def _reading(item: EntryItem, instruments: dict, round_: Round, taken_at: datetime) -> Reading | ItemAnswer:
+    instrument = instruments.get(item.instrument) if item.instrument else None
+    if item.instrument and instrument is None:
+        return ItemAnswer(item.id, "refused", "That instrument is not the shop's.", "Choose another.")
+    is_airflow = (item.place, item.quantity) == ("blower", "airflow")
+    if is_airflow and not bridge.is_method(item.variant):
+        return ItemAnswer(item.id, "refused", "Say how the airflow was found.", "Choose a method.")
+    slot = bridge.slot_of(item.quantity, item.variant)
+    common = {"place": item.place, "quantity": item.quantity, "variant": item.variant, "slot": slot, "unit": item.unit}
+    if item.source in VALUELESS:
+        return _valueless(item, slot, common)
+    checked = bridge.check(item.place, item.quantity, item.typed, item.unit, item.confirmed, instrument, round_.visit.system.kind)
+    if checked.units:
+        return ItemAnswer(item.id, "ask", checked.message, units=checked.units)
+    if checked.value is None:
+        return ItemAnswer(item.id, "refused", checked.message, checked.hint)
+    probe = None
+    if item.source == PROBE:
+        probe = _held(item, round_, checked.value, taken_at)
+        if probe is None:
+            return ItemAnswer(
+                item.id, "refused", "The probe did not show that value at this place then.", "Hold it again, or type the reading."
+            )
+    return Reading(
+        **common,
+        typed=item.typed.strip(),
+        value=checked.value,
+        probe=probe,
+        source=item.source if item.source in (ESTIMATE, PROBE) else TYPED,
+        instrument=instrument,
+        method=item.variant if is_airflow else "",
+        plane=item.plane if is_airflow else "",
+    )
+
+
+def _held(item: EntryItem, round_: Round, value: float, at: datetime) -> Probe | None:
+    """The probe a reading was held from, with its samples kept; None when it was not at this place, or did not show that."""
+    public_id = read_uuid(item.probe)
+    pairings = Pairing.objects.filter(visit=round_.visit_id, place=item.place, probe__public_id=public_id).select_related("probe")
+    found = pairings.first() if public_id else None
+    return found.probe if found and hold(found.probe, item.quantity, value, at) else None
+
+
+def _valueless(item: EntryItem, slot: str, common: dict) -> Reading | ItemAnswer:
+    """'Not possible, because' is a value too; 'taken back' is what undo leaves when there was nothing before."""
+    if not slot or not bridge.is_place(item.place, item.quantity):
+        return ItemAnswer(item.id, "refused", f"There is no reading '{item.quantity}' at '{item.place}'.")
+    if item.source == NOT_POSSIBLE and item.reason not in bridge.NOT_POSSIBLE:
+        return ItemAnswer(item.id, "refused", "Say why it is not possible.", "Choose a reason.")
+    reason = item.reason if item.source == NOT_POSSIBLE else ""
+    return Reading(**common, typed="", value=None, source=item.source if reason else WITHDRAWN, reason=reason)

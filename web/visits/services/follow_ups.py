@@ -1,0 +1,27 @@
+"""Opening and closing follow-ups."""
+
+from datetime import date
+
+from django.utils import timezone
+
+from web.accounts.access import need_shop
+from web.visits.models import BLOCKS, FollowUp
+
+
+def open_follow_up(actor, system, text: str, blocks: str = "", due_on: date | None = None, at=None) -> FollowUp:
+    """Leave something to do on a system. blocks: a key of BLOCKS."""
+    need_shop(actor, system.house.shop_id)
+    if blocks not in BLOCKS or not text.strip():
+        raise ValueError("a follow-up needs words, and blocks one of the known decisions or none")
+    return FollowUp.objects.create(
+        system=system, text=text.strip()[:300], blocks=blocks, due_on=due_on, opened_by=actor, opened_at=at or timezone.now()
+    )
+
+
+def close_follow_up(actor, follow_up: FollowUp, outcome: str) -> FollowUp:
+    """Say that it is done and what came of it. Closing it twice keeps the first outcome."""
+    need_shop(actor, follow_up.system.house.shop_id)
+    open_still = FollowUp.objects.filter(pk=follow_up.pk, closed_at__isnull=True)
+    open_still.update(closed_by=actor, closed_at=timezone.now(), outcome=outcome.strip()[:300])
+    follow_up.refresh_from_db()
+    return follow_up

@@ -1,0 +1,21 @@
+"""Holding a probe to a place, and letting it go."""
+
+from django.db import transaction
+from django.utils import timezone
+
+from web.accounts.access import need_shop
+from web.probes.models import Probe
+from web.visits.models import Pairing, Visit
+
+
+@transaction.atomic
+def pair(actor, visit: Visit, stop: str, place: str, probe: Probe | None) -> Pairing | None:
+    """Hold a probe to a place of a visit; None lets go of what was there. Wherever the probe was before, it is no longer."""
+    need_shop(actor, visit.system.house.shop_id)
+    now = timezone.now()
+    Pairing.objects.filter(visit=visit, stop=stop, place=place, released_at__isnull=True).update(released_at=now)
+    if probe is None:
+        return None
+    need_shop(actor, probe.gateway.shop_id)
+    Pairing.objects.filter(probe=probe, released_at__isnull=True).update(released_at=now)
+    return Pairing.objects.create(visit=visit, stop=stop, place=place, probe=probe, paired_by=actor)

@@ -1,0 +1,29 @@
+"""The one way in for entries, and what is stored, for a tab that wants to catch up."""
+
+from django.http import JsonResponse
+from django.utils import timezone
+from django.views.decorators.http import require_GET, require_POST
+
+from web.visits import services
+from web.visits.access import round_for
+from web.visits.forms import BatchError, parse_batch
+from web.visits.material import material_of
+from web.visits.sheet import current_values, stored_sheet
+
+
+@require_GET
+def current(request, public_id, number):
+    """The stored values, for a tab that wants to catch up with another."""
+    material = material_of(round_for(request.user, public_id, number))
+    return JsonResponse(current_values(stored_sheet(material, request.user)))
+
+
+@require_POST
+def entries(request):
+    """A batch from one device, idempotent, answered per item."""
+    try:
+        items, clock = parse_batch(request.body)
+    except BatchError as error:
+        return JsonResponse({"error": str(error)}, status=400)
+    answers = services.store_entries(request.user, items, clock)
+    return JsonResponse({"clock": timezone.now().isoformat(), "results": [answer.as_json() for answer in answers]})

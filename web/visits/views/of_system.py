@@ -1,0 +1,26 @@
+"""A system's visits, follow-ups and pictures, as a fragment for the house's page."""
+
+import uuid
+
+from django.shortcuts import get_object_or_404, render
+from django.views.decorators.http import require_GET
+
+from web.houses.models import System
+from web.visits.access import with_verdicts
+from web.visits.models import FollowUp, Photo, Visit
+
+SHOWN = 8
+
+
+@require_GET
+def of_system(request, system_id):
+    """The newest visits with their verdicts, what is left to do, the newest pictures."""
+    system = get_object_or_404(System.objects.visible_to(request.user), public_id=system_id)
+    context = {
+        "system": system,
+        "history": with_verdicts(Visit.objects.visible_to(request.user).filter(system=system))[:SHOWN],
+        "follow_ups": FollowUp.objects.visible_to(request.user).filter(system=system).open(),
+        "photos": Photo.objects.visible_to(request.user).filter(system=system).order_by("-id")[:SHOWN],
+        "photo_id": uuid.uuid4(),
+    }
+    return render(request, "visits/_of_system.html", context)

@@ -1,0 +1,60 @@
+"""Pictures: taken at a visit, and shown to people of the shop only."""
+
+import uuid
+
+from django.contrib import messages
+from django.http import FileResponse, Http404, JsonResponse
+from django.shortcuts import get_object_or_404, redirect
+from django.urls import reverse
+from django.views.decorators.cache import cache_control
+from django.views.decorators.http import require_GET, require_POST
+
+from web.houses.models import System
+from web.visits import services
+from web.visits.access import photo_for, round_for
+from web.visits.services.photos import SIDES, file_of
+
+
+@require_POST
+def add_photo(request, public_id, number):
+    """Keep a picture taken in a round. The page makes its number, so that a retry never doubles."""
+    round_ = round_for(request.user, public_id, number)
+    try:
+        kept = services.add_photo(
+            request.user,
+            uuid.UUID(request.POST.get("id", "")),
+            round_.visit.system,
+            round_,
+            request.POST.get("subject", ""),
+            request.FILES["file"],
+        )
+    except (ValueError, KeyError) as error:
+        refused = isinstance(error, services.PhotoRefused)
+        return JsonResponse({"error": str(error) if refused else "A picture needs a file and a number."}, status=400)
+    small = reverse("visits:photo", args=[kept.public_id, "small"])
+    return JsonResponse(
+        {"small": small, "full": reverse("visits:photo", args=[kept.public_id, "full"]), "subject": kept.subject_label}
+    )
+
+
+@require_POST
+def add_nameplate(request, system_id):
+    """Keep a picture of a nameplate, without a visit."""
+    system = get_object_or_404(System.objects.visible_to(request.user).select_related("house"), public_id=system_id)
+    try:
+        services.add_photo(request.user, uuid.UUID(request.POST.get("id", "")), system, None, "nameplate", request.FILES["file"])
+    except services.PhotoRefused as error:
+        messages.error(request, str(error))
+    except (ValueError, KeyError):
+        messages.error(request, "Choose a picture first.")
+    return redirect("houses:house", public_id=system.house.public_id)
+
+
+@require_GET
+@cache_control(private=True, max_age=86400, immutable=True)
+def photo(request, public_id, size):
+    """A picture's file."""
+    path = file_of(photo_for(request.user, public_id), size) if size in SIDES else None
+    if path is None or not path.exists():
+        raise Http404
+    return FileResponse(path.open("rb"), content_type="image/jpeg")

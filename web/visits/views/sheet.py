@@ -1,0 +1,35 @@
+"""A round's sheet: as a page, and what changes on it while somebody types."""
+
+from django.http import HttpResponse
+from django.shortcuts import render
+from django.views.decorators.http import require_GET, require_POST
+
+from web.visits.access import around, last_instruments, round_for, rounds_around
+from web.visits.forms import SheetDraft
+from web.visits.material import entries_of, material_of
+from web.visits.presenting import page_context, preview_context
+from web.visits.sheet import drafted_sheet, stored_sheet
+
+
+@require_GET
+def sheet(request, public_id, number=None):
+    """A round as stored, every station; the visit's last round unless one is named."""
+    material = material_of(round_for(request.user, public_id, number))
+    surroundings = around(request.user, material)
+    before = next((r for r in reversed(surroundings.rounds) if r.number < material.round.number), None)
+    filled = stored_sheet(
+        material, request.user, last_instruments(request.user), entries_of(before, material.instruments) if before else None
+    )
+    return render(request, "visits/sheet.html", page_context(filled, surroundings))
+
+
+@require_POST
+def preview(request, public_id, number):
+    """What changes for what stands in the browser. Stores nothing. When the stored readings have moved the mode, the page is asked to come anew."""
+    material = material_of(round_for(request.user, public_id, number))
+    draft = SheetDraft(request.POST)
+    drafted = drafted_sheet(material, request.user, draft)
+    if draft.mode and drafted.mode != draft.mode:
+        return HttpResponse(headers={"HX-Refresh": "true"})
+    surroundings = rounds_around(material) if draft.station == "fix" else None
+    return render(request, "visits/_preview.html", preview_context(drafted, draft, surroundings))

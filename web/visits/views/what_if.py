@@ -1,0 +1,56 @@
+"""What changing a house rule would change on a sheet, before anybody changes it."""
+
+from dataclasses import replace
+
+from django.shortcuts import render
+from django.views.decorators.http import require_GET
+
+from web.houserules import bridge as houserules_bridge
+from web.houserules.services import tried
+from web.visits.access import round_for
+from web.visits.material import material_of
+from web.visits.models import Visit
+from web.visits.presenting.judge import indicator_marks
+from web.visits.sheet import stored_sheet
+
+OFFERED = 12
+
+
+@require_GET
+def what_if(request):
+    """A fragment: the chosen visit's verdict and marks by the rules in force, and by the one tried."""
+    visits = list(Visit.objects.visible_to(request.user).filter(rounds__readings__isnull=False).distinct().for_list()[:OFFERED])
+    rule_id, value = request.GET.get("rule", ""), request.GET.get("value", "")
+    chosen = next((v for v in visits if str(v.public_id) == request.GET.get("visit", "")), visits[0] if visits else None)
+    context = {"visits": visits, "chosen": chosen, "rule": rule_id, "value": value, "problem": ""}
+    if chosen is not None:
+        material = material_of(round_for(request.user, chosen.public_id))
+        context |= {"now": _seen_by(stored_sheet(material, request.user))}
+        if rule_id:
+            try:
+                rules = tried(request.user.shop, rule_id, value)
+            except houserules_bridge.UnknownChoice as error:
+                context["problem"] = str(error)
+            else:
+                context |= _against(context["now"], _seen_by(stored_sheet(replace(material, rules=rules), request.user)))
+                context["title"] = houserules_bridge.title_of(rule_id)
+    return render(request, "visits/_what_if.html", context)
+
+
+def _seen_by(sheet) -> dict:
+    return {"verdict": sheet.assessed.whole.verdict, "marks": indicator_marks(sheet)}
+
+
+def _against(now: dict, then: dict) -> dict:
+    """Both verdicts, and the marks that differ."""
+    before = {mark["label"]: mark for mark in now["marks"]}
+    changed = [
+        {"label": mark["label"], "before": before.get(mark["label"]), "after": mark}
+        for mark in then["marks"]
+        if _says(before.get(mark["label"])) != _says(mark)
+    ]
+    return {"then": then, "changed": changed, "same_verdict": now["verdict"] == then["verdict"]}
+
+
+def _says(mark: dict | None) -> tuple:
+    return tuple(mark.get(key, "") for key in ("value", "expect", "band", "word")) if mark else ()
