@@ -29,6 +29,10 @@ WET_BULB_ACCURACY = Constant("wet bulb accuracy", 1.0, "°F", "MEM: a wetted wic
 DEW_POINT_ACCURACY = Constant("dew point accuracy", 1.5, "°F", "what 3 %RH amounts to near 75 °F, 50 %RH (slope of the saturation curve)")
 DRY_BULB_REPEATABILITY = Constant("air dry bulb repeatability", 0.3, "°F", "working figure: a third of the stated accuracy; the rest is offset")
 HUMIDITY_REPEATABILITY_SHARE = Constant("humidity repeatability", 1 / 3, "of accuracy", "working figure, as for dry bulb")
+SWING_MEAN_SHARE = Constant("mean of a swinging reading, against its range", 0.125, "share, 95 %", "working figure: about one whole swing in the window it was watched")
+STANDARD_SEA_LEVEL = Constant("standard atmosphere at sea level", 29.921, "in. Hg", "US Standard Atmosphere 1976: 101.325 kPa")
+WEATHER_SERVICE_ACCURACY = Constant("outdoor air by a weather service, against the air at the condenser", 4.0, "°F", "MEM and CP: another place, another hour; sun and roof heat at the house")
+WEATHER_PRESSURE_ACCURACY = Constant("air pressure by a weather service", 0.03, "psi", "MEM: 0.06 in. Hg for distance and hour")
 STATION_PRESSURE_SPREAD = Constant("station pressure about the standard atmosphere", 0.15, "psi", "MEM: weather moves it by about 0.3 in. Hg")
 
 # -- airflow ------------------------------------------------------------------------------------------------------------

@@ -14,6 +14,7 @@ BTUH_PER_W = 3.412141633  # 1 W in International Table BTU/h
 M_PER_FT = 0.3048  # defined
 PA_PER_INWC = 249.08891  # conventional inch of water, 4 °C
 KPA_PER_PSI = 6.894757293168
+HPA_PER_INHG = 33.86389  # conventional inch of mercury, 0 °C
 L_PER_GAL = 3.785411784  # US gallon, defined
 L_S_PER_CFM = 0.3048**3 * 1000 / 60  # defined through the foot
 
@@ -57,6 +58,8 @@ UNITS = {
         Unit("Pa", "Pa", "air_pressure", lambda value: value / PA_PER_INWC),
         Unit("psi", "psi", "pressure", _same),
         Unit("kPa", "kPa", "pressure", lambda value: value / KPA_PER_PSI),
+        Unit("inHg", "in. Hg", "barometer", _same),
+        Unit("hPa", "hPa", "barometer", lambda value: value / HPA_PER_INHG),
         Unit("V", "V", "voltage", _same),
         Unit("A", "A", "current", _same),
         Unit("ratio", "", "ratio", _same),

@@ -1,7 +1,7 @@
 """The numbers and the error sources that follow from a round of readings."""
 
 from dataclasses import dataclass
-from math import nan
+from math import hypot, nan
 
 import numpy as np
 
@@ -20,9 +20,12 @@ from engine.constants import (
     SENSIBLE_SHARE_AT_RATING,
     SENSIBLE_SHARE_SPREAD,
     STATION_PRESSURE_SPREAD,
+    SWING_MEAN_SHARE,
+    WEATHER_PRESSURE_ACCURACY,
+    WEATHER_SERVICE_ACCURACY,
     WET_BULB_ACCURACY,
 )
-from engine.readings.round import Reading, Round
+from engine.readings.round import WEATHER_SERVICE, Reading, Round
 from engine.readings.vocabulary import GROUND_SOURCE, HUMIDITY_QUANTITIES
 from engine.uncertainty.sources import Source, split_offset
 
@@ -112,12 +115,14 @@ def pushes_of(round_: Round, setup: Setup, numbers: dict[str, float]) -> dict[st
     for place, name in (("return_unit", "return"), ("supply_plenum", "supply"), ("outdoor", "outdoor")):
         instrument = known.get(dry[place].instrument) if dry[place] else None
         accuracy = (instrument and instrument.dry_bulb_accuracy_f) or DRY_BULB_ACCURACY.value
-        repeat = min(DRY_BULB_REPEATABILITY.value, accuracy)
+        if dry[place] and dry[place].source == WEATHER_SERVICE:
+            accuracy = WEATHER_SERVICE_ACCURACY.value
+        repeat = hypot(min(DRY_BULB_REPEATABILITY.value, accuracy), swing_u95(dry[place]))
         numeric = "outdoor" if place == "outdoor" else f"{name}_dry_bulb"
         pushes[f"{numeric}_repeat"][numeric] = repeat
         shared = _same_probe(dry[place], dry["return_unit"], dry["supply_plenum"])
         offset = "shared_dry_bulb_offset" if shared else f"{numeric}_offset"
-        pushes[offset][numeric] = split_offset(accuracy, repeat)
+        pushes[offset][numeric] = split_offset(accuracy, min(DRY_BULB_REPEATABILITY.value, accuracy))
 
     for place, name in (("return_unit", "return"), ("supply_plenum", "supply")):
         instrument = known.get(humid[place].instrument) if humid[place] else None
@@ -138,10 +143,16 @@ def pushes_of(round_: Round, setup: Setup, numbers: dict[str, float]) -> dict[st
     pushes["fan_power"]["fan_w_per_cfm"] = FAN_POWER_SPREAD.value * numbers["fan_w_per_cfm"]
     if setup.fan_measured:
         pushes["fan_power"] = {"fan_w": MEASURED_FAN_POWER_ACCURACY.value * numbers["fan_w"]}
-    pushes["station_pressure"]["pressure"] = STATION_PRESSURE_SPREAD.value
+    by_service = round_.reading("outdoor", "sea_level_pressure") is not None
+    pushes["station_pressure"]["pressure"] = (WEATHER_PRESSURE_ACCURACY if by_service else STATION_PRESSURE_SPREAD).value
     pushes["capacity_model"]["capacity_factor"] = CAPACITY_MODEL_SPREAD.value
     pushes["sensible_share"]["sensible_share"] = SENSIBLE_SHARE_SPREAD.value
     return pushes
+
+
+def swing_u95(reading: Reading | None) -> float:
+    """95 % that the swing of a reading adds to its mean, in the reading's unit."""
+    return SWING_MEAN_SHARE.value * reading.swing if reading else 0.0
 
 
 def as_sources(pushes: list[dict[str, dict[str, float]]]) -> list[Source]:

@@ -12,7 +12,7 @@ from engine.airflow.blower_table import BlowerTable
 from engine.errors import EngineError
 from engine.houserules.rules import choose
 from engine.readings.entry import Accepted, check_entry
-from engine.readings.round import Equipment, Instrument, Reading, RoomDuct, Round
+from engine.readings.round import Equipment, Instrument, Reading, RoomDuct, Round, at_air_pressure
 from engine.units import to_engine
 from engine.water.exchanger import Grid
 
@@ -53,7 +53,7 @@ def _round(bundle: dict, raw: dict, path: str) -> Round:
         rules = choose(bundle.get("house_rules", {}))
     except EngineError as fault:
         raise BundleError("house_rules", str(fault)) from fault
-    return Round(
+    round_ = Round(
         equipment=_equipment(bundle["equipment"]),
         altitude_ft=_engine_value("site.altitude", altitude["value"], altitude["unit"], "length"),
         readings=_readings(raw["readings"], f"{path}.readings", {i.id for i in instruments}),
@@ -63,6 +63,7 @@ def _round(bundle: dict, raw: dict, path: str) -> Round:
         rules=rules,
         mode=raw.get("mode", "cooling"),
     )
+    return at_air_pressure(round_)
 
 
 # table -> what its rows and columns are
@@ -103,7 +104,8 @@ def _readings(items: list[dict], path: str, instruments: set[str]) -> tuple[Read
         if item.get("instrument") and item["instrument"] not in instruments:
             raise BundleError(f"{field}.instrument", f"instrument '{item['instrument']}' is not among the bundle's instruments")
         named = {key: item.get(key) for key in ("instrument", "method", "plane", "leg")}
-        readings.append(Reading(item["place"], item["quantity"], answer.value, **named, spot=item.get("spot", "")))
+        named |= {key: item.get(key, "") for key in ("spot", "source", "steady")}
+        readings.append(Reading(item["place"], item["quantity"], answer.value, **named, swing=item.get("swing", 0.0)))
     return tuple(readings)
 
 

@@ -8,8 +8,10 @@ from dataclasses import dataclass
 from math import hypot, isnan
 
 from engine.air import moist
+from engine.judgement.steadiness import SWINGING
 from engine.readings.round import Round
-from engine.readings.vocabulary import PLACES
+from engine.readings.vocabulary import PLACES, QUANTITIES, place_name
+from engine.units import UNITS
 from engine.wording import difference, temperature
 
 CONTRADICTION, NOTE = "contradiction", "note"
@@ -94,11 +96,28 @@ def pair_not_one_probe(evidence: Evidence) -> Iterator[Finding]:
         yield Finding("pair_not_one_probe", NOTE, message, hint, (("supply_plenum", "dry_bulb"),))
 
 
+def swings(evidence: Evidence) -> Iterator[Finding]:
+    """A reading that swings for good: its mean is taken, and the swing is evidence of its own."""
+    for reading in evidence.round.readings:
+        if reading.steady != SWINGING:
+            continue
+        hot = reading.quantity in ("dry_bulb", "temperature")
+        size = difference(reading.swing) if hot else f"{reading.swing:.2g} {UNITS[QUANTITIES[reading.quantity].unit].sign}"
+        message = f"{place_name(reading.place)} swings by {size}; the mean is taken."
+        hint = (
+            "A metering device that hunts does that: watch the suction line at the coil."
+            if hot
+            else "Turbulence: move the probe."
+        )
+        yield Finding("swings", NOTE, message, hint, ((reading.place, reading.quantity),))
+
+
 CHECKS: tuple[Callable[[Evidence], Iterator[Finding]], ...] = (
     humidity_above_dry_bulb,
     wet_bulb_too_low,
     supply_above_return,
     pair_not_one_probe,
+    swings,
 )
 
 

@@ -6,9 +6,10 @@ A failed condition withholds the verdict, never the readings.
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from engine.judgement.steadiness import NOT_YET, SETTLED, SWINGING
 from engine.readings.round import Round
-from engine.readings.vocabulary import GROUND_SOURCE
-from engine.wording import temperature
+from engine.readings.vocabulary import GROUND_SOURCE, place_name
+from engine.wording import listed, temperature
 
 
 @dataclass(frozen=True)
@@ -20,7 +21,22 @@ class Condition:
     hint: str
 
 
+# What has to stand still before a round counts: the air pair and the lines.
+PAIR = (("return_unit", "dry_bulb"), ("supply_plenum", "dry_bulb"))
+
+
+def watched_steady(round_: Round) -> bool:
+    """Whether the air pair and every line read were held from probes that stood still, or swing for good: that beats a clock."""
+    looked_at = [round_.reading(*where) for where in PAIR] + [r for r in round_.readings if r.quantity == "temperature"]
+    return all(r is not None and r.steady in (SETTLED, SWINGING) for r in looked_at)
+
+
 def _settled(round_: Round) -> str:
+    moving = [place_name(r.place) for r in round_.readings if r.steady == NOT_YET and r.quantity in ("dry_bulb", "temperature")]
+    if moving:
+        return f"Still moving when held: {listed(moving)}."
+    if watched_steady(round_):
+        return ""
     reading = round_.reading("system", "running_time")
     least = round_.rules.settle_minutes
     if reading is None:

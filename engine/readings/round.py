@@ -1,8 +1,9 @@
 """A round of readings as the engine takes it: values in the engine's units, whoever they came from."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
-from engine.constants import LINE_CLAMP_ACCURACY
+from engine.air.moist import pressure_altitude_ft, pressure_psia
+from engine.constants import LINE_CLAMP_ACCURACY, STANDARD_SEA_LEVEL
 from engine.houserules.rules import HouseRules
 
 
@@ -20,11 +21,16 @@ class Instrument:
     line_accuracy_f: float | None = None
 
 
+WEATHER_SERVICE = "weather_service"
+
+
 @dataclass(frozen=True)
 class Reading:
     """One reading in the engine's unit. instrument: an id, None when unknown. method and plane: of an airflow.
 
     leg: of an electrical reading. spot: where exactly. u95: of an airflow weighed from several, in CFM; else the method's own.
+    source: WEATHER_SERVICE, else '' for read here. steady: how a probe's series stood when it was held (engine.judgement.steadiness), '' where
+    nobody watched; swing: how far it then went to and fro, in the reading's unit.
     """
 
     place: str
@@ -36,6 +42,9 @@ class Reading:
     leg: str | None = None
     spot: str = ""
     u95: float | None = None
+    source: str = ""
+    steady: str = ""
+    swing: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -80,7 +89,10 @@ class Equipment:
 
 @dataclass(frozen=True)
 class Round:
-    """A round of readings with all that is needed to judge it. altitude_ft: -300 to 12,000. climate: 'dry', 'humid' or None."""
+    """A round of readings with all that is needed to judge it. climate: 'dry', 'humid' or None.
+
+    altitude_ft: -300 to 12,000, the house's, or where the standard atmosphere has today's air pressure (`at_air_pressure`).
+    """
 
     equipment: Equipment
     altitude_ft: float
@@ -110,3 +122,16 @@ class Round:
     def by_leg(self, place: str, quantity: str) -> dict[str, float]:
         """The values of an electrical quantity by leg; one leg where none is named."""
         return {r.leg or "1": r.value for r in self.readings if r.place == place and r.quantity == quantity}
+
+
+def at_air_pressure(round_: Round) -> Round:
+    """The round at the altitude that today's air pressure amounts to, where a weather service's pressure [in. Hg at sea level] is among the readings.
+
+    Everything that hangs on air pressure goes by the altitude, so that this is the only place that needs to know. A sea-level pressure is the
+    station's carried down the standard atmosphere: what it says over or under standard is taken as the same share up here (within 0.1 % to 6,000 ft).
+    """
+    at_sea_level = round_.value("outdoor", "sea_level_pressure")
+    if at_sea_level is None:
+        return round_
+    here = float(pressure_psia(round_.altitude_ft)) * at_sea_level / STANDARD_SEA_LEVEL.value
+    return replace(round_, altitude_ft=float(pressure_altitude_ft(here)))

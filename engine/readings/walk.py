@@ -118,7 +118,7 @@ STOPS = (
          (Slot("water_in", "temperature", label="Entering water"), Slot("water_out", "temperature", label="Leaving water"),
           Slot("water_loop", "water_drop", label="Drop across the exchanger"), Slot("water_loop", "flow")), "water_probe", CHARGE, ("water_in", "water_out"), kinds=(GROUND_SOURCE,)),
     Stop("outdoor", "Outdoor, shade", OUTSIDE, "In the air entering the condenser, in the shade.",
-         ("Sun on the probe or hot metal in view: the classic misdiagnosis.", "A weather service's figure: a weak stand-in."), (Slot("outdoor", "dry_bulb"),), "air_probe", AIR, ("outdoor",), kinds=AIR_SOURCE),
+         ("Sun on the probe or hot metal in view: the classic misdiagnosis.", "A weather service's figure: a weak stand-in."), (Slot("outdoor", "dry_bulb"), Slot("outdoor", "sea_level_pressure")), "air_probe", AIR, ("outdoor",), kinds=AIR_SOURCE),
     Stop("liquid_line_outdoor", "Liquid line outdoors", OUTSIDE, "On the thin line as it leaves the condenser, clean bare copper, out of the sun.",
          ("The wrong line voids the visit.", "In the condenser's warm air."), (Slot("liquid_line_outdoor", "temperature"),), "line_clamp", CHARGE, ("liquid_line_outdoor",), modes=("cooling",), kinds=AIR_SOURCE),
     Stop("drier", "Across the drier", OUTSIDE, "A clamp on each side of the drier.", ("The drier may be hidden in the condenser.",),

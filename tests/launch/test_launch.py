@@ -8,7 +8,6 @@ import socket
 import subprocess
 import sys
 import tempfile
-import time
 import urllib.request
 from pathlib import Path
 
