@@ -48,9 +48,19 @@ export const living = {
         kind.value = channel.channel;
         this.showHumidity(kind, channel.channel);
       }
-      input.value = channel.text;
+      input.value = channel.hold; // of a swing the mean
       this.setUnit(input, channel.unit, true);
       this.bear(input, true, { source: "probe", probe: pairing.probe });
+    }
+    this.preview();
+  },
+  // What the weather service says of outdoors, taken in place of a reading and stored as that.
+  takeService(box) {
+    for (const said of box.querySelectorAll("data")) {
+      const input = this.field(said.dataset.serviceField);
+      input.value = said.value;
+      this.setUnit(input, said.dataset.unit, true);
+      this.bear(input, true, { source: "weather", instrument: "" });
     }
     this.preview();
   },

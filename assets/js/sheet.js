@@ -186,6 +186,7 @@ export function sheet() {
       if (unit) return this.answerUnit(unit.dataset.answerFor, unit.dataset.answerUnit);
       if (at("data-guess")) return this.put("blower.airflow@nominal_guess", at("data-guess").dataset.guess, "CFM");
       if (at("data-hold")) return this.hold(at("data-live-stop"));
+      if (at("data-take-service")) return this.takeService(at("data-service"));
       if (at("data-same")) {
         const { same, sameValue, sameUnit } = at("data-same").dataset;
         return this.put(same, sameValue, sameUnit);

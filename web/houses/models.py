@@ -39,6 +39,7 @@ class House(models.Model):
     climate = models.CharField(max_length=10, blank=True, default="")
     customer = models.CharField(max_length=80, blank=True, default="")
     access_note = models.CharField(max_length=200, blank=True, default="")
+    is_practice = models.BooleanField(default=False, editable=False)  # simulated: kept out of every list of the shop's work
     initials = models.CharField(max_length=20, default="", editable=False)  # "Hollow Lane 14" is found by "hl14" too
 
     objects = HouseQuerySet.as_manager()

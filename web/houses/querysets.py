@@ -16,6 +16,10 @@ class HouseQuerySet(models.QuerySet):
         """The houses of the person's shop."""
         return self.filter(shop__isnull=False, shop=user.shop_id)
 
+    def real(self):
+        """Without the simulated houses people practise on."""
+        return self.filter(is_practice=False)
+
     def found_by(self, typed: str):
         """Houses whose name, customer, initials or a system's model hold what was typed; every word must be found. Names that start so come first."""
         words = typed.lower().split()[:6]
@@ -43,7 +47,7 @@ class SystemQuerySet(models.QuerySet):
     def twins_of(self, system):
         """Other systems of the same model in the same shop."""
         same = self.filter(house__shop=system.house.shop_id, model__iexact=system.model) if system.model else self.none()
-        return same.exclude(pk=system.pk).select_related("house")
+        return same.exclude(pk=system.pk).exclude(house__is_practice=True).select_related("house")
 
 
 class TableQuerySet(models.QuerySet):

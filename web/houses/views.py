@@ -21,7 +21,7 @@ JUST_SAID = ("metering_device",)  # unknown is no contradiction: it is said, and
 def house_list(request):
     """The shop's houses; ?q= finds, Enter goes to the first found."""
     typed = request.GET.get("q", "").strip()[:60]
-    found = House.objects.visible_to(request.user).found_by(typed).prefetch_related("systems")[:SHOWN]
+    found = House.objects.visible_to(request.user).real().found_by(typed).prefetch_related("systems")[:SHOWN]
     if request.GET.get("go") and typed and not request.htmx and found:
         return redirect("houses:house", public_id=found[0].public_id)
     page = "houses/_found.html" if request.htmx else "houses/list.html"

@@ -3,7 +3,7 @@
 from math import isfinite
 
 from engine.errors import EngineError
-from engine.judgement.steadiness import STEADY_CHANGE, steadiness
+from engine.judgement.steadiness import STEADY_CHANGE, SWINGING, TOO_SHORT, Steadiness, steadiness
 from engine.readings.vocabulary import QUANTITIES
 from engine.units import UNITS, to_engine
 from engine.wording import in_scale, scale
@@ -53,10 +53,15 @@ STEADY = {
 }  # allowed in three minutes; else half a degree
 
 
-def steadiness_of(channel: str, trace: list) -> str:
-    """'settled', 'swinging', 'not yet' or 'too short', from a trace of ten-second sums."""
+def steadiness_of(channel: str, trace: list) -> Steadiness:
+    """Whether a channel stands still, from a trace of ten-second sums."""
     minutes = [start / 60.0 for start, _, _ in trace]
-    return steadiness(minutes, [total / count for _, total, count in trace], STEADY.get(channel, STEADY_CHANGE)).state
+    return steadiness(minutes, [total / count for _, total, count in trace], STEADY.get(channel, STEADY_CHANGE))
+
+
+def held_as(found: Steadiness) -> tuple[str, float]:
+    """How a reading held from such a series is kept: its state, '' when it was watched too shortly to tell, and its swing."""
+    return ("" if found.state == TOO_SHORT else found.state), (found.range if found.state == SWINGING else 0.0)
 
 
 DECIMALS = {"degF": 1, "pct": 0, "inwc": 2, "A": 1, "GPM": 1}
@@ -73,3 +78,20 @@ def unit_shown(channel: str) -> str:
     """The code of the unit that `shown` prints."""
     unit = QUANTITIES[channel].unit
     return "degC" if unit == "degF" and scale() == "C" else unit
+
+
+def said(newest, now) -> dict:
+    """What a channel says, for a sheet: its value as printed, what a hold would take (of a swing the mean), age [s], how it stands, its trace."""
+    text, sign = shown(newest.channel, newest.value)
+    stands = steadiness_of(newest.channel, newest.trace)
+    hold = shown(newest.channel, stands.mean)[0] if stands.state == SWINGING else text
+    return {
+        "channel": newest.channel,
+        "text": text.replace("\u2212", "-"),
+        "hold": hold.replace("\u2212", "-"),
+        "sign": sign,
+        "unit": unit_shown(newest.channel),
+        "age": round((now - newest.taken_at).total_seconds(), 1),
+        "state": stands.state,
+        "trace": [round(total / count, 3) for _, total, count in newest.trace],
+    }

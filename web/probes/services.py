@@ -2,6 +2,7 @@
 
 import secrets
 from collections import defaultdict
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from django.core.cache import cache
@@ -26,6 +27,7 @@ HOLD_BEFORE, HOLD_AFTER, ROUNDED = (
     timedelta(seconds=10),
     0.51,
 )  # what is held was shown within that time, rounded
+WATCHED = timedelta(seconds=TRACE_TENS * MEAN_S)  # a swing is held with all of its series
 
 
 class TooOften(Exception):
@@ -139,14 +141,24 @@ def _traced(trace: list, samples: list[Sample]) -> list:
     return [[start, *tens[start]] for start in sorted(tens)[-TRACE_TENS:]]
 
 
-def hold(probe: Probe, channel: str, value: float, at: datetime) -> bool:
-    """Keep what a reading stands on: the samples around a moment. False when the probe showed no such value then."""
-    around = Sample.objects.filter(probe=probe, channel=channel, taken_at__range=(at - HOLD_BEFORE, at + HOLD_AFTER))
+@dataclass(frozen=True)
+class Held:
+    """What a held reading is worth: how its series stood ('settled', 'swinging', 'not yet', '' when too short to tell) and its swing."""
+
+    steady: str
+    swing: float
+
+
+def hold(probe: Probe, channel: str, value: float, at: datetime) -> Held | None:
+    """Keep what a reading stands on: the samples around a moment, of a swing all that was watched. None when the probe showed no such value then."""
+    watched = Sample.objects.filter(probe=probe, channel=channel, taken_at__range=(at - WATCHED, at + HOLD_AFTER))
+    steady, swing = bridge.held_as(bridge.steadiness_of(channel, _traced([], list(watched.order_by("taken_at")))))
+    around = watched if swing else watched.filter(taken_at__gte=at - HOLD_BEFORE)
     span = around.aggregate(least=Min("value"), most=Max("value"))
     if span["least"] is None or not span["least"] - ROUNDED <= value <= span["most"] + ROUNDED:
-        return False
+        return None
     around.update(held=True)
-    return True
+    return Held(steady, swing)
 
 
 def _tell(gateway: Gateway, probes: dict, items: list[SampleItem], offset: timedelta, now: datetime) -> None:

@@ -115,6 +115,8 @@ AXES_LOCKOUT_TEMPLATE = "accounts/locked.html"
 AXES_HTTP_RESPONSE_CODE = 429
 AXES_VERBOSE = False
 
+WEATHER_SERVICE = ""  # the path of a function, see web.houses.weather
+
 LANGUAGE_CODE = "en-us"
 TIME_ZONE = "UTC"
 USE_TZ = True

@@ -4,6 +4,7 @@ from web.settings.base import *  # noqa: F403
 from web.settings.base import BASE_DIR, INSTALLED_APPS, Path, os
 
 INSTALLED_APPS = ["web.demo", *INSTALLED_APPS]
+WEATHER_SERVICE = "web.demo.weather.at"
 ALLOWED_HOSTS = ["127.0.0.1", "localhost"]
 STATIC_ROOT = Path(os.environ.get("RUDDY_STATE", BASE_DIR / ".ruddy" / "demo")) / "static"
 STORAGES = {

@@ -8,6 +8,7 @@ from django.shortcuts import get_object_or_404
 
 from web.accounts.models import User
 from web.houses.models import System
+from web.houses.weather import Weather, weather_for
 from web.probes.models import Gateway, Probe
 from web.visits.material import Material, standing
 from web.visits.models import Action, Assessment, FollowUp, Observation, Photo, Reading, Round, Visit
@@ -74,6 +75,7 @@ class Around:
     colleagues: list = field(default_factory=list)
     probes: list = field(default_factory=list)
     pairings: dict = field(default_factory=dict)  # (stop, place) -> the probe held there
+    weather: Weather | None = None
 
 
 def rounds_around(material: Material) -> Around:
@@ -101,6 +103,7 @@ def around(user, material: Material) -> Around:
     found.pairings = (
         {(p.stop, p.place): p.probe_id for p in visit.pairings.filter(released_at__isnull=True)} if found.probes else {}
     )
+    found.weather = weather_for(system.house)
     return found
 
 

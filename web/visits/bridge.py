@@ -3,7 +3,7 @@
 (The renderers of the engine's charts, marks and drawing, web.shell.drawing, take its data as it is.)
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 from engine import wording
@@ -25,6 +25,7 @@ from engine.bundle.answer import whole_answer_of
 from engine.charts.blower import BlowerChart, blower_chart
 from engine.charts.ledger import LedgerChart, ledger_chart
 from engine.charts.psychrometric import Chart, chart_of
+from engine.constants import WEATHER_SERVICE_ACCURACY
 from engine.expected.heating import mode_by_weather
 from engine.houserules.rules import HouseRules
 from engine.judgement import cautions
@@ -33,12 +34,13 @@ from engine.judgement.timing import Timing, timing
 from engine.readings import observations as sights
 from engine.readings.entry import Accepted, Asked, check_entry
 from engine.readings.observations import OBSERVATIONS
-from engine.readings.round import Equipment, Instrument, Reading, Round
+from engine.readings.round import WEATHER_SERVICE, Equipment, Instrument, Reading, Round, at_air_pressure
 from engine.readings.vocabulary import HUMIDITY_QUANTITIES, QUANTITIES, ROOM, quantities_at
 from engine.readings.walk import NOT_POSSIBLE, Slot, Stop, walk
 from engine.units import UNITS
-from web.visits.models import Assessment
+from web.visits.models import WEATHER, Assessment
 
+SERVICE_WITHIN_F = WEATHER_SERVICE_ACCURACY.value
 ACTIONS, CAUTIONS = actions.BY_ID, cautions.BY_ID
 PREVAIL, SIGHTS = cautions.PREVAIL, sights.BY_ID
 SYSTEM_SLOTS = (Slot("system", "running_time"), Slot("system", "time_available"))  # the clocks: of no stop of the walk
@@ -173,7 +175,8 @@ def mode_for(system, outdoor_f: float | None, rules: HouseRules) -> tuple[str, s
 def stored_reading(row) -> Reading:
     """A row of visits.Reading as the engine takes it."""
     instrument = str(row.instrument.public_id) if row.instrument else None
-    return reading(row.place, row.quantity, row.value, instrument, row.variant, row.plane)
+    found = reading(row.place, row.quantity, row.value, instrument, row.variant, row.plane)
+    return replace(found, source=WEATHER_SERVICE if row.source == WEATHER else "", steady=row.steady, swing=row.swing)
 
 
 def reading(place: str, quantity: str, value: float, instrument_id: str | None, variant: str = "", plane: str = "") -> Reading:
@@ -189,18 +192,20 @@ def round_of(
     house, plate: Equipment, readings: list[Reading], seen: dict[str, str], instruments, rules: HouseRules, mode: str
 ) -> Round:
     """A round for the engine. instruments: rows of houses.Instrument; seen: observations, cautions left out."""
-    return Round(
-        equipment=plate,
-        altitude_ft=house.altitude_ft,
-        readings=tuple(readings),
-        observations={name: degree for name, degree in seen.items() if name in OBSERVATIONS},
-        instruments=tuple(
-            Instrument(str(row.public_id), row.label, row.dry_bulb_accuracy_f, row.rh_accuracy_pct, row.line_accuracy_f)
-            for row in instruments
-        ),
-        climate=house.climate or None,
-        rules=rules,
-        mode=mode,
+    return at_air_pressure(
+        Round(
+            equipment=plate,
+            altitude_ft=house.altitude_ft,
+            readings=tuple(readings),
+            observations={name: degree for name, degree in seen.items() if name in OBSERVATIONS},
+            instruments=tuple(
+                Instrument(str(row.public_id), row.label, row.dry_bulb_accuracy_f, row.rh_accuracy_pct, row.line_accuracy_f)
+                for row in instruments
+            ),
+            climate=house.climate or None,
+            rules=rules,
+            mode=mode,
+        )
     )
 
 

@@ -14,10 +14,11 @@ from web.houses.models import Instrument, System
 from web.probes.models import Probe
 from web.visits.querysets import EntryQuerySet, FollowUpQuerySet, PhotoQuerySet, RoundQuerySet, VisitQuerySet
 
-TYPED, PROBE, ESTIMATE, NOT_POSSIBLE, WITHDRAWN = "typed", "probe", "estimate", "not_possible", "withdrawn"
+TYPED, PROBE, WEATHER, ESTIMATE, NOT_POSSIBLE, WITHDRAWN = "typed", "probe", "weather", "estimate", "not_possible", "withdrawn"
 SOURCES = {
     TYPED: "typed",
     PROBE: "held from a probe",
+    WEATHER: "by the weather service",
     ESTIMATE: "stated guess",
     NOT_POSSIBLE: "not possible",
     WITHDRAWN: "taken back",
@@ -112,6 +113,8 @@ class Reading(Entry):
     method = models.CharField(max_length=30, blank=True, default="")
     plane = models.CharField(max_length=10, blank=True, default="")
     probe = models.ForeignKey(Probe, null=True, on_delete=models.PROTECT, related_name="+")  # which was held
+    steady = models.CharField(max_length=10, blank=True, default="")  # how its series stood then; '' where nobody watched
+    swing = models.FloatField(default=0.0)  # how far it went to and fro, in the engine's unit
 
     class Meta:
         indexes = [models.Index(fields=["round", "place", "slot"])]

@@ -9,8 +9,12 @@ class VisitQuerySet(models.QuerySet):
         return self.filter(system__house__shop__isnull=False, system__house__shop=user.shop_id)
 
     def for_list(self):
-        """With what a list shows, in one query."""
-        return self.select_related("system__house", "started_by", "with_person").order_by("-started_at")
+        """With what a list shows, in one query; practice is no visit of the shop's."""
+        return (
+            self.filter(system__house__is_practice=False)
+            .select_related("system__house", "started_by", "with_person")
+            .order_by("-started_at")
+        )
 
 
 class RoundQuerySet(models.QuerySet):
@@ -38,6 +42,6 @@ class FollowUpQuerySet(models.QuerySet):
 
     def open(self):
         """Those not done yet, the ones that block a decision first, then by due day."""
-        return self.filter(closed_at__isnull=True).order_by(
+        return self.filter(closed_at__isnull=True, system__house__is_practice=False).order_by(
             models.Case(models.When(blocks="", then=1), default=0), "due_on", "opened_at"
         )

@@ -16,7 +16,11 @@ SHAPES = {"in range": "round", "borderline": "half", "out of range": "triangle",
 def all_stops(sheet: Sheet, around: Around) -> list[dict]:
     """Every stop with its fields, in walking order."""
     sides = {side: [stop for stop in sheet.stops if stop.side == side] for side in ("inside", "outside")}
-    return [_stop(sheet, stop, sides[stop.side], around.acknowledged) | {"lives": _lives(stop, around)} for stop in sheet.stops]
+    return [
+        _stop(sheet, stop, sides[stop.side], around.acknowledged)
+        | {"lives": _lives(stop, around), "service": _service(stop, around)}
+        for stop in sheet.stops
+    ]
 
 
 def _lives(stop: Stop, around: Around) -> list[dict]:
@@ -31,6 +35,27 @@ def _lives(stop: Stop, around: Around) -> list[dict]:
         }
         for place in places
     ]
+
+
+def _service(stop: Stop, around: Around) -> dict | None:
+    """What the weather service has for the fields of this stop, as this person would type it."""
+    if stop.id != "outdoor" or around.weather is None:
+        return None
+    said = [_figure(slot, around.weather.value_of(slot.quantity)) for slot in stop.slots]
+    return {
+        "station": around.weather.station,
+        "at": around.weather.observed_at,
+        "said": said,
+        "within": figures.spread(bridge.SERVICE_WITHIN_F, "°F"),
+    }
+
+
+def _figure(slot: bridge.Slot, value: float) -> dict:
+    unit = bridge.QUANTITIES[slot.quantity].unit
+    celsius = unit == "degF" and bridge.scale() == "C"
+    shown = f"{bridge.in_scale(value):.1f}" if celsius else f"{value:g}"
+    unit = bridge.IN_CELSIUS[unit] if celsius else unit
+    return {"name": slot.name, "value": shown, "unit": unit, "sign": bridge.UNITS[unit].sign}
 
 
 def _stop(sheet: Sheet, stop: Stop, same_side: list[Stop], acknowledged: set[str]) -> dict:

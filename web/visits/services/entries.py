@@ -8,8 +8,9 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from web.houses.models import Instrument
+from web.houses.weather import weather_for
 from web.probes.models import Probe
-from web.probes.services import hold
+from web.probes.services import Held, hold
 from web.shell.forms import read_uuid
 from web.visits import bridge
 from web.visits.access import rounds_for
@@ -21,6 +22,7 @@ from web.visits.models import (
     PROBE,
     TYPED,
     VALUELESS,
+    WEATHER,
     WITHDRAWN,
     Action,
     Entry,
@@ -32,6 +34,7 @@ from web.visits.models import (
 )
 
 MODELS = {"reading": Reading, "observation": Observation, "remark": Remark, "action": Action}
+ROUNDED_BY_SERVICE = {"dry_bulb": 0.1, "sea_level_pressure": 0.011}  # a person who reads °C gets a tenth of one
 REMARKS = ("complaint", "fault_code", "remark")
 
 
@@ -145,31 +148,47 @@ def _reading(item: EntryItem, instruments: dict, round_: Round, taken_at: dateti
         return ItemAnswer(item.id, "ask", checked.message, units=checked.units)
     if checked.value is None:
         return ItemAnswer(item.id, "refused", checked.message, checked.hint)
-    probe = None
+    probe, held = None, None
     if item.source == PROBE:
-        probe = _held(item, round_, checked.value, taken_at)
-        if probe is None:
+        probe, held = _held(item, round_, checked.value, taken_at)
+        if held is None:
             return ItemAnswer(
                 item.id, "refused", "The probe did not show that value at this place then.", "Hold it again, or type the reading."
             )
+    if item.source == WEATHER and not _service_said(item, round_, checked.value, taken_at):
+        return ItemAnswer(
+            item.id, "refused", "The weather service did not say that for that hour.", "Take it again, or read it here."
+        )
     return Reading(
         **common,
         typed=item.typed.strip(),
         value=checked.value,
         probe=probe,
-        source=item.source if item.source in (ESTIMATE, PROBE) else TYPED,
-        instrument=instrument,
+        steady=held.steady if held else "",
+        swing=held.swing if held else 0.0,
+        source=item.source if item.source in (ESTIMATE, PROBE, WEATHER) else TYPED,
+        instrument=None if item.source == WEATHER else instrument,
         method=item.variant if is_airflow else "",
         plane=item.plane if is_airflow else "",
     )
 
 
-def _held(item: EntryItem, round_: Round, value: float, at: datetime) -> Probe | None:
-    """The probe a reading was held from, with its samples kept; None when it was not at this place, or did not show that."""
+def _held(item: EntryItem, round_: Round, value: float, at: datetime) -> tuple[Probe | None, Held | None]:
+    """The probe a reading was held from and how its series stood, its samples kept; None when it was not at this place, or did not show that."""
     public_id = read_uuid(item.probe)
     pairings = Pairing.objects.filter(visit=round_.visit_id, place=item.place, probe__public_id=public_id).select_related("probe")
     found = pairings.first() if public_id else None
-    return found.probe if found and hold(found.probe, item.quantity, value, at) else None
+    return (found.probe, hold(found.probe, item.quantity, value, at)) if found else (None, None)
+
+
+def _service_said(item: EntryItem, round_: Round, value: float, at: datetime) -> bool:
+    """Whether the weather service had that figure for the house, then or in the hour before, as far as rounding goes."""
+    for when in (at, at - timedelta(hours=1)):
+        said = weather_for(round_.visit.system.house, when)
+        figure = said and item.place == "outdoor" and said.value_of(item.quantity)
+        if figure and abs(value - figure) <= ROUNDED_BY_SERVICE.get(item.quantity, 0.0):
+            return True
+    return False
 
 
 def _valueless(item: EntryItem, slot: str, common: dict) -> Reading | ItemAnswer:

@@ -7,7 +7,7 @@ from web.visits.bridge import IN_CELSIUS, METHODS, PLANES, QUANTITIES, SYSTEM_SL
 from web.visits.current import Slot
 from web.visits.forms import DraftField, SheetDraft
 from web.visits.material import Entries, Material, engine_readings, mode_of, running_minutes, running_now
-from web.visits.models import NOT_POSSIBLE, VALUELESS
+from web.visits.models import NOT_POSSIBLE, PROBE, VALUELESS, WEATHER
 from web.visits.sheet.notes import annotate
 from web.visits.sheet.state import HUMIDITY_KINDS, FieldState, Note, Sheet
 
@@ -80,6 +80,8 @@ def _fill(sheet: Sheet, slot: Slot) -> None:
         f.note.impossible = bridge.NOT_POSSIBLE.get(row.reason, "") if row.source == NOT_POSSIBLE else ""
         return
     f.typed = f.stored = row.typed
+    f.row = row
+    f.note.source = _came(row)
     f.unit = row.unit
     if slot.rivals:
         f.note.rivals = [_was(entry) for entry in (*slot.rivals, row) if entry.source not in VALUELESS]
@@ -89,6 +91,17 @@ def _fill(sheet: Sheet, slot: Slot) -> None:
         sheet.choices[f"{f.stop}.instrument"] = str(row.instrument.public_id)
     if row.plane and row.method == "flow_device":
         sheet.choices[PLANE] = row.plane
+
+
+def _came(row) -> str:
+    """How a reading came here: from a probe and how it stood, or by the weather service."""
+    if row.source == WEATHER:
+        return f"By the weather service, {localtime(row.taken_at):%H:%M}: a stand-in, known the less."
+    if row.source == PROBE and row.steady:
+        return {"settled": "Held from a probe, steady.", "swinging": "Held from a probe: the mean of a swing."}.get(
+            row.steady, "Held from a probe while still moving: hold it again once it stands."
+        )
+    return "Held from a probe." if row.source == PROBE else ""
 
 
 def _recall(sheet: Sheet, before: Entries) -> None:
@@ -124,6 +137,9 @@ def _drafted(sheet: Sheet, f: FieldState, draft: SheetDraft) -> list:
     f.note.impossible = ""
     checked = _check(sheet, f, typed)
     if checked.value is not None:
+        if f.row is not None and (f.typed, f.unit) == (f.row.typed, f.row.unit) and f.row.source in (PROBE, WEATHER):
+            return [bridge.stored_reading(f.row)]  # what it is worth goes with it
+        f.note.source = ""
         instrument = sheet.choices.get(f"{f.stop}.instrument") or None
         plane = sheet.choices[PLANE] if f.slot.variant == "flow_device" else ""
         return (

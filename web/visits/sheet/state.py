@@ -27,6 +27,7 @@ class Note:
     rivals: list[str] = field(default_factory=list)
     earlier: list[str] = field(default_factory=list)
     beside: str = ""
+    source: str = ""  # how it came here, where it was not typed
     expect: str = ""
     impossible: str = ""
 
@@ -51,6 +52,7 @@ class FieldState:
     note: Note
     typed: str = ""
     stored: str = ""
+    row: object = None  # the stored reading that counts
     reading: str = ""  # the id of the entry that counts, valueless ones too
     reason: str = ""
     before: str = ""  # what it was in the round before, and in which unit

@@ -38,14 +38,9 @@ def live(request, public_id):
     if not pairings:
         visit_for(request.user, public_id)  # nothing held here; or not this person's to see
     rows = Newest.objects.filter(probe__in=[p.probe_id for p in pairings]) if pairings else []
-    now, channels = timezone.now(), {}
+    channels: dict = {}
     for row in rows:
-        text, sign = probes_bridge.shown(row.channel, row.value)
-        channels.setdefault(row.probe_id, []).append({
-            "channel": row.channel, "text": text.replace("\u2212", "-"), "sign": sign, "unit": probes_bridge.unit_shown(row.channel),
-            "age": round((now - row.taken_at).total_seconds(), 1), "state": probes_bridge.steadiness_of(row.channel, row.trace),
-            "trace": [round(total / count, 3) for _, total, count in row.trace],
-        })  # fmt: skip
+        channels.setdefault(row.probe_id, []).append(probes_bridge.said(row, timezone.now()))
     told = [
         {
             "stop": p.stop,

@@ -1,0 +1,32 @@
+"""The weather service's word for a house: a stand-in for a reading, and marked as one wherever it is used.
+
+Which service is asked is the setting WEATHER_SERVICE: the path of a function (house, when) -> Weather or None; '' for none.
+"""
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from django.conf import settings
+from django.utils import timezone
+from django.utils.module_loading import import_string
+
+
+@dataclass(frozen=True)
+class Weather:
+    """What a station said: its name, the hour it speaks of, outdoor air [°F], air pressure at sea level [in. Hg]."""
+
+    station: str
+    observed_at: datetime
+    outdoor_f: float
+    sea_level_inhg: float
+
+    def value_of(self, quantity: str) -> float | None:
+        """Its figure for a quantity of the outdoor stop, rounded as the service states it."""
+        return {"dry_bulb": round(self.outdoor_f), "sea_level_pressure": round(self.sea_level_inhg, 2)}.get(quantity)
+
+
+def weather_for(house, when: datetime | None = None) -> Weather | None:
+    """The service's word for a house's place at a time (now unless given); None where no service is set up, or for a house of practice."""
+    if not settings.WEATHER_SERVICE or house.is_practice:
+        return None
+    return import_string(settings.WEATHER_SERVICE)(house, when or timezone.now())
