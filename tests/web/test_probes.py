@@ -2,6 +2,7 @@
 
 import json
 from datetime import timedelta
+from math import sin
 
 import pytest
 from django.core.cache import cache
@@ -13,6 +14,7 @@ from plant.live import Live
 from plant.machine import Spec
 from plant.places import Weather
 from tests.web.conftest import words
+from web.houses.weather import weather_for
 from web.probes import services
 from web.probes.models import Gateway, Mean, Newest, Probe, Sample
 from web.visits.models import Reading
@@ -234,3 +236,50 @@ def test_a_probe_shows_on_one_sheet_only_and_another_shops_probe_on_none(held, s
         == 404
     )
     assert signed_in.post(reverse("visits:pair", args=[second.public_id]), {"probe": "junk"}).status_code == 400
+
+
+# -- how a held reading stood, and the weather service ----------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("shape", "steady", "held_value"),
+    [
+        (lambda s: 70.0, "settled", "70.0"),
+        (lambda s: 70.0 + 3.0 * sin(s / 15.0), "swinging", "70.0"),
+        (lambda s: 60.0 + s / 42.0, "not yet", "70.0"),
+    ],
+)
+def test_a_held_reading_keeps_how_it_stood_and_of_a_swing_the_mean(van, device, signed_in, ours, shape, steady, held_value):
+    start = timezone.now() - timedelta(seconds=420)
+    van.send(*[van.sample(round(shape(s), 3), taken_at=(start + timedelta(seconds=s)).isoformat()) for s in range(0, 421, 4)])
+    probe = Probe.objects.get()
+    signed_in.post(
+        reverse("visits:pair", args=[ours.visit.public_id]),
+        {"stop": "return_unit", "place": "return_unit", "probe": str(probe.public_id)},
+    )
+    (channel,) = live(signed_in, ours.visit)[0]["channels"]
+    assert channel["state"] == steady and abs(float(channel["hold"]) - float(held_value)) < 0.6
+    item = device.item("return_unit", "dry_bulb", channel["hold"], source="probe", probe=str(probe.public_id))
+    assert device.send(item)[0]["status"] == "stored"
+    row = Reading.objects.get()
+    assert row.steady == steady and (3.0 < row.swing < 6.5) == (steady == "swinging")
+    kept = Sample.objects.filter(held=True).count()
+    assert kept > 95 if steady == "swinging" else kept in (10, 11), "of a swing all that was watched, else 40 seconds"
+
+
+def test_the_weather_services_word_is_offered_taken_as_that_and_not_made_up(device, signed_in, ours):
+    page = words(signed_in.get(ours.visit.get_absolute_url()))
+    assert "Weather service, Rivermouth field" in page and "A stand-in: within 4.0 °" in page
+    said = weather_for(ours.house)
+    air, pressure = (str(said.value_of(quantity)) for quantity in ("dry_bulb", "sea_level_pressure"))
+    taken = [
+        device.item("outdoor", "dry_bulb", air, source="weather", instrument=""),
+        device.item("outdoor", "sea_level_pressure", pressure, "inHg", source="weather"),
+        device.item("outdoor", "dry_bulb", str(float(air) + 3), source="weather", instrument=""),
+        device.item("return_unit", "dry_bulb", air, source="weather", instrument=""),
+    ]
+    assert [a["status"] for a in device.send(*taken)] == ["stored", "stored", "refused", "refused"]
+    page = words(signed_in.get(ours.visit.get_absolute_url()))
+    assert page.count("By the weather service") == 2
+    ours.house.is_practice = True
+    assert weather_for(ours.house) is None

@@ -1,0 +1,68 @@
+"""What a reading is worth by how it came: by a weather service, held while still moving, held of a swing."""
+
+from dataclasses import replace
+
+import psychrolib
+import pytest
+
+from engine.air.moist import pressure_altitude_ft, pressure_psia
+from engine.assessment.assess import assess
+from engine.assessment.whole import assess_whole
+from engine.judgement.validity import withheld_because
+from engine.readings.round import WEATHER_SERVICE, Reading, at_air_pressure
+from tests.engine.rounds import round_
+
+psychrolib.SetUnitSystem(psychrolib.IP)
+
+
+def held(found, **how):
+    """The same round with its air pair and outdoor air as given."""
+    return replace(found, readings=tuple(replace(r, **how) if r.quantity == "dry_bulb" else r for r in found.readings))
+
+
+@pytest.mark.parametrize("altitude", [-200.0, 0.0, 1150.0, 6200.0])
+@pytest.mark.parametrize("at_sea_level", [29.2, 29.921, 30.6])
+def test_air_pressure_by_the_service_is_the_pressure_at_the_house(altitude, at_sea_level):
+    """PsychroLib's station pressure from sea-level pressure (its equation of the US Standard Atmosphere), within 0.1 % and what 15 °F of air is."""
+    there = round_(altitude_ft=altitude)
+    there = replace(there, readings=(*there.readings, Reading("outdoor", "sea_level_pressure", at_sea_level)))
+    found = float(pressure_psia(at_air_pressure(there).altitude_ft))
+    standard_air = 59.0 - 0.00356616 * altitude
+    assert found == pytest.approx(psychrolib.GetStationPressure(at_sea_level * 0.491154, altitude, standard_air), rel=1.5e-3)
+    assert float(pressure_altitude_ft(pressure_psia(altitude))) == pytest.approx(altitude, abs=0.1)
+
+
+def test_the_services_outdoor_air_is_known_the_less_and_its_pressure_the_better():
+    read, pressed = round_(), Reading("outdoor", "sea_level_pressure", 29.92)
+    told = replace(read, readings=tuple(replace(r, source=WEATHER_SERVICE) if r.place == "outdoor" else r for r in read.readings))
+    here, there = assess(read), assess(told)
+    wider = (there["total_minus_expected_btuh"].u95 ** 2 - here["total_minus_expected_btuh"].u95 ** 2) ** 0.5
+    assert 300 < wider < 1000, "3.9 °F more doubt outdoors, at about a third of a percent of three tons a degree"
+    assert there["total_btuh"].u95 == pytest.approx(here["total_btuh"].u95), "what was measured inside does not hang on it"
+    known = assess(at_air_pressure(replace(read, readings=(*read.readings, pressed))))
+    assert known["total_btuh"].u95 < here["total_btuh"].u95
+
+
+@pytest.mark.parametrize(
+    ("minutes", "steady", "withheld"),
+    [
+        (4.0, "settled", False), (None, "settled", False), (4.0, "swinging", False), (4.0, "", True), (40.0, "not yet", True), (40.0, "", False),
+    ],
+)  # fmt: skip
+def test_a_pair_seen_to_stand_still_beats_the_clock_and_one_seen_moving_too(minutes, steady, withheld):
+    assert any(w.condition == "settled" for w in withheld_because(held(round_(minutes=minutes), steady=steady))) == withheld
+
+
+def test_a_line_read_by_hand_beside_a_watched_pair_still_wants_the_clock():
+    watched = held(round_(minutes=4.0), steady="settled")
+    by_hand = replace(watched, readings=(*watched.readings, Reading("liquid_line_outdoor", "temperature", 98.0)))
+    assert [w.condition for w in withheld_because(by_hand)] == ["settled"]
+
+
+def test_a_swing_widens_its_reading_and_is_said():
+    still, found = round_(), round_()
+    swung = tuple(replace(r, steady="swinging", swing=4.0) if r.place == "supply_plenum" else r for r in found.readings)
+    swinging = replace(found, readings=swung)
+    assert assess(swinging)["split_f"].u95 > assess(still)["split_f"].u95
+    says = [f.message for f in assess_whole(swinging).air.findings if f.id == "swings"]
+    assert says[0].startswith("Supply plenum swings by 4.0 °F")
