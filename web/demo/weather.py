@@ -3,6 +3,7 @@
 from datetime import datetime
 from math import cos, pi
 from random import Random
+from zoneinfo import ZoneInfo
 
 from django.utils.timezone import localtime
 
@@ -15,7 +16,7 @@ MEAN_INHG = 29.95
 
 def at(house, when: datetime) -> Weather:
     """What the station said at the last full hour."""
-    hour = localtime(when).replace(minute=0, second=0, microsecond=0)
+    hour = localtime(when, ZoneInfo(house.shop.time_zone)).replace(minute=0, second=0, microsecond=0)
     day = Random(hour.date().isoformat())
     air = MEAN_F + SWING_F * cos(2 * pi * (hour.hour - WARMEST_HOUR) / 24) + day.uniform(-3, 3)
     return Weather(STATION, hour, air - LAPSE_F_PER_FT * (house.altitude_ft - STATION_FT), MEAN_INHG + day.uniform(-0.25, 0.25))
