@@ -4,7 +4,7 @@ Quasi-steady: the machine is solved for the air as it is now, and every place fo
 heat and its moisture. Time goes in steps of STEP_S; whoever asks for values gets what stands there now, true and without noise.
 """
 
-from dataclasses import dataclass, replace
+from dataclasses import asdict, dataclass, replace
 from math import exp, pi, sin
 
 from engine.units import c_from_f, f_from_c
@@ -39,17 +39,24 @@ HUNTED = {
     ("supply_plenum", "dry_bulb"): 0.25,
 }
 
+_REMEMBERED = ("faults", "hunting_k", "load", "seconds", "running", "running_s", "frost_kg", "coil_water_kg", "stopped_because")
+
 
 @dataclass
 class Live:
-    """A house with a machine, running or not. room: the air of the house now. faults: id -> amount (0 to 1). hunting_k: how far the valve swings."""
+    """A house with a machine, running or not. room: the air of the house now. faults: id -> amount (0 to 1). hunting_k: how far the valve swings.
+
+    load: what people, sun and cooking give the house, against an ordinary day's. running_s: since it was last switched on.
+    """
 
     spec: Spec
     weather: Weather
     faults: dict[str, float]
     hunting_k: float = 0.0
+    load: float = 1.0
     seconds: float = 0.0
     running: bool = False
+    running_s: float = 0.0
     frost_kg: float = 0.0
     coil_water_kg: float = 0.0
     stopped_because: str = ""
@@ -58,13 +65,17 @@ class Live:
         self._atmosphere = atmosphere(self.weather.altitude_ft)
         self.room = self._atmosphere.of_rh(c_from_f(self.weather.inside_f), self.weather.inside_rh)
         self._solved: Run | None = None
+        self._last_unknowns: tuple | None = None
         self._since_solved = RESOLVE_EVERY_S
         self._values = self._at_rest()
 
     # -- what somebody does --------------------------------------------------------------------------------------------
 
     def start(self) -> None:
-        """Switch it on."""
+        """Switch it on; on already, it goes on."""
+        if self.running:
+            return
+        self.running_s = 0.0
         self.running, self._since_solved, self.stopped_because = True, RESOLVE_EVERY_S, ""
 
     def stop(self) -> None:
@@ -78,6 +89,28 @@ class Live:
     def set_weather(self, weather: Weather) -> None:
         """Another weather; the house's own air goes on from where it is."""
         self.weather, self._since_solved = weather, RESOLVE_EVERY_S
+
+    # -- put aside and taken up again ----------------------------------------------------------------------------------
+
+    def remembered(self) -> dict:
+        """Everything about it as JSON can hold, for `recalled`."""
+        kept = {name: getattr(self, name) for name in _REMEMBERED}
+        unknowns = self._solved.state.unknowns if self._solved else self._last_unknowns
+        return kept | {
+            "spec": asdict(self.spec), "weather": asdict(self.weather), "room": [self.room.t, self.room.w],
+            "values": [[*key, value] for key, value in self._values.items()], "unknowns": list(unknowns) if unknowns is not None else None,
+        }  # fmt: skip
+
+    @classmethod
+    def recalled(cls, memory: dict) -> "Live":
+        """The house as it was remembered; KeyError or TypeError when the memory is of another make."""
+        live = cls(Spec(**memory["spec"]), Weather(**memory["weather"]), dict(memory["faults"]))
+        for name in _REMEMBERED:
+            setattr(live, name, memory[name])
+        live.room = Air(*memory["room"])
+        live._values = {(place, quantity): value for place, quantity, value in memory["values"]}
+        live._last_unknowns = tuple(memory["unknowns"]) if memory["unknowns"] else None
+        return live
 
     # -- time ----------------------------------------------------------------------------------------------------------
 
@@ -96,6 +129,7 @@ class Live:
 
     def _step(self, dt: float) -> None:
         self.seconds += dt
+        self.running_s += dt if self.running else 0.0
         self._since_solved += dt
         if self.running and self._since_solved >= RESOLVE_EVERY_S:
             self._solve()
@@ -110,7 +144,7 @@ class Live:
     def _solve(self) -> None:
         m, house = self._as_it_is()
         inside = replace(self.weather, inside_f=f_from_c(self.room.t), inside_rh=self._atmosphere.rh_pct(self.room))
-        start = self._solved.state.unknowns if self._solved else None
+        start = self._solved.state.unknowns if self._solved else self._last_unknowns
         try:
             self._solved = run(m, inside, house, start)
         except (NotConverged, NoAirflow) as error:
@@ -142,6 +176,16 @@ class Live:
             found[place] = self._atmosphere.rh_pct(Air(air.t, air.w + still))
         return found
 
+    @property
+    def inside_rh(self) -> float:
+        """Relative humidity of the house's air now [%]."""
+        return self._atmosphere.rh_pct(self.room)
+
+    @property
+    def is_wet(self) -> bool:
+        """Whether the coil is wet through, so that it dries the air as it will."""
+        return self._wetted() > 0.95
+
     def _wetted(self) -> float:
         return min(self.coil_water_kg / (COIL_WATER_KG_PER_TON * self.spec.tons), 1.0)
 
@@ -172,10 +216,10 @@ class Live:
         outdoor = self._atmosphere.of_rh(c_from_f(self.weather.outside_f), self.weather.outside_rh)
         air_kg = floor * HEIGHT_M * self._atmosphere.density(self.room)
         leaks_kgs = air_kg * AIR_CHANGES_PER_H / 3600.0
-        heat_kw = floor * (LOSS_W_M2K * (outdoor.t - self.room.t) + GAIN_W_M2) / 1000.0 + leaks_kgs * CP_DRY * (
+        heat_kw = floor * (LOSS_W_M2K * (outdoor.t - self.room.t) + self.load * GAIN_W_M2) / 1000.0 + leaks_kgs * CP_DRY * (
             outdoor.t - self.room.t
         )
-        water_kgs = leaks_kgs * (outdoor.w - self.room.w) + MOISTURE_KGS_M2 * floor
+        water_kgs = leaks_kgs * (outdoor.w - self.room.w) + self.load * MOISTURE_KGS_M2 * floor
         if self.running and self._solved:
             s = self._solved.state
             latent = s.air_kgs * s.dried_w * self._wetted()

@@ -7,6 +7,7 @@ urlpatterns = [
     path("visits/", include("web.visits.urls")),
     path("houses/", include("web.houses.urls")),
     path("probes/", include("web.probes.urls")),
+    path("practice/", include("web.practice.urls")),
     path("house-rules/", include("web.houserules.urls")),
     path("", include("web.accounts.urls")),
 ]

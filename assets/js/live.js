@@ -1,6 +1,7 @@
 // Probes held to places: what they say now, and *hold*, which takes what stands there as a reading.
 const EVERY_MS = 1000;
 const STALE_S = 10;
+const HELD_VARIANTS = ["", "1", "flow_device"]; // a clamp is round one leg; an airflow a probe says is a flow device's
 const STATES = { settled: "steady", swinging: "swings", "not yet": "still moving", "too short": "just begun" };
 
 export const living = {
@@ -14,11 +15,22 @@ export const living = {
     return [...this.form.querySelectorAll("select[data-pair]")].some((select) => select.value);
   },
   async listenToProbes() {
-    if (document.visibilityState !== "visible" || !["read", "air"].includes(this.station) || !this.anyPaired()) return;
+    const looking = ["read", "air"].includes(this.station) || this.form.querySelector("#drawing").offsetParent;
+    if (document.visibilityState !== "visible" || !looking || !this.anyPaired()) return;
     const response = await fetch(this.form.dataset.live, { headers: { Accept: "application/json" } }).catch(() => null);
     if (!response?.ok || response.redirected) return;
     this.heard = (await response.json()).pairings;
     for (const box of this.form.querySelectorAll("[data-live-stop]")) this.showLive(box);
+    this.showOnDrawing();
+    this.form.querySelector("[data-hold-all]").hidden = this.heard.filter(this.isFresh).length < 2;
+  },
+  // The drawing lives: what every held probe says stands at its spot.
+  showOnDrawing() {
+    const said = new Map(this.heard.flatMap((p) => p.channels.map((channel) => [`${p.place}|${channel.channel}`, channel])));
+    for (const spot of this.form.querySelectorAll("[data-live-at]")) {
+      const channel = said.get(spot.dataset.liveAt);
+      spot.textContent = channel && channel.age <= STALE_S ? channel.text : "";
+    }
   },
   pairingOf(box) {
     return this.heard.find((p) => p.stop === box.dataset.liveStop && p.place === box.dataset.livePlace);
@@ -27,7 +39,7 @@ export const living = {
   fieldsOf(box) {
     const fields = [...box.closest(".stop").querySelectorAll("input[data-field]")].filter((input) => input.dataset.place === box.dataset.livePlace);
     return (this.pairingOf(box)?.channels ?? [])
-      .map((channel) => ({ channel, input: fields.find((input) => input.dataset.quantity === channel.channel) }))
+      .map((channel) => ({ channel, input: fields.find((input) => input.dataset.quantity === channel.channel && HELD_VARIANTS.includes(input.dataset.variant)) }))
       .filter(({ input }) => input);
   },
   showLive(box) {
@@ -39,6 +51,18 @@ export const living = {
     box.querySelector("[data-live-says]").textContent = first ? `${says} · ${state}` : this.pairingOf(box) ? "nothing heard yet" : "";
     box.querySelector("[data-hold]").hidden = !first || old;
     box.querySelector("[data-live-trace]").setAttribute("points", first ? points(first.trace) : "");
+  },
+  isFresh: (pairing) => pairing.channels.length > 0 && pairing.channels[0].age <= STALE_S,
+  holdOne(box) {
+    this.hold(box);
+    this.preview();
+  },
+  // Everything at the same moment: what belongs together is read together.
+  holdAll() {
+    const fresh = [...this.form.querySelectorAll("[data-live-stop]")].filter((box) => this.pairingOf(box) && this.isFresh(this.pairingOf(box)));
+    for (const box of fresh) this.hold(box);
+    this.say(`${fresh.length} probes held.`);
+    this.preview();
   },
   hold(box) {
     const pairing = this.pairingOf(box);
@@ -52,7 +76,6 @@ export const living = {
       this.setUnit(input, channel.unit, true);
       this.bear(input, true, { source: "probe", probe: pairing.probe });
     }
-    this.preview();
   },
   // What the weather service says of outdoors, taken in place of a reading and stored as that.
   takeService(box) {

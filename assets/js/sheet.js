@@ -41,6 +41,7 @@ export function sheet() {
       this.form.addEventListener("htmx:configRequest", (event) => this.describe(event.detail.parameters));
       document.addEventListener("htmx:afterSettle", () => this.arrange());
       document.addEventListener("htmx:beforeSwap", ({ detail }) => {
+        if (detail.requestConfig.elt !== this.form) return; // another part's own affair
         // A page that is no preview (signed out, server trouble) does not replace the results; the outbox says what is wrong.
         if (!detail.xhr.responseURL.endsWith("/preview/") || detail.xhr.status !== 200) detail.shouldSwap = false;
         // Nor is anything replaced under a finger: what is pressed would be gone before it is let go, and the press lost.
@@ -185,7 +186,8 @@ export function sheet() {
       const unit = at("data-answer-unit");
       if (unit) return this.answerUnit(unit.dataset.answerFor, unit.dataset.answerUnit);
       if (at("data-guess")) return this.put("blower.airflow@nominal_guess", at("data-guess").dataset.guess, "CFM");
-      if (at("data-hold")) return this.hold(at("data-live-stop"));
+      if (at("data-hold")) return this.holdOne(at("data-live-stop"));
+      if (at("data-hold-all")) return this.holdAll();
       if (at("data-take-service")) return this.takeService(at("data-service"));
       if (at("data-same")) {
         const { same, sameValue, sameUnit } = at("data-same").dataset;

@@ -70,6 +70,7 @@ export const walking = {
   },
   // Puts marks of where we are on what the server has drawn anew.
   arrange() {
+    this.showOnDrawing();
     for (const button of this.$root.querySelectorAll("[data-station-to]")) {
       if (button.dataset.stationTo === this.station) button.setAttribute("aria-current", "step");
       else button.removeAttribute("aria-current");

@@ -97,14 +97,14 @@ def _outdoor_coil_clear(round_: Round) -> str:
 CONDITIONS = (
     Condition("settled", _settled, "Let it run, then read return and supply together again."),
     Condition("warm_enough", _warm_enough, "Keep the air-side record; come back in warmer weather."),
-    Condition("strips_off", _strips_off, "Switch the strips off, let it settle, read again."),
+    Condition("strips_off", _strips_off, "Look at the strips; if they are on, switch them off, let it settle, read again."),
     Condition("condenser_dry", _condenser_dry, "Wait until the coil is dry and it has settled again."),
     Condition("panels_on", _panels_on, "Put the panel on, let it settle, read again."),
 )
 HEATING_CONDITIONS = (
     Condition("settled", _settled, "Let it run, then read return and supply together again."),
     Condition("cold_enough", _cold_enough, "Keep the air-side record; come back in colder weather."),
-    Condition("strips_off", _strips_off, "Switch the strips off, let it settle, read again."),
+    Condition("strips_off", _strips_off, "Look at the strips; if they are on, switch them off, let it settle, read again."),
     Condition("outdoor_coil_clear", _outdoor_coil_clear, "Let it defrost and run 10 minutes more."),
     Condition("panels_on", _panels_on, "Put the panel on, let it settle, read again."),
 )

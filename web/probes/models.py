@@ -6,6 +6,7 @@ from django.conf import settings
 from django.db import models
 
 from web.accounts.models import Shop
+from web.houses.models import House
 from web.probes.querysets import GatewayQuerySet
 
 
@@ -15,6 +16,9 @@ class Gateway(models.Model):
     public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
     shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="gateways")
     name = models.CharField(max_length=40)
+    house = models.ForeignKey(
+        House, null=True, on_delete=models.PROTECT, related_name="gateways"
+    )  # of this house's machines only
     token_hash = models.CharField(max_length=64, unique=True, editable=False)
     made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)

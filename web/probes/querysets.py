@@ -15,6 +15,15 @@ class GatewayQuerySet(models.QuerySet):
         """The gateways of the person's shop."""
         return self.filter(shop__isnull=False, shop=user.shop_id)
 
+    def of_the_vans(self):
+        """Those that go from house to house."""
+        return self.filter(house__isnull=True)
+
+    def to_hold_in(self, house):
+        """Those whose probes can be held in a house: its own, and the vans' unless the house is simulated."""
+        own = models.Q(house=house)
+        return self.filter(own if house.is_practice else own | models.Q(house__isnull=True))
+
     def with_token(self, token: str):
         """The gateway that sends this token, unless it was revoked; none or one."""
         return self.filter(token_hash=hash_of(token), revoked_at__isnull=True)

@@ -11,6 +11,7 @@ from django.db.models import Max, Min
 from django.utils import timezone
 
 from web.accounts.access import need_shop
+from web.houses.models import House
 from web.probes import bridge
 from web.probes.forms import SampleItem
 from web.probes.models import Gateway, Mean, Newest, Probe, Sample
@@ -34,11 +35,17 @@ class TooOften(Exception):
     """A gateway that sends more than it may."""
 
 
-def add_gateway(actor, name: str, token: str = "") -> tuple[Gateway, str]:
-    """A new gateway of the actor's shop, and its token: the only time it can be seen. token: a given one, for the demo's."""
+def add_gateway(actor, name: str, token: str = "", house: House | None = None) -> tuple[Gateway, str]:
+    """A new gateway of the actor's shop, and its token: the only time it can be seen. token: a given one, for the demo's; house: of that house only."""
     need_shop(actor, actor.shop_id)
     token = token or secrets.token_urlsafe(32)
-    return Gateway.objects.create(shop=actor.shop, name=name, token_hash=hash_of(token), made_by=actor), token
+    return Gateway.objects.create(shop=actor.shop, name=name, token_hash=hash_of(token), made_by=actor, house=house), token
+
+
+def restart(gateway: Gateway) -> None:
+    """Its probes speak of another time from now on: what they said is gone, but for what readings stand on."""
+    Sample.objects.filter(probe__gateway=gateway, held=False).delete()
+    Newest.objects.filter(probe__gateway=gateway).delete()
 
 
 def revoke(actor, gateway: Gateway) -> None:

@@ -54,7 +54,7 @@ def heard(request):
 
 
 def _heard(user) -> dict:
-    found = list(Gateway.objects.visible_to(user))
+    found = list(Gateway.objects.visible_to(user).of_the_vans())
     now, by_gateway = timezone.now(), {gateway.pk: [] for gateway in found}
     rows = Newest.objects.filter(probe__gateway__in=found).select_related("probe").order_by("probe__name", "channel")
     for row in rows:

@@ -25,6 +25,7 @@ WSGI_APPLICATION = "web.wsgi.application"
 
 INSTALLED_APPS = [
     "web.today",
+    "web.practice",
     "web.visits",
     "web.probes",
     "web.houses",

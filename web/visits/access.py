@@ -99,12 +99,17 @@ def around(user, material: Material) -> Around:
     found.twins = list(System.objects.visible_to(user).twins_of(system)[:HISTORY_SHOWN])
     found.follow_ups = list(FollowUp.objects.visible_to(user).filter(system=system).open().select_related("opened_by"))
     found.colleagues = list(colleagues_of(user))
-    found.probes = list(Probe.objects.filter(gateway__in=Gateway.objects.visible_to(user), gateway__revoked_at__isnull=True))
+    found.probes = list(Probe.objects.filter(gateway__in=holdable(user, system), gateway__revoked_at__isnull=True))
     found.pairings = (
         {(p.stop, p.place): p.probe_id for p in visit.pairings.filter(released_at__isnull=True)} if found.probes else {}
     )
     found.weather = weather_for(system.house)
     return found
+
+
+def holdable(user, system: System):
+    """The gateways whose probes the person may hold at a system."""
+    return Gateway.objects.visible_to(user).to_hold_in(system.house)
 
 
 def with_verdicts(visits):

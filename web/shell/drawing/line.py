@@ -39,6 +39,7 @@ GROUND_WORDS_AT = {"compressor": (510, 420, True)}
 class Spot:
     """One place on the drawing: where, the stop it leads to, its number and name, what was read there and what is expected.
 
+    reads: what a probe held there would say, 'place|quantity': the page writes its value at the spot while it lives.
     state: open, read, out, doubt (a reading there needs another look), impossible, quiet. The page marks the current spot by its class.
     """
 
@@ -50,6 +51,7 @@ class Spot:
     unit: str = ""
     detail: str = ""
     state: str = "open"
+    reads: str = ""
 
 
 @dataclass(frozen=True)
@@ -247,6 +249,11 @@ def _spot(machine: Machine, s: Spot, p: dict[str, str], words: bool) -> str:
         else ""
     )
     named = f'id="spot-{s.spot}{"" if words else "-small"}" data-go="{escape(s.stop)}" aria-label="{escape(said)}"'
+    if words and s.reads:
+        parts.append(
+            f'<text class="live-at" x="{x}" y="{y - 9}" data-live-at="{escape(s.reads)}" fill="{p["ink"]}" stroke="{p["sheet"]}" '
+            'stroke-width="3.5" paint-order="stroke" font-size="12" font-weight="700" text-anchor="middle" aria-hidden="true"></text>'
+        )
     beside = f'<g class="spot-words" data-go="{escape(s.stop)}" aria-hidden="true">{label}</g>' if label else ""
     return f'{beside}<g class="spot" role="button" tabindex="0" {named}>{"".join(parts)}</g>'
 

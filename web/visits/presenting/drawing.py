@@ -9,7 +9,7 @@ from web.visits.sheet import Sheet
 # spot -> the reading that stands for it, where the stop's id and 'dry_bulb' do not say it
 READINGS = {
     "return_plenum": ("return_plenum", "static_pressure"), "supply_static": ("supply_plenum", "static_pressure"), "filter": ("filter", "pressure_drop"),
-    "coil": ("coil", "pressure_drop"), "compressor": ("compressor", "current"), "outdoor_fan": ("outdoor_fan", "current"),
+    "coil": ("coil", "pressure_drop"), "compressor": ("compressor", "current"), "blower": ("blower", "airflow"), "outdoor_fan": ("outdoor_fan", "current"),
     "drier_in": ("drier_out", "temperature"), "water_in": ("water_in", "temperature"), "water_out": ("water_out", "temperature"),
     **{place: (place, "temperature") for place in
        ("suction_line_indoor", "liquid_line_indoor", "liquid_line_outdoor", "suction_line_outdoor", "true_suction")},
@@ -61,7 +61,7 @@ def _spot(sheet: Sheet, stop: Stop, spot: str, troubled: bool) -> Spot:
         unit = f"{unit} {beside.rh_pct:.0f} %"
     name = SHORT.get(stop.id, stop.name) if spot != "supply_static" else "Supply static"
     state = _state(sheet, stop, mark, bool(value), troubled)
-    return Spot(spot, stop.id, stop.number, name, value, unit, _detail(sheet, mark, beside), state)
+    return Spot(spot, stop.id, stop.number, name, value, unit, _detail(sheet, mark, beside), state, f"{place}|{quantity}")
 
 
 def _state(sheet: Sheet, stop: Stop, mark: PlaceMark | None, has_value: bool, troubled: bool) -> str:

@@ -8,7 +8,15 @@ from web.visits.bridge import PlaceMark, Stop
 from web.visits.sheet import HUMIDITY_KINDS, Sheet
 
 AIRFLOW = "airflow"
-LIVE = ("dry_bulb", "temperature", "static_pressure", "pressure_drop", "current")  # what a probe can be held for
+LIVE = (
+    "dry_bulb",
+    "temperature",
+    "static_pressure",
+    "pressure_drop",
+    "current",
+    "airflow",
+    "flow",
+)  # what a probe can be held for
 WIDE = 300.0  # how wide a mark of its own is drawn
 SHAPES = {"in range": "round", "borderline": "half", "out of range": "triangle", "can't tell yet": "hollow"}
 

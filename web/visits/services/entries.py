@@ -7,6 +7,7 @@ from datetime import datetime, timedelta
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
+from web.accounts.access import need_shop
 from web.houses.models import Instrument
 from web.houses.weather import weather_for
 from web.probes.models import Probe
@@ -33,6 +34,7 @@ from web.visits.models import (
     Round,
 )
 
+SERVER, MOST_MINUTES = uuid.UUID(int=0), 1440.0
 MODELS = {"reading": Reading, "observation": Observation, "remark": Remark, "action": Action}
 ROUNDED_BY_SERVICE = {"dry_bulb": 0.1, "sea_level_pressure": 0.011}  # a person who reads °C gets a tenth of one
 REMARKS = ("complaint", "fault_code", "remark")
@@ -72,6 +74,18 @@ def store_entries(actor, items: list[EntryItem], device_clock: datetime) -> list
     for round_ in touched.values():
         reassess(round_)
     return answers
+
+
+def note_running_time(actor, round_: Round, minutes: float) -> None:
+    """The running time as the server knows it: of a simulated house, whose time can be put forward."""
+    need_shop(actor, round_.visit.system.house.shop_id)
+    now, before = timezone.now(), round_.readings.filter(place="system", slot="running_time").in_order().last()
+    minutes = round(min(minutes, MOST_MINUTES))
+    Reading(
+        round=round_, uuid=uuid.uuid4(), person=actor, device=SERVER, sequence=0, taken_at=now, supersedes=before.uuid if before else None,
+        place="system", quantity="running_time", slot="running_time", typed=f"{minutes}", unit="min", value=minutes, source=TYPED,
+    ).save()  # fmt: skip
+    reassess(round_)
 
 
 def reassess(round_: Round) -> None:

@@ -8,7 +8,7 @@ from django.views.decorators.http import require_GET, require_POST
 from web.probes import bridge as probes_bridge
 from web.probes.models import Newest, Probe
 from web.visits import services
-from web.visits.access import visit_for
+from web.visits.access import holdable, visit_for
 from web.visits.forms import PairForm
 from web.visits.models import Pairing
 
@@ -22,7 +22,7 @@ def pair(request, public_id):
         return JsonResponse({"error": "Choose a probe and a place."}, status=400)
     chosen, probe = form.cleaned_data, None
     if chosen["probe"]:
-        mine = Probe.objects.filter(gateway__shop__isnull=False, gateway__shop=request.user.shop_id).select_related("gateway")
+        mine = Probe.objects.filter(gateway__in=holdable(request.user, visit.system)).select_related("gateway")
         probe = get_object_or_404(mine, public_id=chosen["probe"])
     services.pair(request.user, visit, chosen["stop"], chosen["place"], probe)
     return JsonResponse({"paired": bool(probe)})

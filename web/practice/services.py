@@ -1,0 +1,116 @@
+"""Every change to a simulated house: begun, looked at, turned, put forward in time."""
+
+from datetime import datetime, timedelta
+
+from django.db import transaction
+from django.utils import timezone
+
+from web.accounts.access import need_shop
+from web.houses.models import House, System
+from web.houses.services import save_house, save_system
+from web.practice import bridge
+from web.practice.models import Practice
+from web.probes.forms import SampleItem
+from web.probes.models import Probe
+from web.probes.services import TooOften, add_gateway, restart, store_samples
+from web.visits.material import material_of, running_now
+from web.visits.services import note_running_time, pair, start_visit
+
+PAUSED_AFTER = timedelta(seconds=20)  # the house stands still while nobody looks
+TRACED, TRACE_STEP_S = timedelta(seconds=390), 10
+
+
+@transaction.atomic
+def begin(actor, spec: bridge.Spec, heating: bool) -> Practice:
+    """A new simulated house with its machine off, a visit to it, and a probe held at every place."""
+    need_shop(actor, actor.shop_id)
+    now = timezone.now()
+    altitude = bridge.ORDINARY.altitude_ft
+    house = save_house(
+        actor,
+        House(name=f"Practice, {spec.tons:g} ton {spec.refrigerant}", altitude_ft=altitude, climate="humid", is_practice=True),
+    )
+    system = save_system(actor, System(house=house, name="simulated", model="Simulated machine", **bridge.plate_of(spec)))
+    visit = start_visit(actor, system, at=now)
+    gateway, _ = add_gateway(actor, f"Simulated, {house.pk}", house=house)
+    for held in bridge.probes_of(spec.kind, spec.unit == "furnace_with_cased_coil"):
+        probe = Probe.objects.create(gateway=gateway, name=held.name)
+        pair(actor, visit, held.stop, held.place, probe)
+    memory = bridge.new_house(spec, heating)
+    return Practice.objects.create(visit=visit, gateway=gateway, begun_by=actor, memory=memory, advanced_at=now)
+
+
+@transaction.atomic
+def look(practice: Practice, now: datetime | None = None) -> bridge.Live:
+    """Let the time pass since the last look, and let the probes speak. While nobody looked, the house stood still."""
+    practice, live = _taken_up(practice)
+    now = now or timezone.now()
+    passed = min(max(now - practice.advanced_at, timedelta(0)), PAUSED_AFTER)
+    live.advance(passed.total_seconds())
+    _speak(practice, [_said(practice, live, now)] if passed else [], now)
+    return _put_aside(practice, live, now)
+
+
+@transaction.atomic
+def turn(practice: Practice, chosen: dict) -> bridge.Live:
+    """Turn weather, load, faults and the switch. chosen: the fields of TurnForm."""
+    practice, live = _taken_up(practice)
+    bridge.turned(live, chosen["outside_f"], chosen["outside_rh"], chosen["load"], chosen["faults"], chosen["hunting"])
+    (live.start if chosen["running"] else live.stop)()
+    return _put_aside(practice, live, practice.advanced_at)
+
+
+@transaction.atomic
+def put_forward(actor, practice: Practice, minutes: int) -> bridge.Live:
+    """Let minutes pass at once. The probes' series start anew with the last of them, and the visit's clock goes on by as much."""
+    practice, live = _taken_up(practice)
+    need_shop(actor, practice.visit.system.house.shop_id)
+    now = timezone.now()
+    live.advance(max(minutes * 60.0 - TRACED.total_seconds(), 0.0))
+    restart(practice.gateway)
+    batches = []
+    for before in range(int(TRACED.total_seconds()), -1, -TRACE_STEP_S):
+        live.advance(float(TRACE_STEP_S))
+        batches.append(_said(practice, live, now - timedelta(seconds=before)))
+    _speak(practice, batches, now)
+    round_ = practice.visit.rounds.order_by("-number").select_related("visit__system__house__shop").first()
+    running = running_now(material_of(round_))
+    note_running_time(actor, round_, (live.running_s / 60.0) if running is None else running + minutes)
+    return _put_aside(practice, live, now)
+
+
+def _taken_up(practice: Practice) -> tuple[Practice, bridge.Live]:
+    locked = Practice.objects.select_for_update().select_related("gateway", "visit__system__house").get(pk=practice.pk)
+    return locked, bridge.Live.recalled(locked.memory)
+
+
+def _put_aside(practice: Practice, live: bridge.Live, now: datetime) -> bridge.Live:
+    practice.memory, practice.advanced_at = live.remembered(), now
+    practice.save(update_fields=["memory", "advanced_at", "sequence"])
+    return live
+
+
+def _said(practice: Practice, live: bridge.Live, at: datetime) -> list[SampleItem]:
+    practice.sequence += 1
+    system = practice.visit.system
+    held = bridge.probes_of(system.kind, system.unit == "furnace_with_cased_coil")
+    rows = bridge.said_by(live, held, str(practice.public_id), practice.sequence)
+    return [
+        SampleItem(probe=probe, channel=channel, sequence=practice.sequence, raw=value, unit=unit, taken_at=at)
+        for probe, channel, value, unit in rows
+    ]
+
+
+def _speak(practice: Practice, batches: list[list[SampleItem]], now: datetime) -> None:
+    items = [item for batch in batches for item in batch]
+    if not items:
+        return
+    try:
+        store_samples(practice.gateway, items, now)
+    except TooOften:  # a page asked for too often: the house has moved on all the same, and speaks at the next look
+        return
+
+
+def practices_of(person):
+    """The person's simulated houses, latest first."""
+    return Practice.objects.filter(begun_by=person).select_related("visit__system__house").order_by("-begun_at")
