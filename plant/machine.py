@@ -36,6 +36,13 @@ CLASSES = {
     "high": (48.0, 16.0, 1150.0, 1.25),
 }
 SUBCOOLING_K, LINE_GAIN_K = 5.6, 2.0
+# A heat pump heats with its small coil as the condenser: a compensator takes what is then too much, and a second, smaller piston feeds the outdoor coil.
+# Both so that at 47 °F the subcooling is near cooling's and the coil hardly floods (order of magnitude, memory).
+COMPENSATOR_SHARE, HEATING_PISTON, HEATING_LINE_GAIN = (
+    0.25,
+    0.8,
+    0.25,
+)  # the suction line is then the short one beside the compressor
 BYPASS, REFRIGERANT_TO_AIR = 0.10, 3.0  # evaporator's bypass factor at rating; the condenser's refrigerant side over its air side
 EVAPORATOR_M3_PER_TON, CONDENSER_M3_PER_TON = 0.00075, 0.00125
 LIQUID_LINE_M2, SUCTION_LINE_M2 = 5.0e-5, 2.6e-4
@@ -79,6 +86,14 @@ class Machine:
     non_condensable_kpa: float = 0.0
     strips_kw: float = 0.0  # heat on inside the unit
     water_ls: float = 0.0
+
+    def heating(self) -> "Machine":
+        """As it works in heating: what the compensator holds is out of the round, and the heating piston is in."""
+        piston = HEATING_PISTON if self.valve.kind == "fixed_orifice" else 1.0
+        return replace(
+            self, charge_kg=self.charge_kg * (1 - COMPENSATOR_SHARE), valve=replace(self.valve, area=self.valve.area * piston),
+            line_gain_k=self.line_gain_k * HEATING_LINE_GAIN,
+        )  # fmt: skip
 
 
 @cache

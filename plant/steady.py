@@ -74,7 +74,7 @@ class _Point:
     """One machine at one set of conditions: its residuals, and the state at a solution."""
 
     def __init__(self, m: Machine, c: Conditions):
-        self.m, self.c, self.f = m, c, fluid(m.spec.refrigerant)
+        self.m, self.c, self.f = m.heating() if c.heating else m, c, fluid(m.spec.refrigerant)
         self.atmosphere = atmosphere(c.altitude_ft)
         density = self.atmosphere.density(c.indoor)
         self.m3s = airflow(m.fan, m.ducts, density)

@@ -144,6 +144,16 @@ def test_hotter_outside_and_drier_inside_cost_capacity_and_move_the_split_as_the
     assert damp.net_btuh > dry.net_btuh and damp.values["supply_plenum", "dry_bulb"] > dry.values["supply_plenum", "dry_bulb"]
 
 
+@pytest.mark.parametrize("device", ["txv", "fixed_orifice"])
+@pytest.mark.parametrize("efficiency", ["old", "low", "mid", "high"])
+def test_a_heat_pump_heats_about_what_it_cools_at_47_f_and_still_heats_in_the_cold(device, efficiency):
+    """High-temperature heating near the cooling capacity (AHRI 210/240's H1 test is at 47 °F; that they are near is common practice)."""
+    spec = Spec(kind="heat_pump", metering_device=device, efficiency=efficiency)
+    mild, cold = (run(machine(spec), Weather(70.0, 40.0, t, 70.0, heating=True)) for t in (47.0, 5.0))
+    assert 1.0 < mild.net_btuh / 36000 < 1.15 and -6 < mild.subcooling_f < 25
+    assert 0.5 < cold.net_btuh / mild.net_btuh < 0.7
+
+
 def test_heating_falls_with_the_weather_and_the_suction_is_colder_than_the_air():
     spec = Spec(kind="heat_pump")
     runs = {t: run(machine(spec), Weather(70.0, 40.0, t, 70.0, heating=True)) for t in (55.0, 47.0, 35.0, 17.0)}
