@@ -21,7 +21,7 @@ export function practice(root) {
   }, EVERY_MS);
   root.addEventListener("submit", (event) => event.target === panel() && event.preventDefault());
   root.addEventListener("input", ({ target }) => {
-    const shown = panel()?.contains(target) && target.closest("label").querySelector("output");
+    const shown = panel()?.contains(target) && target.closest("label").querySelector("[data-shown]");
     if (shown) shown.textContent = target.value;
   });
   root.addEventListener("change", ({ target }) => panel()?.contains(target) && send(panel().dataset.turn, new FormData(panel())));

@@ -250,6 +250,7 @@ export function sheet() {
       const input = this.fieldOf(item);
       if (!input) return;
       if (NOT_TAKEN.includes(result.status)) {
+        if (["probe", "weather"].includes(item.source)) this.say(`${result.message} ${result.hint}`); // nothing at the field is wrong
         if (input.dataset.pending !== item.id) return;
         delete input.dataset.taken; // refused or asked: kept in the field, not stored
         this.readings.set(this.slotOf(input), item.supersedes);

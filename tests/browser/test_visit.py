@@ -191,6 +191,29 @@ def test_undo_goes_back_to_the_value_before_and_to_the_sight_before(sheet):
     assert [o.degree for o in Observation.objects.order_by("sequence")] == ["clean", "loaded", "clean", "withdrawn"]
 
 
+def test_a_practice_house_lives_on_its_drawing_and_is_held_in_one_press(sheet, serious_faults):
+    page = sheet.page
+    page.goto(f"{sheet.address}/practice/")
+    page.get_by_role("button", name="Begin").click()
+    panel = page.get_by_role("form", name="Practice house")
+    panel.get_by_label("Machine on").check()
+    expect(panel.get_by_role("status")).to_contain_text("Running 0 min.")
+    sheet.go("read")
+    at_supply = page.locator('[data-live-at="supply_plenum|dry_bulb"]')
+    panel.get_by_role("button", name="20 minutes on").click()
+    expect(panel.get_by_role("status")).to_contain_text("Running 20 min.", timeout=30_000)
+    expect(at_supply).to_contain_text(re.compile(r"5\d\.\d"))
+    page.get_by_role("button", name="Hold all probes").click()
+    sheet.sent()
+    expect(page.locator("#note-return_unit\\.dry_bulb")).to_contain_text("Held from a probe")
+    panel.locator("summary").click()
+    panel.get_by_label("Filter loaded or blocked").fill("80")
+    expect(panel.get_by_role("status")).to_contain_text("Running")
+    assert serious_faults(page) == []
+    held = list(Reading.objects.exclude(quantity="running_time").values_list("source", "steady"))
+    assert {source for source, _ in held} == {"probe"} and held.count(("probe", "settled")) > len(held) / 2
+
+
 def test_another_shops_visit_is_not_there(sheet, serious_faults, transactional_db):
     sheet.own_doing = ("404",)
     theirs = make_shop("Theirs", "bo")
@@ -212,6 +235,8 @@ def test_no_serious_accessibility_fault_on_any_main_view_in_either_theme(sheet, 
         "/houses/new/",
         "/houses/instruments/",
         "/house-rules/",
+        "/practice/",
+        "/probes/",
         "/preferences/",
         f"/houses/{shop.house.public_id}/",
         *of_system,

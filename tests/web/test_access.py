@@ -7,6 +7,8 @@ from django.test import Client
 from django.urls import get_resolver, resolve, reverse
 
 from tests.web.conftest import Device, a_picture
+from web.practice.bridge import Spec
+from web.practice.services import begin
 from web.probes.services import add_gateway
 from web.visits import services
 from web.visits.models import Reading, Visit
@@ -20,15 +22,17 @@ def pages(shop):
     follow_up = services.open_follow_up(shop.person, shop.system, "come back").public_id
     gateway = add_gateway(shop.person, "Van")[0].public_id
     photo = services.add_photo(shop.person, uuid.uuid4(), shop.system, None, "coil", a_picture()).public_id
+    practised = begin(shop.person, Spec(), heating=False).visit.public_id
     get = [
         ("visits:sheet", visit), ("visits:round", visit, 1), ("visits:current", visit, 1), ("visits:photo", photo, "small"), ("visits:of_system", system),
-        ("visits:live", visit),
+        ("visits:live", visit), ("practice:panel", practised),
         ("houses:house", house), ("houses:edit", house), ("houses:add_system", house), ("houses:system", system), ("houses:rooms", system),
         ("houses:tables", system), ("houses:tables_of", system, "blower"), ("houses:instrument", instrument),
     ]  # fmt: skip
     post = [
         ("visits:preview", visit, 1), ("visits:start", system), ("visits:next_round", visit), ("visits:hand_over", visit), ("visits:open_follow_up", visit),
         ("visits:close_follow_up", follow_up), ("visits:pair", visit),
+        ("practice:look", practised), ("practice:turn", practised), ("practice:forward", practised),
         ("visits:add_photo", visit, 1), ("visits:add_nameplate", system), ("houses:check_table", system, "blower"),
         ("houses:edit", house), ("houses:system", system), ("houses:rooms", system), ("houses:instrument", instrument), ("probes:revoke", gateway),
     ]  # fmt: skip
@@ -51,8 +55,8 @@ def test_every_address_is_in_the_list_or_is_nobodys(ours):
 
 
 def test_another_shops_things_do_not_exist(signed_in, theirs):
-    before = Visit.objects.count()
-    for method, address in pages(theirs):
+    addresses, before = pages(theirs), Visit.objects.count()
+    for method, address in addresses:
         assert getattr(signed_in, method)(address).status_code == 404, address
     assert Visit.objects.count() == before
     for address in ("/", "/houses/", "/houses/?q=theirs", "/houses/instruments/", reverse("visits:what_if")):

@@ -50,6 +50,10 @@ STEADY = {
     "pressure_drop": 0.03,
     "current": 0.3,
     "rh": 2.0,
+    "airflow": 50.0,
+    "flow": 0.3,
+    "power": 40.0,
+    "voltage": 3.0,
 }  # allowed in three minutes; else half a degree
 
 

@@ -249,13 +249,14 @@ def _spot(machine: Machine, s: Spot, p: dict[str, str], words: bool) -> str:
         else ""
     )
     named = f'id="spot-{s.spot}{"" if words else "-small"}" data-go="{escape(s.stop)}" aria-label="{escape(said)}"'
-    if words and s.reads:
-        parts.append(
+    lives = ""
+    if words and s.reads:  # beside the spot, not in it: it is no part of what the spot is called
+        lives = (
             f'<text class="live-at" x="{x}" y="{y - 9}" data-live-at="{escape(s.reads)}" fill="{p["ink"]}" stroke="{p["sheet"]}" '
             'stroke-width="3.5" paint-order="stroke" font-size="12" font-weight="700" text-anchor="middle" aria-hidden="true"></text>'
         )
     beside = f'<g class="spot-words" data-go="{escape(s.stop)}" aria-hidden="true">{label}</g>' if label else ""
-    return f'{beside}<g class="spot" role="button" tabindex="0" {named}>{"".join(parts)}</g>'
+    return f'{beside}<g class="spot" role="button" tabindex="0" {named}>{"".join(parts)}</g>{lives}'
 
 
 _STATE_WORDS = {
