@@ -1,0 +1,49 @@
+"""What a look says for and against a cause: how many times likelier it is to be seen with the cause than without it.
+
+Working figures, common practice, no single source: a clear sight is worth about ten, a doubtful one two or three. What is not listed says nothing.
+"""
+
+from engine.judgement.causes import HEALTHY
+
+# fmt: off
+# (what, degree) -> cause -> ratio
+RATIOS: dict[tuple[str, str], dict[str, float]] = {
+    ("filter", "loaded"): {"blocked_filter": 4.0}, ("filter", "blocked"): {"blocked_filter": 20.0, HEALTHY: 0.1},
+    ("filter", "restrictive"): {"blocked_filter": 5.0}, ("filter", "clean"): {"blocked_filter": 0.1},
+    ("evaporator_face", "dirty"): {"dirty_evaporator": 10.0, HEALTHY: 0.4}, ("evaporator_face", "covered"): {"dirty_evaporator": 30.0, HEALTHY: 0.1},
+    ("evaporator_face", "clean"): {"dirty_evaporator": 0.1},
+    ("blower_wheel", "dirty"): {"low_blower": 8.0, HEALTHY: 0.5}, ("blower_wheel", "clean"): {"low_blower": 0.6},
+    ("blower_speed", "changed"): {"low_blower": 3.0, "high_airflow": 3.0}, ("blower_speed", "drive_added"): {"low_blower": 3.0, "high_airflow": 2.0},
+    ("blower_speed", "as_listed"): {"low_blower": 0.6, "high_airflow": 0.5},
+    ("registers", "closed"): {"tight_ducts": 5.0}, ("registers", "open"): {"tight_ducts": 0.7},
+    ("ducts", "kinked"): {"tight_ducts": 8.0, HEALTHY: 0.4}, ("ducts", "collapsed"): {"tight_ducts": 20.0, HEALTHY: 0.1},
+    ("ducts", "open"): {"return_leak": 8.0, HEALTHY: 0.3}, ("ducts", "sound"): {"tight_ducts": 0.6, "return_leak": 0.5},
+    ("condenser_coil", "matted"): {"dirty_condenser": 15.0, HEALTHY: 0.2}, ("condenser_coil", "dry"): {"dirty_condenser": 0.3},
+    ("outdoor_fan_blade", "wrong"): {"weak_condenser_fan": 15.0, HEALTHY: 0.4}, ("outdoor_fan_blade", "slow"): {"weak_condenser_fan": 15.0, HEALTHY: 0.2},
+    ("outdoor_fan_blade", "right"): {"weak_condenser_fan": 0.2},
+    ("liquid_line_noise", "flash"): {"undercharge": 6.0, "restriction": 4.0, HEALTHY: 0.2}, ("liquid_line_noise", "quiet"): {"undercharge": 0.6, "restriction": 0.7},
+    ("sight_glass", "bubbles"): {"undercharge": 4.0, "restriction": 3.0, HEALTHY: 0.3}, ("sight_glass", "clear"): {"undercharge": 0.5},
+    ("oil_stains", "seen"): {"undercharge": 4.0}, ("oil_stains", "none"): {"undercharge": 0.8},
+    ("caps", "missing"): {"undercharge": 1.6}, ("caps", "loose"): {"undercharge": 1.4},
+    ("recent_work", "charge_added"): {"overcharge": 4.0, "undercharge": 2.0, "dirty_evaporator": 1.5}, ("recent_work", "part_changed"): {"non_condensables": 3.0},
+    ("service_valves", "not_open"): {"restriction": 10.0, HEALTHY: 0.3},
+    ("ice", "after_spot"): {"restriction": 8.0, "starving_valve": 8.0, HEALTHY: 0.05},
+    ("ice", "coil"): {"blocked_filter": 3.0, "dirty_evaporator": 3.0, "tight_ducts": 2.0, "low_blower": 2.0, "undercharge": 3.0, "restriction": 3.0, "starving_valve": 3.0, HEALTHY: 0.03},
+    ("ice", "suction_line"): {"undercharge": 3.0, "blocked_filter": 2.0, "dirty_evaporator": 2.0, HEALTHY: 0.05},
+    ("strip_heat", "on"): {"heat_on": 50.0}, ("strip_heat", "none"): {"heat_on": 0.1},
+}
+# fmt: on
+SWINGS = {"overfeeding": 3.0, "starving_valve": 1.5}  # a suction line that swings
+
+
+def ratio_of(seen: dict[str, str], cause: str) -> float:
+    """How many times likelier what was seen is with the cause than without it."""
+    ratio = 1.0
+    for what, degree in seen.items():
+        ratio *= RATIOS.get((what, degree), {}).get(cause, 1.0)
+    return ratio * (SWINGS.get(cause, 1.0) if seen.get("suction_swings") else 1.0)
+
+
+def degrees_of(what: str) -> list[str]:
+    """The degrees of a look that say something."""
+    return [degree for name, degree in RATIOS if name == what]

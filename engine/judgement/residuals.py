@@ -1,0 +1,78 @@
+"""What the causes are judged by: each indicator's residual, measured less expected, with every error source that moves it.
+
+Sources that move two indicators are what makes them move together: the covariance follows, and a reading that counts twice counts once.
+"""
+
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from engine.uncertainty.propagation import K
+
+
+@dataclass(frozen=True)
+class Kind:
+    """One kind of indicator: what it is called, its unit as printed, and how far a cause's shift may be off beside a third of itself (95 %)."""
+
+    id: str
+    label: str
+    unit: str
+    floor: float
+
+
+# fmt: off
+KINDS = {kind.id: kind for kind in (
+    Kind("split", "Split at this airflow", "share", 0.04), Kind("capacity", "Capacity", "share", 0.04), Kind("airflow", "Airflow", "ln", 0.06),
+    Kind("approach", "Approach", "°F", 2.0), Kind("suction", "Suction line at the coil", "°F", 4.0), Kind("suction_rise", "Rise along the suction line", "°F", 3.0),
+    Kind("liquid_drop", "Drop along the liquid line", "°F", 1.0), Kind("condenser_rise", "Condenser air rise", "ln", 0.1), Kind("amps", "Compressor's draw", "ln", 0.06),
+    Kind("filter_drop", "Filter drop", "ln", 0.3), Kind("coil_drop", "Coil drop", "ln", 0.3), Kind("return_drop", "Return duct", "ln", 0.4),
+    Kind("supply_drop", "Supply duct", "ln", 0.4), Kind("grille_to_unit", "Unit over grille", "°F", 1.0), Kind("unit_to_register", "Register over plenum", "°F", 1.0),
+)}
+# fmt: on
+
+
+@dataclass(frozen=True)
+class Residual:
+    """One indicator of a round: its residual in its kind's unit (shares and natural logarithms are of what is expected).
+
+    pushes: error source -> what it moves the residual by, signed, 95 %. model_u95: how sound units scatter about the expectation. repeat_u95: how
+    far the same sound unit scatters from visit to visit, for a comparison with its baseline. slopes: reading -> change of the residual for one °F
+    of error in it; and 'airflow' -> for one unit of ln airflow assumed too high, where the airflow is a guess.
+    says: measured and expected, as words.
+    """
+
+    kind: Kind
+    value: float
+    pushes: dict[str, float]
+    model_u95: float
+    repeat_u95: float
+    slopes: dict[str, float] = field(default_factory=dict)
+    says: str = ""
+
+
+def against_baseline(now: list[Residual], then: list[Residual], lasting: tuple[str, ...]) -> list[Residual]:
+    """Residuals against the unit's own baseline: what it differed from the model then is no fault now. lasting: sources that are the same in both."""
+    before = {r.kind.id: r for r in then}
+    found = []
+    for r in now:
+        was = before.get(r.kind.id)
+        if was is None:
+            found.append(r)
+            continue
+        pushes = {s: r.pushes.get(s, 0.0) - was.pushes.get(s, 0.0) for s in lasting if s in r.pushes or s in was.pushes}
+        pushes |= {s: p for s, p in r.pushes.items() if s not in lasting}
+        pushes |= {f"{s}, baseline": p for s, p in was.pushes.items() if s not in lasting}
+        found.append(Residual(r.kind, r.value - was.value, pushes, r.repeat_u95, r.repeat_u95, r.slopes, f"{r.says}, against its baseline"))
+    return found
+
+
+def stacked(residuals: list[Residual]) -> tuple[np.ndarray, np.ndarray]:
+    """(values, covariance of a sound unit's residuals) in standard terms, shapes (n,) and (n, n)."""
+    sources = sorted({s for r in residuals for s in r.pushes})
+    column = {s: i for i, s in enumerate(sources)}
+    moves = np.zeros((len(residuals), len(sources)))
+    for i, r in enumerate(residuals):
+        for s, push in r.pushes.items():
+            moves[i, column[s]] = push / K
+    model = np.array([r.model_u95 / K for r in residuals])
+    return np.array([r.value for r in residuals]), moves @ moves.T + np.diag(model**2)
