@@ -121,6 +121,28 @@ WATER_PROBE_PAIR_ACCURACY = Constant("water temperature difference with one prob
 PUBLISHED_TABLE_SPREAD = Constant("spread of a sound unit about its maker's table", 0.05, "share, 95 %", "rating tolerance, ANSI/AHRI 210/240 (MEM)")
 MODEL_SLOPE_SPREAD = Constant("share of the model's own change that its slope may be off", 0.25, "share, 95 %", "working figure")
 
+# -- what is usual in sound systems, for the judgement ------------------------------------------------------------------
+AIRFLOW_SPREAD_SOUND = Constant("airflow of sound systems about 400 CFM/ton", 0.125, "share, 95 %", "CP: 350 to 450 is normal")
+FILTER_DROP_USUAL = Constant("filter drop at 400 CFM/ton", 0.08, "in. w.c.", "CP, MEM: over 0.10 deserves a look")
+COIL_DROP_USUAL = Constant("wet coil drop at 400 CFM/ton", 0.22, "in. w.c.", "CP, MEM: over 0.30 deserves a look")
+RETURN_DUCT_DROP_USUAL = Constant("return duct and grille at 400 CFM/ton", 0.10, "in. w.c.", "CP: what 0.5 in. w.c. leaves beside filter and supply")
+SUPPLY_DUCT_DROP_USUAL = Constant("supply duct and registers at 400 CFM/ton", 0.20, "in. w.c.", "CP: as for the return")
+USUAL_DROP_SPREAD = Constant("spread of those drops", 0.7, "ln, 95 %", "working figure: half to twice")
+DUCT_DROP_EXPONENT = Constant("duct drop goes with flow to the power", 1.9, "", "turbulent flow in ducts: between 1.8 and 2 (MEM)")
+EVAPORATING_UNDER_APPARATUS = Constant("evaporating below the apparatus dew point", 8.0, "°F", "so that the rating point gives return less 35 °F, as EVAPORATOR_DIFFERENCE has it")
+EVAPORATING_SPREAD = Constant("spread of the evaporating temperature of sound units", 5.0, "°F, 95 %", "working figure: classes of equipment differ by some 5 °F")
+TXV_SUPERHEAT_AT_COIL = Constant("superheat a TXV holds at the coil", 9.0, "°F", "CP: 8 to 12 at the coil")
+SUPERHEAT_SPREAD = Constant("spread of that superheat", 5.0, "°F, 95 %", "ANSI/ACCA 5 QI: ±5 °F (MEM)")
+SUBCOOLING_SPREAD = Constant("spread of subcooling about its target", 3.0, "°F, 95 %", "ANSI/ACCA 5 QI: ±3 °F (MEM)")
+SUCTION_RISE_USUAL = Constant("rise along an insulated suction line", 3.0, "°F", "CP: a few degrees")
+EER_BY_SEER, EER_BY_SEER_SQUARED = (
+    Constant("EER at the rating point: this times the seasonal rating", 1.12, "", "Building America house simulation protocols, EER = 1.12 SEER - 0.02 SEER2 (MEM)"),
+    Constant("less this times its square", 0.02, "", "as above"),
+)
+USUAL_SEER = Constant("seasonal rating where the plate is silent", 13.0, "", "CP: the commonest in service")
+OUTDOOR_FAN_W_PER_TON = Constant("outdoor fan", 80.0, "W/ton", "MEM: 60 to 100")
+COMPRESSOR_WATTS_SPREAD = Constant("spread of compressor watts of sound units of one rating", 0.35, "ln, 95 %", "working figure: rating classes are coarse")
+
 # -- time on site ------------------------------------------------------------------------------------------------------
 REREAD_MINUTES = Constant("walking the places a second time", 8.0, "min", "working figure: inside and outside walk at under a minute a place")
 

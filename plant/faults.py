@@ -170,7 +170,7 @@ def amount_of(fault_id: str, severity: str, capacity_of: Callable[[float], float
 
     if loss(1.0) <= SEVERITIES[severity]:
         return 1.0
-    for _ in range(24):
+    for _ in range(10):
         middle = (low + high) / 2
         low, high = (middle, high) if loss(middle) < SEVERITIES[severity] else (low, middle)
     return low

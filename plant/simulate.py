@@ -23,6 +23,7 @@ NOISE = {"dry_bulb": 0.9, "temperature": 1.0, "rh": 3.0, "static_pressure": 0.00
 SHARES = ("airflow", "current", "power", "flow")  # errors that are a share of the reading
 UNITS = {"dry_bulb": "degF", "temperature": "degF", "rh": "pct", "static_pressure": "inwc", "pressure_drop": "inwc", "airflow": "CFM", "voltage": "V",
          "current": "A", "power": "W", "flow": "GPM"}  # fmt: skip
+RANGES = {"dry_bulb": (-20.0, 130.0), "temperature": (-40.0, 300.0), "static_pressure": (-3.0, 3.0), "pressure_drop": (-3.0, 3.0)}  # of the instruments
 DECIMALS = {"rh": 0, "airflow": 0, "voltage": 0, "power": 0, "static_pressure": 2, "pressure_drop": 2, "current": 1, "flow": 1}
 NOT_READ = (
     ("gauge_suction", "pressure"),
@@ -140,6 +141,8 @@ def _readings(random: Random, found: Run, shifted: bool) -> list[dict]:
         error = lasting[quantity] + random.gauss(0, NOISE[quantity] / 2 * 0.7)
         read = value * (1 + error) if quantity in SHARES else value + error
         read = min(read, 100.0) if quantity == "rh" else read
+        if quantity in RANGES and not RANGES[quantity][0] <= read <= RANGES[quantity][1]:
+            continue  # the instrument shows nothing there
         row = {"place": place, "quantity": quantity, "value": round(read, DECIMALS.get(quantity, 1)), "unit": UNITS[quantity]}
         if (place, quantity) == ("blower", "airflow"):
             row |= {"method": "flow_device", "plane": "return"}

@@ -6,6 +6,8 @@ is given in steps of the airflow itself, because it costs little capacity. How t
 
 - Where the machine does less at the same airflow, the coil is warmer: for 12 % of the total the enthalpy of saturated air at the coil rises by
   1.2 BTU/lb, the coil by 2.2 °F, and the sensible part falls by two thirds of the total's share. So split = 0.66 of capacity.
+- Where the evaporator starves, one part of the face passes its air hardly cooled and the other stays as cold or colder and dries on: the sensible
+  part falls by more than the total. So split = 1.2 of capacity.
 - Condensing over ambient goes with the heat given off: 20 °F in the middle class, so 12 % less heat is 2.4 °F less. The liquid line follows by
   approach = condensing over ambient - subcooling: a charge that has lost its 10 °F of subcooling stands some 5 to 7 °F higher over outdoors, and
   comes back down as less and less heat is given off.
@@ -66,11 +68,12 @@ GROUPS = {
 }
 LESS = (-0.05, -0.12, -0.25)  # capacity, by level
 SPLIT = (-0.033, -0.08, -0.165)  # 0.66 of it
+SPLIT_STARVED = (-0.06, -0.145, -0.3)  # 1.2 of it
 FLOW = (-0.15, -0.3, -0.55, -0.9)  # ln of airflow
 HELD = (0.0, -0.05, -0.2, -0.45)  # the same hindrance before a motor that holds its airflow
 COLDER, LIGHTER, EASIER = (-2.0, -5.0, -9.0, -14.0), (0.0, -1.0, -1.5, -2.5), (-0.01, -0.02, -0.04, -0.07)
 HINDERED = (0.5, 0.9, 1.4, 2.0)  # ln of a part's drop at the same airflow
-STARVED_TXV, STARVED_ORIFICE = (2.0, 9.0, 16.0), (6.0, 12.0, 16.0)  # suction line at the coil
+STARVED_TXV, STARVED_ORIFICE = (3.0, 10.0, 17.0), (6.0, 13.0, 20.0)  # suction line at the coil
 GIVES_LESS, DRAWS_LESS = (-0.05, -0.12, -0.25), (-0.03, -0.08, -0.16)
 
 
@@ -80,7 +83,7 @@ def _air(**part: Levels) -> dict[str, Levels]:
 
 def _starved(approach: Levels, drop: Levels) -> dict[str, Levels]:
     return {
-        "capacity": LESS, "split": SPLIT, "suction": STARVED_TXV, "suction_rise": (1.0, 2.0, 3.0), "approach": approach, "liquid_drop": drop,
+        "capacity": LESS, "split": SPLIT_STARVED, "suction": STARVED_TXV, "suction_rise": (1.0, 2.0, 3.0), "approach": approach, "liquid_drop": drop,
         "amps": DRAWS_LESS, "condenser_rise": GIVES_LESS,
     }  # fmt: skip
 
@@ -89,7 +92,7 @@ _HOLDS = {CONSTANT_AIRFLOW: {"airflow": HELD, "suction": tuple(h * 15 for h in H
 _ORIFICE_STARVES = {ORIFICE: {"suction": STARVED_ORIFICE}}
 # fmt: off
 CAUSES = (
-    Cause(HEALTHY, "Nothing wrong that shows", HEALTHY, 40.0),
+    Cause(HEALTHY, "Nothing wrong that shows", HEALTHY, 28.0),
     Cause("blocked_filter", "Filter loaded or blocked", "low_airflow", 6.0, _air(filter_drop=HINDERED), _HOLDS,
           why="less air moves, and the filter takes more static than its airflow explains"),
     Cause("dirty_evaporator", "Evaporator dirty or covered", "low_airflow", 5.0, _air(coil_drop=HINDERED, split=(0.0, -0.01, -0.03, -0.05)), _HOLDS,
@@ -113,8 +116,8 @@ CAUSES = (
     Cause("starving_valve", "Metering device starving", "starved", 2.0, _starved((-3.0, -6.0, -9.0), (0.0, 0.0, 0.0)), _ORIFICE_STARVES,
           why="liquid backs up and cools towards outdoors, with no drop along the line; the evaporator starves"),
     Cause("overfeeding", "Metering device overfeeding", "overfed", 1.5,
-          {"suction": (-4.0, -7.0, -9.0), "capacity": (0.0, -0.01, -0.03), "split": (0.0, -0.007, -0.02)}, {ORIFICE: {"approach": (0.3, 0.7, 1.0)}},
-          why="the suction line comes down to the evaporating temperature"),
+          {"suction": (-4.0, -7.0, -9.0), "capacity": (0.0, -0.01, -0.03), "split": (0.0, -0.007, -0.02)}, {ORIFICE: {"approach": (2.0, 5.0, 8.0)}},
+          why="the suction line comes down to the evaporating temperature; behind an orifice, what floods the evaporator is missing in the condenser"),
     Cause("dirty_condenser", "Condenser dirty", "condenser", 6.0,
           {"capacity": LESS, "split": SPLIT, "approach": (5.0, 12.0, 22.0), "condenser_rise": (0.3, 0.65, 1.0), "amps": (0.06, 0.15, 0.3), "suction": (0.5, 1.0, 2.0)},
           {ORIFICE: {"suction": (-1.0, -2.0, -4.0)}},

@@ -78,7 +78,8 @@ def _shift(r: Residual, cause: Cause, signs: dict[str, tuple[float, ...]], level
     if cause.probe:
         return cause.probe[1][level] * r.slopes.get(cause.probe[0], 0.0)
     guessed = -signs["airflow"][level] * r.slopes.get("airflow", 0.0) if "airflow" in signs else 0.0
-    return (signs[r.kind.id][level] if r.kind.id in signs else 0.0) + guessed
+    shift = (signs[r.kind.id][level] if r.kind.id in signs else 0.0) + guessed
+    return shift if r.lowest is None else max(shift, r.lowest)
 
 
 def rank(residuals: list[Residual], seen: dict[str, str], device: str, motor: str) -> Ranked:
@@ -87,7 +88,9 @@ def rank(residuals: list[Residual], seen: dict[str, str], device: str, motor: st
     log = np.log([h.prior * np.prod([ratio_of(seen, cause) for cause in h.causes]) for h in hypotheses])
     if residuals:
         value, covariance = stacked(residuals)
-        log += log_likelihoods(value, covariance, np.array([h.shift for h in hypotheses]), np.array([h.doubt for h in hypotheses]))
+        log += log_likelihoods(
+            value, covariance, np.array([h.shift for h in hypotheses]), np.array([h.doubt for h in hypotheses])
+        )
     weights = np.exp(log - log.max())
     weights /= weights.sum()
     by_cause: dict[str, float] = {cause.id: 0.0 for cause in CAUSES}

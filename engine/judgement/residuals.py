@@ -38,7 +38,7 @@ class Residual:
     pushes: error source -> what it moves the residual by, signed, 95 %. model_u95: how sound units scatter about the expectation. repeat_u95: how
     far the same sound unit scatters from visit to visit, for a comparison with its baseline. slopes: reading -> change of the residual for one °F
     of error in it; and 'airflow' -> for one unit of ln airflow assumed too high, where the airflow is a guess.
-    says: measured and expected, as words.
+    says: measured and expected, as words. lowest: what no cause of the machine can bring it under (a liquid line is never below outdoors).
     """
 
     kind: Kind
@@ -48,6 +48,7 @@ class Residual:
     repeat_u95: float
     slopes: dict[str, float] = field(default_factory=dict)
     says: str = ""
+    lowest: float | None = None
 
 
 def against_baseline(now: list[Residual], then: list[Residual], lasting: tuple[str, ...]) -> list[Residual]:
@@ -62,7 +63,18 @@ def against_baseline(now: list[Residual], then: list[Residual], lasting: tuple[s
         pushes = {s: r.pushes.get(s, 0.0) - was.pushes.get(s, 0.0) for s in lasting if s in r.pushes or s in was.pushes}
         pushes |= {s: p for s, p in r.pushes.items() if s not in lasting}
         pushes |= {f"{s}, baseline": p for s, p in was.pushes.items() if s not in lasting}
-        found.append(Residual(r.kind, r.value - was.value, pushes, r.repeat_u95, r.repeat_u95, r.slopes, f"{r.says}, against its baseline"))
+        found.append(
+            Residual(
+                r.kind,
+                r.value - was.value,
+                pushes,
+                r.repeat_u95,
+                r.repeat_u95,
+                r.slopes,
+                f"{r.says}, against its baseline",
+                r.lowest,
+            )
+        )
     return found
 
 

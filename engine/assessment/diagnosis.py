@@ -1,0 +1,102 @@
+"""From a round to a judgement: which causes, how sure, what decides about gauges, what to do and what to measure next. Cooling, air source."""
+
+from dataclasses import dataclass, replace
+
+from engine.airflow.methods import nominal_guess_cfm
+from engine.assessment.assess import assess
+from engine.assessment.inputs import SOURCE_LABELS
+from engine.assessment.residuals import cooling_residuals
+from engine.assessment.result import RoundResult
+from engine.assessment.whole import LASTING, with_weighed_airflow
+from engine.judgement.causes import BY_ID, GROUPS, HEALTHY
+from engine.judgement.likelihood import Ranked, rank
+from engine.judgement.residuals import Residual, against_baseline
+from engine.judgement.steadiness import SWINGING
+from engine.judgement.validity import Withheld
+from engine.readings.round import Reading, Round
+from engine.readings.vocabulary import GROUND_SOURCE
+
+SURE_GROUP, SURE_CAUSE, SURE_HEALTHY = 0.75, 0.70, 0.60
+FEWEST = 2  # indicators: on fewer nothing is concluded
+WITHHELD, SOUND, FAULT, OPEN = "withheld", "sound", "fault", "open"
+
+
+@dataclass(frozen=True)
+class Diagnosis:
+    """The judgement. state: withheld, sound, fault or open. group: what is wrong as far as it can be told; cause: when it can be told within the group.
+
+    ranked: every cause with its probability; residuals: what they were judged by. withheld: why, when it is.
+    """
+
+    state: str
+    group: str
+    cause: str
+    ranked: Ranked
+    residuals: tuple[Residual, ...]
+    withheld: tuple[Withheld, ...]
+
+    @property
+    def probability(self) -> float:
+        """Of what is concluded; of the likeliest where nothing is."""
+        return next(iter(self.ranked.by_group.values()))
+
+
+def diagnose(round_: Round, air: RoundResult | None = None, baseline: Round | None = None) -> Diagnosis | None:
+    """Judge a round; None in heating and for a ground-source unit, whose signs are their own. baseline: a sealed healthy round.
+
+    air: the round's air side where it is known already, with its airflow weighed. Raises an EngineError naming a value out of range.
+    """
+    if round_.mode != "cooling" or round_.equipment.kind == GROUND_SOURCE:
+        return None
+    found, residuals = _residuals(round_, air)
+    if baseline is not None:
+        residuals = against_baseline(residuals, _residuals(baseline)[1], _lasting(round_, baseline))
+    ranked = rank(residuals, _seen(round_), round_.equipment.metering_device, round_.equipment.blower_motor)
+    withheld = found.withheld
+    contradicted = any(f.withholds for f in found.findings)
+    if withheld or contradicted:
+        return Diagnosis(WITHHELD, "", "", ranked, tuple(residuals), withheld)
+    return concluded(ranked, residuals)
+
+
+def concluded(ranked: Ranked, residuals: list[Residual]) -> Diagnosis:
+    """What follows from the probabilities: sound, a group or a cause, or open."""
+    group, share = next(iter(ranked.by_group.items()))
+    if len(residuals) < FEWEST:
+        return Diagnosis(OPEN, "", "", ranked, tuple(residuals), ())
+    if group == HEALTHY:
+        return Diagnosis(SOUND if share >= SURE_HEALTHY else OPEN, HEALTHY, "", ranked, tuple(residuals), ())
+    if share < SURE_GROUP:
+        return Diagnosis(OPEN, "", "", ranked, tuple(residuals), ())
+    cause, part = next((c, p) for c, p in ranked.by_cause.items() if BY_ID[c].group == group)
+    within = part / sum(p for c, p in ranked.by_cause.items() if BY_ID[c].group == group)
+    return Diagnosis(FAULT, group, cause if within >= SURE_CAUSE else "", ranked, tuple(residuals), ())
+
+
+def _residuals(round_: Round, air: RoundResult | None = None) -> tuple[RoundResult, list[Residual]]:
+    """The air side with the airflow measured, or the stated guess from nominal tons where none was, and the residuals on it."""
+    if round_.reading("blower", "airflow") is None or air is None:
+        round_, _, _ = with_weighed_airflow(round_)
+    if round_.reading("blower", "airflow") is None:
+        guess = Reading("blower", "airflow", nominal_guess_cfm(round_.equipment.nominal_tons), method="nominal_guess")
+        round_, air = replace(round_, readings=(*round_.readings, guess)), None
+    air = air or assess(round_)
+    return air, cooling_residuals(round_, air)
+
+
+def _lasting(now: Round, then: Round) -> tuple[str, ...]:
+    same = [r.reading("blower", "airflow") for r in (now, then)]
+    method = ("airflow_method",) if all(same) and same[0].method == same[1].method else ()
+    clamps = tuple(f"clamp {i.id}" for i in now.instruments)
+    return (*LASTING, *method, *clamps, "airflow_of_sound_systems", "power factor")
+
+
+def _seen(round_: Round) -> dict[str, str]:
+    """What was seen, and what a held probe saw: a suction line that swings."""
+    swings = any(r.steady == SWINGING and r.place.startswith("suction_line") for r in round_.readings)
+    return {**round_.observations, **({"suction_swings": "yes"} if swings else {})}
+
+
+def label_of(name: str) -> str:
+    """A cause or group in words."""
+    return BY_ID[name].label if name in BY_ID else GROUPS.get(name, SOURCE_LABELS.get(name, name))
