@@ -129,6 +129,7 @@ RETURN_DUCT_DROP_USUAL = Constant("return duct and grille at 400 CFM/ton", 0.10,
 SUPPLY_DUCT_DROP_USUAL = Constant("supply duct and registers at 400 CFM/ton", 0.20, "in. w.c.", "CP: as for the return")
 USUAL_DROP_SPREAD = Constant("spread of those drops", 0.7, "ln, 95 %", "working figure: half to twice")
 DUCT_DROP_EXPONENT = Constant("duct drop goes with flow to the power", 1.9, "", "turbulent flow in ducts: between 1.8 and 2 (MEM)")
+DRY_COIL_UNDER_LEAVING = Constant("surface of a dry coil under the air leaving it", 4.0, "°F", "working figure: bypass factor near 0.15 and a split near 20 °F")
 EVAPORATING_UNDER_APPARATUS = Constant("evaporating below the apparatus dew point", 8.0, "°F", "so that the rating point gives return less 35 °F, as EVAPORATOR_DIFFERENCE has it")
 EVAPORATING_SPREAD = Constant("spread of the evaporating temperature of sound units", 5.0, "°F, 95 %", "working figure: classes of equipment differ by some 5 °F")
 TXV_SUPERHEAT_AT_COIL = Constant("superheat a TXV holds at the coil", 9.0, "°F", "CP: 8 to 12 at the coil")

@@ -23,7 +23,12 @@ NOISE = {"dry_bulb": 0.9, "temperature": 1.0, "rh": 3.0, "static_pressure": 0.00
 SHARES = ("airflow", "current", "power", "flow")  # errors that are a share of the reading
 UNITS = {"dry_bulb": "degF", "temperature": "degF", "rh": "pct", "static_pressure": "inwc", "pressure_drop": "inwc", "airflow": "CFM", "voltage": "V",
          "current": "A", "power": "W", "flow": "GPM"}  # fmt: skip
-RANGES = {"dry_bulb": (-20.0, 130.0), "temperature": (-40.0, 300.0), "static_pressure": (-3.0, 3.0), "pressure_drop": (-3.0, 3.0)}  # of the instruments
+RANGES = {
+    "dry_bulb": (-20.0, 130.0),
+    "temperature": (-40.0, 300.0),
+    "static_pressure": (-3.0, 3.0),
+    "pressure_drop": (-3.0, 3.0),
+}  # of the instruments
 DECIMALS = {"rh": 0, "airflow": 0, "voltage": 0, "power": 0, "static_pressure": 2, "pressure_drop": 2, "current": 1, "flow": 1}
 NOT_READ = (
     ("gauge_suction", "pressure"),
@@ -50,29 +55,36 @@ def main(arguments: list[str] | None = None) -> int:
         help="only this fault (may be given several times, all at once); none: any",
     )
     parser.add_argument("--severity", choices=list(SEVERITIES), help="of the faults; none: any")
+    parser.add_argument("--baseline", action="store_true", help="with a sealed round of the same machine sound, in other weather")
     parser.add_argument("--shifted", action="store_true", help="machines, instruments and nameplates that are not what they seem")
     chosen = parser.parse_args(arguments)
     if chosen.count < 1:
         parser.error("--count: at least 1")
     for row in range(chosen.count):
-        print(json.dumps(bundle(chosen.seed, row, chosen.kind, chosen.fault, chosen.severity, chosen.shifted)))
+        print(json.dumps(bundle(chosen.seed, row, chosen.kind, chosen.fault, chosen.severity, chosen.shifted, chosen.baseline)))
     return 0
 
 
 def bundle(
-    seed: int, row: int, kind: str = "air_conditioner", faults=None, severity: str | None = None, shifted: bool = False
+    seed: int,
+    row: int,
+    kind: str = "air_conditioner",
+    faults=None,
+    severity: str | None = None,
+    shifted: bool = False,
+    baseline: bool = False,
 ) -> dict:
     """One bundle. Where a draw has no steady state the next is drawn: a row is never made up."""
     for attempt in range(TRIES):
         random = Random(f"{seed}:{row}:{attempt}")
         try:
-            return _drawn(random, f"seed {seed}.{row}", kind, faults, severity, shifted)
+            return _drawn(random, f"seed {seed}.{row}", kind, faults, severity, shifted, baseline)
         except EngineError as error:
             trouble = error
     raise trouble
 
 
-def _drawn(random: Random, name: str, kind: str, faults, severity: str | None, shifted: bool) -> dict:
+def _drawn(random: Random, name: str, kind: str, faults, severity: str | None, shifted: bool, baseline: bool) -> dict:
     spec = Spec(
         random.choice((1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 5.0)), random.choice(list(CLASSES)), random.choice(("R-22", "R-410A", "R-32", "R-454B")),
         random.choice(METERING_DEVICES), random.choice(("psc", "constant_torque", "constant_airflow")),
@@ -84,15 +96,19 @@ def _drawn(random: Random, name: str, kind: str, faults, severity: str | None, s
     )  # fmt: skip
     chosen = faults if faults is not None else _any_faults(random)
     amounts = {fault: severity or random.choice(list(SEVERITIES)) for fault in chosen}
-    true, house = with_faults(_true(random, spec, shifted), House(), {f: severe_amount(spec, f, s) for f, s in amounts.items()})
+    sound = _true(random, spec, shifted)
+    true, house = with_faults(sound, House(), {f: severe_amount(spec, f, s) for f, s in amounts.items()})
     found = run(true, weather, house)
     label = ", ".join(f"{fault} {severe}" for fault, severe in amounts.items()) or "sound"
+    lasting = _lasting(random, shifted)
+    then = {"baseline": _round(random, run(sound, _another(random, weather)), lasting)} if baseline else {}
     return {
+        **then,
         "format": "ruddy-visit/1", "name": f"{name}: {label}{' (shifted)' if shifted else ''}",
         "site": {"altitude": {"value": weather.altitude_ft, "unit": "ft"}, "climate": "humid"},
         "equipment": _plate(random, spec, shifted),
         "instruments": [{"id": "probe", "label": "Air probe", "dry_bulb_accuracy_f": NOISE["dry_bulb"], "rh_accuracy_pct": NOISE["rh"]}],
-        "rounds": [{"name": "first", "mode": "cooling", "readings": _readings(random, found, shifted), "observations": _seen(found)}],
+        "rounds": [{"name": "first", **_round(random, found, lasting)}],
     }  # fmt: skip
 
 
@@ -132,8 +148,21 @@ def _plate(random: Random, spec: Spec, shifted: bool) -> dict:
     return plate
 
 
-def _readings(random: Random, found: Run, shifted: bool) -> list[dict]:
-    lasting = {quantity: random.gauss(0, size / 2 * (1.0 if shifted else 0.5)) for quantity, size in NOISE.items()}
+def _another(random: Random, weather: Weather) -> Weather:
+    """Other weather at the same house."""
+    return replace(weather, inside_f=random.uniform(73, 80), inside_rh=random.uniform(42, 60), outside_f=random.uniform(78, 100))
+
+
+def _lasting(random: Random, shifted: bool) -> dict[str, float]:
+    """What a technician's instruments are off by, every time."""
+    return {quantity: random.gauss(0, size / 2 * (1.0 if shifted else 0.5)) for quantity, size in NOISE.items()}
+
+
+def _round(random: Random, found: Run, lasting: dict[str, float]) -> dict:
+    return {"mode": "cooling", "readings": _readings(random, found, lasting), "observations": _seen(found)}
+
+
+def _readings(random: Random, found: Run, lasting: dict[str, float]) -> list[dict]:
     rows = [{"place": "system", "quantity": "running_time", "value": 20, "unit": "min"}]
     for (place, quantity), value in found.values.items():
         if (place, quantity) in NOT_READ:

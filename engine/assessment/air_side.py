@@ -14,6 +14,7 @@ from engine.air.state import humidity_ratio
 from engine.airflow.methods import dry_air_flow_lbh
 from engine.assessment.inputs import Setup
 from engine.capacity.delivered import coil_leaving_f, delivered, pocket, tons
+from engine.constants import DRY_COIL_UNDER_LEAVING
 from engine.expected.cooling import Machine, expected_cooling, fan_heat_btuh
 
 # result -> (unit, what it needs); the needs word the reason when there is no value
@@ -58,6 +59,7 @@ RESULTS = {
     "expected_supply_dry_bulb_f": ("°F", _EXPECTED),
     "expected_supply_humidity_ratio": ("lb/lb", _EXPECTED),
     "expected_supply_rh_pct": ("%", _EXPECTED),
+    "expected_apparatus_dew_point_f": ("°F", _EXPECTED),
     "expected_wet_bulb_used_f": ("°F", _EXPECTED),
     "expected_flow_fraction": ("", _EXPECTED),
     "expected_coil_dry": ("", _EXPECTED),
@@ -146,6 +148,8 @@ def _expected(setup, x, t_in, w_in, t_out, w_out, p, m, fan, wet_bulb):
     flow = np.where(np.isnan(m), x["airflow_cfm"] * 60.0 / moist.specific_volume_ft3lb(t_in, w_in, p), m)
     machine = Machine(x["nominal_tons"], setup.kind, x["sensible_share"], x["fan_w_per_cfm"], x["capacity_factor"])
     e = expected_cooling(machine, t_in, w_in, x["outdoor"], p, flow, fan, wet_bulb)
+    off_coil = coil_leaving_f(e.supply_dry_bulb_f, e.supply_humidity_ratio, fan, m)
+    coil = apparatus(t_in, w_in, off_coil, e.supply_humidity_ratio, p)
     measured_total = m * (moist.enthalpy_btulb(t_in, w_in) - moist.enthalpy_btulb(t_out, w_out))
     return {
         "expected_total_btuh": e.total_btuh,
@@ -155,6 +159,9 @@ def _expected(setup, x, t_in, w_in, t_out, w_out, p, m, fan, wet_bulb):
         "expected_supply_dry_bulb_f": e.supply_dry_bulb_f,
         "expected_supply_humidity_ratio": e.supply_humidity_ratio,
         "expected_supply_rh_pct": moist.rh_pct(e.supply_dry_bulb_f, e.supply_humidity_ratio, p),
+        "expected_apparatus_dew_point_f": np.where(
+            np.isnan(coil.dew_point_f), off_coil - DRY_COIL_UNDER_LEAVING.value, coil.dew_point_f
+        ),
         "expected_wet_bulb_used_f": e.wet_bulb_used_f,
         "expected_flow_fraction": e.flow_fraction,
         "expected_coil_dry": e.coil_dry.astype(float),

@@ -8,7 +8,7 @@ from engine.assessment.inputs import SOURCE_LABELS
 from engine.assessment.residuals import cooling_residuals
 from engine.assessment.result import RoundResult
 from engine.assessment.whole import LASTING, with_weighed_airflow
-from engine.judgement.causes import BY_ID, GROUPS, HEALTHY
+from engine.judgement.causes import BY_ID, CHARGE_GROUPS, GROUPS, HEALTHY
 from engine.judgement.likelihood import Ranked, rank
 from engine.judgement.residuals import Residual, against_baseline
 from engine.judgement.steadiness import SWINGING
@@ -16,7 +16,8 @@ from engine.judgement.validity import Withheld
 from engine.readings.round import Reading, Round
 from engine.readings.vocabulary import GROUND_SOURCE
 
-SURE_GROUP, SURE_CAUSE, SURE_HEALTHY = 0.75, 0.70, 0.60
+# How sure to be before it is said. Refrigerant put in or taken out wrongly does harm, so that charge wants more.
+SURE_GROUP, SURE_CHARGE, SURE_CAUSE, SURE_HEALTHY = 0.60, 0.85, 0.65, 0.50
 FEWEST = 2  # indicators: on fewer nothing is concluded
 WITHHELD, SOUND, FAULT, OPEN = "withheld", "sound", "fault", "open"
 
@@ -66,7 +67,7 @@ def concluded(ranked: Ranked, residuals: list[Residual]) -> Diagnosis:
         return Diagnosis(OPEN, "", "", ranked, tuple(residuals), ())
     if group == HEALTHY:
         return Diagnosis(SOUND if share >= SURE_HEALTHY else OPEN, HEALTHY, "", ranked, tuple(residuals), ())
-    if share < SURE_GROUP:
+    if share < (SURE_CHARGE if group in CHARGE_GROUPS else SURE_GROUP):
         return Diagnosis(OPEN, "", "", ranked, tuple(residuals), ())
     cause, part = next((c, p) for c, p in ranked.by_cause.items() if BY_ID[c].group == group)
     within = part / sum(p for c, p in ranked.by_cause.items() if BY_ID[c].group == group)

@@ -2,8 +2,6 @@
 
 from math import hypot, log
 
-from engine.air import moist
-from engine.air.process import apparatus
 from engine.airflow.methods import METHODS
 from engine.assessment.result import RoundResult
 from engine.capacity.electrical import power_w
@@ -96,10 +94,13 @@ _INPUTS = {"return": "return_dry_bulb", "supply": "supply_dry_bulb", "outdoor": 
 
 def _pushed(air: RoundResult, source: str, reading: str) -> float:
     """By how much a source pushes a reading [°F]."""
-    found = next((s for s in air.carried.sources if s.id == source), None)
-    pushes = dict(found.pushes) if found else {}
-    push = pushes.get(_INPUTS[reading], 0.0)
-    return float(push[air.row]) if getattr(push, "ndim", 0) else float(push)
+    name = _INPUTS[reading]
+    for found in air.carried.sources:
+        if found.id == source:
+            for touched, push in found.pushes:
+                if touched == name:
+                    return float(push[air.row]) if getattr(push, "ndim", 0) else float(push)
+    return 0.0
 
 
 def _parts(air: RoundResult, name: str) -> dict[str, float]:
@@ -211,9 +212,10 @@ def _approach(round_: Round, air: RoundResult, liquid: float | None) -> Residual
 
 def _suction(round_: Round, air: RoundResult, coil: float | None, out: float | None) -> Residual | None:
     """Suction line at the coil against evaporating + superheat; outdoors, less the usual rise, where only that was read."""
-    evaporating = _evaporating_f(air)
-    if evaporating is None:
+    surface = air["expected_apparatus_dew_point_f"]
+    if not surface.known:
         return None
+    evaporating = surface.value - EVAPORATING_UNDER_APPARATUS.value
     spread, line = EVAPORATING_SPREAD.value, coil if coil is not None else out - SUCTION_RISE_USUAL.value
     superheat, at = TXV_SUPERHEAT_AT_COIL.value, "suction_line_indoor" if coil is not None else "suction_line_outdoor"
     if round_.equipment.metering_device == "fixed_orifice":
@@ -223,28 +225,11 @@ def _suction(round_: Round, air: RoundResult, coil: float | None, out: float | N
     spread = hypot(spread, SUPERHEAT_SPREAD.value, 0.0 if coil is not None else 4.0)
     expected = evaporating + superheat
     slopes = {} if coil is not None else {"suction_line_outdoor": 1.0}
-    return Residual(
-        KINDS["suction"], line - expected, _clamp(round_, at), spread, 3.0, slopes, f"{line:.1f} °F against {expected:.1f} °F"
+    pushes, says = (
+        _minus(_clamp(round_, at), _parts(air, "expected_apparatus_dew_point_f")),
+        f"{line:.1f} °F against {expected:.1f} °F",
     )
-
-
-def _evaporating_f(air: RoundResult) -> float | None:
-    """Evaporating temperature of a sound unit [°F]: a few degrees under the apparatus dew point of what it should do with this air."""
-    names = (
-        "return_humidity_ratio",
-        "expected_supply_dry_bulb_f",
-        "expected_supply_humidity_ratio",
-        "fan_heat_btuh",
-        "mass_flow_lbh",
-    )
-    if not all(air[name].known for name in names) or not air["split_f"].known:
-        return None
-    w_in, t_out, w_out, fan, flow = (air[name].value for name in names)
-    entering = air["expected_supply_dry_bulb_f"].value + air["expected_split_f"].value
-    off_coil = t_out - fan / (flow * float(moist.specific_heat_btulbf(w_out)))
-    coil = apparatus(entering, w_in, off_coil, w_out, air.pressure_psia)
-    surface = float(coil.dew_point_f) if int(coil.missing) == 0 else off_coil - 4.0
-    return surface - EVAPORATING_UNDER_APPARATUS.value
+    return Residual(KINDS["suction"], line - expected, pushes, spread, 3.0, slopes, says)
 
 
 # -- outdoors ---------------------------------------------------------------------------------------------------------------

@@ -12,6 +12,7 @@ is given in steps of the airflow itself, because it costs little capacity. How t
   approach = condensing over ambient - subcooling: a charge that has lost its 10 °F of subcooling stands some 5 to 7 °F higher over outdoors, and
   comes back down as less and less heat is given off.
 - A starved evaporator lets its vapor warm towards the return air, which is some 25 °F above the usual suction line: a TXV opens first and holds.
+- A suction line that still holds liquid does not warm on its way: the usual rise is missing.
 - Compressor watts go with flow and head. Condenser air rise goes with the heat over the airflow.
 
 Signs of direction: engine physics and common practice, no single source. Sizes are good to about a third, and are used so.
@@ -108,7 +109,7 @@ CAUSES = (
           why="subcooling goes first, so the liquid line rises over outdoors; then the evaporator starves"),
     Cause("overcharge", "Overcharged", "charge_high", 3.0,
           {"approach": (-4.0, -6.5, -8.5), "amps": (0.03, 0.06, 0.12), "capacity": (0.01, 0.0, -0.02)},
-          {ORIFICE: {"approach": (-2.5, -4.5, -6.0), "amps": (0.02, 0.05, 0.09), "suction": (-4.0, -7.0, -9.0), "capacity": (0.0, -0.02, -0.05),
+          {ORIFICE: {"approach": (-2.5, -4.5, -6.0), "amps": (0.02, 0.05, 0.09), "suction": (-4.0, -7.0, -9.0), "suction_rise": (-1.0, -2.5, -3.0), "capacity": (0.0, -0.02, -0.05),
                      "split": (0.0, -0.013, -0.033)}},
           why="more liquid stands in the condenser: the line comes nearer to outdoors, the head and the amps go up"),
     Cause("restriction", "Liquid line restricted", "starved", 1.5, _starved((-3.0, -6.0, -9.0), (2.0, 6.0, 14.0)), _ORIFICE_STARVES,
@@ -116,7 +117,8 @@ CAUSES = (
     Cause("starving_valve", "Metering device starving", "starved", 2.0, _starved((-3.0, -6.0, -9.0), (0.0, 0.0, 0.0)), _ORIFICE_STARVES,
           why="liquid backs up and cools towards outdoors, with no drop along the line; the evaporator starves"),
     Cause("overfeeding", "Metering device overfeeding", "overfed", 1.5,
-          {"suction": (-4.0, -7.0, -9.0), "capacity": (0.0, -0.01, -0.03), "split": (0.0, -0.007, -0.02)}, {ORIFICE: {"approach": (2.0, 5.0, 8.0)}},
+          {"suction": (-4.0, -7.0, -9.0), "suction_rise": (-1.0, -2.0, -3.0), "capacity": (0.0, -0.01, -0.03), "split": (0.0, -0.007, -0.02)},
+          {ORIFICE: {"approach": (2.0, 5.0, 8.0)}},
           why="the suction line comes down to the evaporating temperature; behind an orifice, what floods the evaporator is missing in the condenser"),
     Cause("dirty_condenser", "Condenser dirty", "condenser", 6.0,
           {"capacity": LESS, "split": SPLIT, "approach": (5.0, 12.0, 22.0), "condenser_rise": (0.3, 0.65, 1.0), "amps": (0.06, 0.15, 0.3), "suction": (0.5, 1.0, 2.0)},

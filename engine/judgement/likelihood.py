@@ -5,38 +5,53 @@ themselves be off. What was seen multiplies in as a ratio. Everything here is nu
 """
 
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
 
-from engine.judgement.causes import BY_ID, CAUSES, HEALTHY, ORIFICE, TOGETHER, TOGETHER_SHARE, TXV, Cause
+from engine.judgement.causes import BY_ID, CAUSES, GROUPS, HEALTHY, ORIFICE, TOGETHER, TOGETHER_SHARE, TXV, Cause
 from engine.judgement.looks import ratio_of
-from engine.judgement.residuals import Residual, stacked
+from engine.judgement.residuals import KINDS, Residual, stacked
 from engine.uncertainty.propagation import K
 
 SIGN_DOUBT = 0.35  # of a shift, 95 %: signs are good to about a third
-WIDENING = 1.3  # of every standard deviation: what the model leaves out. The one figure set on simulated tuning visits.
+WIDENING = 1.15  # of every standard deviation: what the model leaves out. The one figure set on simulated tuning visits.
+READINGS = tuple(dict.fromkeys(cause.probe[0] for cause in CAUSES if cause.probe))
 LEVELS_OF_A_PAIR = (1, 2)  # moderate and severe stand for a pair
 
 
 @dataclass(frozen=True)
-class Hypothesis:
-    """One cause, or two, at one level on one metering device: its shifts of the residuals and their doubt, shapes (n,), and its prior."""
+class Hypotheses:
+    """Every hypothesis about residuals of these kinds on one metering device and motor, a row each: what follows from the signs alone.
 
-    causes: tuple[str, ...]
-    level: int
-    shift: np.ndarray
-    doubt: np.ndarray
-    prior: float
+    causes, levels: by row. shifts, squares: the signs and the squares of their doubt (rows, kinds). airflow: ln of the airflow's shift (rows,).
+    probes: error of each reading [°F] (rows, readings). prior: (rows,), adding up to 1.
+    """
+
+    causes: tuple[tuple[str, ...], ...]
+    levels: tuple[int, ...]
+    shifts: np.ndarray
+    squares: np.ndarray
+    airflow: np.ndarray
+    probes: np.ndarray
+    prior: np.ndarray
+    members: np.ndarray  # (rows, causes): 1 where a cause is in it
+    grouped: np.ndarray  # (rows, groups): 1 where one of a group is in it
 
 
 @dataclass(frozen=True)
 class Ranked:
-    """What the residuals and looks make of the causes. by_cause and by_group: probability, most likely first; hypotheses with their own."""
+    """What the residuals and looks make of the causes. by_cause and by_group: probability, most likely first.
+
+    hypotheses, weights: every hypothesis with its own; shifts and doubts: of the residuals under each, shapes (rows, residuals).
+    """
 
     by_cause: dict[str, float]
     by_group: dict[str, float]
-    hypotheses: tuple[Hypothesis, ...]
+    hypotheses: Hypotheses
     weights: np.ndarray
+    shifts: np.ndarray
+    doubts: np.ndarray
 
     @property
     def healthy(self) -> float:
@@ -44,72 +59,88 @@ class Ranked:
         return self.by_cause[HEALTHY]
 
 
-def hypotheses_for(residuals: list[Residual], device: str, motor: str) -> list[Hypothesis]:
-    """Every hypothesis about these residuals. device: a metering device; 'unknown' takes both, half each."""
+@cache
+def hypotheses_for(kinds: tuple[str, ...], device: str, motor: str) -> Hypotheses:
+    """Every hypothesis about residuals of these kinds. device: a metering device; 'unknown' takes both, half each."""
     devices = (device,) if device in (TXV, ORIFICE) else (TXV, ORIFICE)
-    total = sum(cause.prior for cause in CAUSES)
-    found = []
+    rows = []
     for of in devices:
-        one = {cause.id: _levels(cause, residuals, of, motor) for cause in CAUSES}
-        share = 1.0 / (total * len(devices))
+        one = {cause.id: [_row(cause, n, kinds, of, motor) for n in range(cause.levels)] for cause in CAUSES}
         for cause in CAUSES:
-            rows = one[cause.id]
-            found += [Hypothesis((cause.id,), n, s, d, share * cause.prior / len(rows)) for n, (s, d) in enumerate(rows)]
+            rows += [((cause.id,), n, *row, cause.prior / cause.levels) for n, row in enumerate(one[cause.id])]
         for first, second in TOGETHER:
-            rarer = TOGETHER_SHARE * min(BY_ID[first].prior, BY_ID[second].prior)
-            for n in LEVELS_OF_A_PAIR:
-                (s1, d1), (s2, d2) = one[first][n], one[second][n]
-                found.append(Hypothesis((first, second), n, s1 + s2, np.hypot(d1, d2), share * rarer / len(LEVELS_OF_A_PAIR)))
-    return found
+            rarer = TOGETHER_SHARE * min(BY_ID[first].prior, BY_ID[second].prior) / len(LEVELS_OF_A_PAIR)
+            both = [tuple(a + b for a, b in zip(one[first][n], one[second][n], strict=True)) for n in LEVELS_OF_A_PAIR]
+            rows += [((first, second), n, *row, rarer) for n, row in zip(LEVELS_OF_A_PAIR, both, strict=True)]
+    causes, levels, shifts, squares, airflow, probes, prior = zip(*rows, strict=True)
+    weight = np.array(prior)
+    members = np.array([[cause.id in row for cause in CAUSES] for row in causes], float)
+    grouped = np.array([[any(BY_ID[cause].group == group for cause in row) for group in GROUPS] for row in causes], float)
+    return Hypotheses(
+        causes,
+        levels,
+        np.array(shifts),
+        np.array(squares),
+        np.array(airflow),
+        np.array(probes),
+        weight / weight.sum(),
+        members,
+        grouped,
+    )
 
 
-def _levels(cause: Cause, residuals: list[Residual], device: str, motor: str) -> list[tuple[np.ndarray, np.ndarray]]:
-    signs, found = cause.signs_on(device, motor), []
-    for n in range(cause.levels):
-        shift = np.array([_shift(r, cause, signs, n) for r in residuals])
-        moved = np.abs(shift) > 1e-12
-        floor = np.array([r.kind.floor for r in residuals])
-        found.append((shift, np.where(moved, np.hypot(SIGN_DOUBT * shift, floor), 0.0) / K))
-    return found
-
-
-def _shift(r: Residual, cause: Cause, signs: dict[str, tuple[float, ...]], level: int) -> float:
-    """The shift of one residual under a cause. A guessed airflow that is too high shows in everything that rests on it."""
-    if cause.probe:
-        return cause.probe[1][level] * r.slopes.get(cause.probe[0], 0.0)
-    guessed = -signs["airflow"][level] * r.slopes.get("airflow", 0.0) if "airflow" in signs else 0.0
-    shift = (signs[r.kind.id][level] if r.kind.id in signs else 0.0) + guessed
-    return shift if r.lowest is None else max(shift, r.lowest)
+def _row(
+    cause: Cause, level: int, kinds: tuple[str, ...], device: str, motor: str
+) -> tuple[np.ndarray, np.ndarray, float, np.ndarray]:
+    """Shifts, squared doubts, airflow and probe errors of a cause at a level."""
+    signs = cause.signs_on(device, motor)
+    shift = np.array([signs[kind][level] if kind in signs else 0.0 for kind in kinds])
+    floor = np.array([KINDS[kind].floor for kind in kinds])
+    square = np.where(shift != 0.0, (SIGN_DOUBT * shift) ** 2 + floor**2, 0.0) / K**2
+    probe = np.array([cause.probe[1][level] if cause.probe and cause.probe[0] == reading else 0.0 for reading in READINGS])
+    return shift, square, signs["airflow"][level] if "airflow" in signs else 0.0, probe
 
 
 def rank(residuals: list[Residual], seen: dict[str, str], device: str, motor: str) -> Ranked:
     """Rank every cause by residuals and looks."""
-    hypotheses = hypotheses_for(residuals, device, motor)
-    log = np.log([h.prior * np.prod([ratio_of(seen, cause) for cause in h.causes]) for h in hypotheses])
+    of = hypotheses_for(tuple(r.kind.id for r in residuals), device, motor)
+    ratios = np.array([ratio_of(seen, cause.id) for cause in CAUSES])
+    log = np.log(of.prior) + of.members @ np.log(ratios)
+    shifts, doubts = shifts_of(of, residuals)
     if residuals:
         value, covariance = stacked(residuals)
-        log += log_likelihoods(
-            value, covariance, np.array([h.shift for h in hypotheses]), np.array([h.doubt for h in hypotheses])
-        )
+        log = log + log_likelihoods(value, covariance, shifts, doubts)
     weights = np.exp(log - log.max())
     weights /= weights.sum()
-    by_cause: dict[str, float] = {cause.id: 0.0 for cause in CAUSES}
-    by_group: dict[str, float] = {}
-    for h, w in zip(hypotheses, weights, strict=True):
-        for cause in h.causes:
-            by_cause[cause] += float(w)
-        for group in {BY_ID[cause].group for cause in h.causes}:
-            by_group[group] = by_group.get(group, 0.0) + float(w)
-    return Ranked(_sorted(by_cause), _sorted(by_group), tuple(hypotheses), weights)
+    by_cause = dict(zip((cause.id for cause in CAUSES), (weights @ of.members).tolist(), strict=True))
+    by_group = dict(zip(GROUPS, (weights @ of.grouped).tolist(), strict=True))
+    return Ranked(_sorted(by_cause), _sorted(by_group), of, weights, shifts, doubts)
+
+
+def shifts_of(of: Hypotheses, residuals: list[Residual]) -> tuple[np.ndarray, np.ndarray]:
+    """(shifts, doubts) of these residuals under each hypothesis. A guessed airflow, or a probe, that is wrong shows in all that rests on it."""
+    by_airflow = np.array([r.slopes.get("airflow", 0.0) for r in residuals])
+    by_probe = np.array([[r.slopes.get(reading, 0.0) for r in residuals] for reading in READINGS])
+    moved = of.probes @ by_probe - np.outer(of.airflow, by_airflow)
+    lowest = np.array([-np.inf if r.lowest is None else r.lowest for r in residuals])
+    shifts = np.maximum(of.shifts + moved, lowest)
+    floor = np.array([r.kind.floor for r in residuals])
+    squares = of.squares + np.where(np.abs(moved) > 1e-12, (SIGN_DOUBT * moved) ** 2 + floor**2, 0.0) / K**2
+    return shifts, np.sqrt(squares)
 
 
 def log_likelihoods(value: np.ndarray, covariance: np.ndarray, shifts: np.ndarray, doubts: np.ndarray) -> np.ndarray:
     """Log density of the residuals (n,) under each hypothesis, without the constant. covariance (n, n); shifts, doubts (h, n)."""
-    wide = WIDENING**2 * (covariance[None, :, :] + np.einsum("hi,ij->hij", doubts**2, np.eye(len(value))))
+    n = len(value)
+    wide = np.broadcast_to(covariance, (len(shifts), n, n)).copy()
+    wide[:, np.arange(n), np.arange(n)] += doubts**2
+    wide *= WIDENING**2
     off = value[None, :] - shifts
     lower = np.linalg.cholesky(wide)
-    solved = np.linalg.solve(lower, off[:, :, None])[:, :, 0]
-    return -0.5 * (solved**2).sum(axis=1) - np.log(np.diagonal(lower, axis1=1, axis2=2)).sum(axis=1)
+    solved = np.empty_like(off)
+    for i in range(n):  # forward substitution, every hypothesis at once
+        solved[:, i] = (off[:, i] - (lower[:, i, :i] * solved[:, :i]).sum(axis=1)) / lower[:, i, i]
+    return -0.5 * (solved**2).sum(axis=1) - np.log(lower[:, np.arange(n), np.arange(n)]).sum(axis=1)
 
 
 def _sorted(by: dict[str, float]) -> dict[str, float]:
