@@ -207,6 +207,7 @@ def _approach(round_: Round, air: RoundResult, liquid: float | None) -> Residual
         slopes,
         says,
         lowest=min(target - over, 0.0),
+        expected=over - target,
     )
 
 
@@ -229,7 +230,7 @@ def _suction(round_: Round, air: RoundResult, coil: float | None, out: float | N
         _minus(_clamp(round_, at), _parts(air, "expected_apparatus_dew_point_f")),
         f"{line:.1f} °F against {expected:.1f} °F",
     )
-    return Residual(KINDS["suction"], line - expected, pushes, spread, 3.0, slopes, says)
+    return Residual(KINDS["suction"], line - expected, pushes, spread, 3.0, slopes, says, expected=expected)
 
 
 # -- outdoors ---------------------------------------------------------------------------------------------------------------
@@ -258,8 +259,9 @@ def _condenser_rise(round_: Round, air: RoundResult) -> Residual | None:
     }
     says = f"{rise:.1f} °F against about {expected:.0f} °F"
     return Residual(
-        KINDS["condenser_rise"], log(rise / expected), pushes, log(high / low) / 2, 0.12, {"outdoor": -1.0 / rise}, says
-    )
+        KINDS["condenser_rise"], log(rise / expected), pushes, log(high / low) / 2, 0.12, {"outdoor": -1.0 / rise}, says,
+        expected=log(expected),
+    )  # fmt: skip
 
 
 def _amps(round_: Round, air: RoundResult) -> Residual | None:
@@ -282,8 +284,9 @@ def _amps(round_: Round, air: RoundResult) -> Residual | None:
     }
     says = f"{watts:,.0f} W against about {expected:,.0f} W"
     return Residual(
-        KINDS["amps"], log(watts / expected), pushes, spread, round_.rules.amps_tolerance_share / 2, {"outdoor": -0.012}, says
-    )
+        KINDS["amps"], log(watts / expected), pushes, spread, round_.rules.amps_tolerance_share / 2, {"outdoor": -0.012}, says,
+        expected=log(expected),
+    )  # fmt: skip
 
 
 # -- statics and ducts --------------------------------------------------------------------------------------------------------

@@ -65,6 +65,7 @@ GROUPS = {
     "return_duct": "The return draws other air",
     "supply_duct": "The air is warmed after the unit",
     "heat_on": "Heat is on inside the unit",
+    "plate": "The machine is not the plate's",
     "probe": "A probe is wrong",
 }
 LESS = (-0.05, -0.12, -0.25)  # capacity, by level
@@ -87,6 +88,22 @@ def _starved(approach: Levels, drop: Levels) -> dict[str, Levels]:
         "capacity": LESS, "split": SPLIT_STARVED, "suction": STARVED_TXV, "suction_rise": (1.0, 2.0, 3.0), "approach": approach, "liquid_drop": drop,
         "amps": DRAWS_LESS, "condenser_rise": GIVES_LESS,
     }  # fmt: skip
+
+
+def _size() -> dict[str, Levels]:
+    """Of a machine that is larger than its plate by x (ln): the airflow is, capacity is but for what more air alone would give, drops look small."""
+    steps = (-0.3, -0.16, 0.16, 0.3)
+    shares = {
+        "airflow": 1.0,
+        "capacity": 0.75,
+        "split": 0.55,
+        "amps": 1.0,
+        "filter_drop": -1.4,
+        "coil_drop": -1.8,
+        "return_drop": -1.9,
+        "supply_drop": -1.9,
+    }
+    return {kind: tuple(share * x for x in steps) for kind, share in shares.items()}
 
 
 _HOLDS = {CONSTANT_AIRFLOW: {"airflow": HELD, "suction": tuple(h * 15 for h in HELD), "approach": tuple(h * 3 for h in HELD)}}
@@ -143,6 +160,8 @@ CAUSES = (
           why="the air warms on its way to the register by more than a duct does"),
     Cause("heat_on", "Heat on inside the unit", "heat_on", 1.0, {"split": (-0.15, -0.35, -0.65), "capacity": (-0.11, -0.26, -0.48)},
           why="the plenum is warm and as dry as it should be: heat was added, the coil is fine"),
+    Cause("other_size", "The plate is another machine's", "plate", 2.0, _size(),
+          why="airflow, capacity and draw are all off by the same share, as if the machine were of another size"),
     Cause("outdoor_probe", "Outdoor probe in the sun", "probe", 1.5, probe=("outdoor", (5.0, 11.0, 20.0)),
           why="everything that rests on the outdoor air is off in the same direction"),
     Cause("liquid_clamp", "Liquid line clamp loose or in the wrong place", "probe", 1.5, probe=("liquid_line_outdoor", (-10.0, -5.5, -2.5, 4.0)),

@@ -3,10 +3,12 @@
 Sources that move two indicators are what makes them move together: the covariance follows, and a reading that counts twice counts once.
 """
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from math import hypot
 
 import numpy as np
 
+from engine.constants import MODEL_SLOPE_SPREAD
 from engine.uncertainty.propagation import K
 
 
@@ -39,6 +41,7 @@ class Residual:
     far the same sound unit scatters from visit to visit, for a comparison with its baseline. slopes: reading -> change of the residual for one °F
     of error in it; and 'airflow' -> for one unit of ln airflow assumed too high, where the airflow is a guess.
     says: measured and expected, as words. lowest: what no cause of the machine can bring it under (a liquid line is never below outdoors).
+    expected: what the residual is taken from, in its unit, so that a baseline knows how far the model itself has moved since.
     """
 
     kind: Kind
@@ -49,6 +52,7 @@ class Residual:
     slopes: dict[str, float] = field(default_factory=dict)
     says: str = ""
     lowest: float | None = None
+    expected: float = 0.0
 
 
 def against_baseline(now: list[Residual], then: list[Residual], lasting: tuple[str, ...]) -> list[Residual]:
@@ -63,18 +67,9 @@ def against_baseline(now: list[Residual], then: list[Residual], lasting: tuple[s
         pushes = {s: r.pushes.get(s, 0.0) - was.pushes.get(s, 0.0) for s in lasting if s in r.pushes or s in was.pushes}
         pushes |= {s: p for s, p in r.pushes.items() if s not in lasting}
         pushes |= {f"{s}, baseline": p for s, p in was.pushes.items() if s not in lasting}
-        found.append(
-            Residual(
-                r.kind,
-                r.value - was.value,
-                pushes,
-                r.repeat_u95,
-                r.repeat_u95,
-                r.slopes,
-                f"{r.says}, against its baseline",
-                r.lowest,
-            )
-        )
+        repeat = hypot(r.repeat_u95, MODEL_SLOPE_SPREAD.value * (r.expected - was.expected))
+        off = {"value": r.value - was.value, "pushes": pushes, "model_u95": repeat, "repeat_u95": repeat}
+        found.append(replace(r, **off, says=f"{r.says}, against its baseline"))
     return found
 
 
