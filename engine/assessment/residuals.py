@@ -38,9 +38,9 @@ from engine.constants import (
 from engine.expected.cooling import power_fraction
 from engine.judgement.residuals import KINDS, Residual
 from engine.readings.round import Round
-from engine.readings.vocabulary import HUMIDITY_QUANTITIES
 from engine.refrigerant import charge, lines
 from engine.uncertainty.sources import split_offset
+from engine.wording import airflow, capacity, difference, signed_difference, temperature
 
 NO_GUESS = 0.05  # of anything: below it a logarithm says nothing
 
@@ -80,7 +80,8 @@ def _carried(round_: Round, air: RoundResult, kind: str, off: str, scale: float,
     if not _measured(round_):
         slopes["airflow"] = pushes.pop("airflow_method", 0.0) / _accuracy(round_)
         pushes["airflow_of_sound_systems"] = slopes["airflow"] * AIRFLOW_SPREAD_SOUND.value
-    says = f"{air[measured].value:.4g} against {air[expected].value:.4g} {air[measured].unit}"
+    said = difference if kind == "split" else capacity
+    says = f"{said(air[measured].value)} against {said(air[expected].value)}"
     return Residual(KINDS[kind], air[off].value / scale, pushes, 0.02, 0.03, slopes, says)
 
 
@@ -128,7 +129,7 @@ def _airflow(round_: Round, air: RoundResult) -> Residual:
         AIRFLOW_SPREAD_SOUND.value,
         0.05,
         {},
-        f"{flow.value:.0f} CFM/ton; {usual:.0f} is usual",
+        f"{airflow(flow.value)}; {usual:.0f} is usual",
     )
 
 
@@ -166,13 +167,13 @@ def _lines(round_: Round, air: RoundResult) -> list[Residual | None]:
     found: list[Residual | None] = [_approach(round_, air, liquid)]
     if liquid is not None and indoor is not None:
         pushes = _minus(_clamp(round_, "liquid_line_outdoor"), _clamp(round_, "liquid_line_indoor"))
-        says = f"{liquid:.1f} °F outdoors, {indoor:.1f} °F at the metering device"
+        says = f"{temperature(liquid)} outdoors, {temperature(indoor)} at the metering device"
         found.append(Residual(KINDS["liquid_drop"], liquid - indoor - 0.5, pushes, 1.8, 1.0, {"liquid_line_outdoor": 1.0}, says))
     if coil is not None or out is not None:
         found.append(_suction(round_, air, coil, out))
     if coil is not None and out is not None:
         pushes = _minus(_clamp(round_, "suction_line_outdoor"), _clamp(round_, "suction_line_indoor"))
-        says = f"{coil:.1f} °F at the coil, {out:.1f} °F outdoors"
+        says = f"{temperature(coil)} at the coil, {temperature(out)} outdoors"
         found.append(
             Residual(
                 KINDS["suction_rise"],
@@ -196,7 +197,7 @@ def _approach(round_: Round, air: RoundResult, liquid: float | None) -> Residual
     over = lines.condensing_over_ambient_f(efficiency, _load(round_, air), round_.rules)
     spread = hypot(CONDENSING_OVER_AMBIENT_SPREAD.value * (1.0 if plate.seer else 2.0), SUBCOOLING_SPREAD.value)
     pushes = _minus(_clamp(round_, "liquid_line_outdoor"), _outdoor_sources(air))
-    says = f"{liquid - outdoor:.1f} °F against {over - target:.1f} °F"
+    says = f"{signed_difference(liquid - outdoor)} against {signed_difference(over - target)}"
     slopes = {"liquid_line_outdoor": 1.0, "outdoor": -1.0}
     return Residual(
         KINDS["approach"],
@@ -228,7 +229,7 @@ def _suction(round_: Round, air: RoundResult, coil: float | None, out: float | N
     slopes = {} if coil is not None else {"suction_line_outdoor": 1.0}
     pushes, says = (
         _minus(_clamp(round_, at), _parts(air, "expected_apparatus_dew_point_f")),
-        f"{line:.1f} °F against {expected:.1f} °F",
+        f"{temperature(line)} against {temperature(expected)}",
     )
     return Residual(KINDS["suction"], line - expected, pushes, spread, 3.0, slopes, says, expected=expected)
 
@@ -257,7 +258,7 @@ def _condenser_rise(round_: Round, air: RoundResult) -> Residual | None:
     pushes = {s: -p / rise for s, p in _outdoor_sources(air).items()} | {
         "repeat condenser_air_out": DRY_BULB_REPEATABILITY.value * 2 / rise
     }
-    says = f"{rise:.1f} °F against about {expected:.0f} °F"
+    says = f"{difference(rise)} against about {difference(expected, 0)}"
     return Residual(
         KINDS["condenser_rise"], log(rise / expected), pushes, log(high / low) / 2, 0.12, {"outdoor": -1.0 / rise}, says,
         expected=log(expected),
@@ -345,11 +346,6 @@ def _ducts(round_: Round) -> list[Residual | None]:
         same = one.instrument and one.instrument == other.instrument
         pushes = {f"pair {kind}": 0.42 if same else 1.27}
         slopes = {"return": 1.0} if kind == "grille_to_unit" else {"supply": -1.0}
-        says = f"{one.value:.1f} °F, then {other.value:.1f} °F"
+        says = f"{temperature(one.value)}, then {temperature(other.value)}"
         found.append(Residual(KINDS[kind], other.value - one.value - usual, pushes, spread, 1.0, slopes, says))
     return found
-
-
-def has_humidity(round_: Round) -> bool:
-    """Whether both ends of the unit's air have a humidity."""
-    return all(round_.reading(place, *HUMIDITY_QUANTITIES) for place in ("return_unit", "supply_plenum"))

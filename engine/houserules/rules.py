@@ -7,7 +7,7 @@ from dataclasses import dataclass, fields
 
 from engine.errors import EngineError
 
-VERSION = "2"
+VERSION = "3"
 
 
 @dataclass(frozen=True)
@@ -27,6 +27,8 @@ class Rule:
 RULES = (
     Rule("split_school", "Expected temperature split", "", "computed", ("computed", "flat", "climate", "return_air"),
          "A flat band condemns a healthy unit drying a humid house and passes one a third short in dry, high air."),
+    Rule("gauge_school", "When a check without gauges fails", "", "air_first", ("air_first", "at_once"),
+         "Clean and prove the air first: most failures end there. Some connect at once. Common practice."),
     Rule("settle_minutes", "Running before a reading counts", "min", 15.0, (5.0, 10.0, 15.0),
          "10 to 15 minutes after start and after every change; some settle for 5. Common practice."),
     Rule("least_outdoor_f", "Cooling is judged from this outdoor temperature up", "°F", 65.0, (60.0, 65.0),
@@ -84,6 +86,7 @@ class HouseRules:
     """One shop's choices. Units as in RULES."""
 
     split_school: str = "computed"
+    gauge_school: str = "air_first"
     settle_minutes: float = 15.0
     least_outdoor_f: float = 65.0
     split_tolerance_f: float = 3.0

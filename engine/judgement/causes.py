@@ -86,7 +86,7 @@ def _air(**part: Levels) -> dict[str, Levels]:
 def _starved(approach: Levels, drop: Levels) -> dict[str, Levels]:
     return {
         "capacity": LESS, "split": SPLIT_STARVED, "suction": STARVED_TXV, "suction_rise": (1.0, 2.0, 3.0), "approach": approach, "liquid_drop": drop,
-        "amps": DRAWS_LESS, "condenser_rise": GIVES_LESS,
+        "amps": DRAWS_LESS, "condenser_rise": GIVES_LESS, "superheat": STARVED_TXV,
     }  # fmt: skip
 
 
@@ -107,7 +107,8 @@ def _size() -> dict[str, Levels]:
 
 
 _HOLDS = {CONSTANT_AIRFLOW: {"airflow": HELD, "suction": tuple(h * 15 for h in HELD), "approach": tuple(h * 3 for h in HELD)}}
-_ORIFICE_STARVES = {ORIFICE: {"suction": STARVED_ORIFICE}}
+_ORIFICE_STARVES = {ORIFICE: {"suction": STARVED_ORIFICE, "superheat": STARVED_ORIFICE}}
+_BACKS_UP = {"subcooling": (2.0, 5.0, 8.0)}
 # fmt: off
 CAUSES = (
     Cause(HEALTHY, "Nothing wrong that shows", HEALTHY, 28.0),
@@ -122,20 +123,22 @@ CAUSES = (
     Cause("high_airflow", "Airflow high", "high_airflow", 2.0, {"airflow": (0.15, 0.25, 0.4), "suction": (1.0, 2.0, 3.0)},
           why="more air than the coil can dry"),
     Cause("undercharge", "Low on charge", "charge_low", 6.0,
-          _starved((3.5, 5.5, 3.5), (0.0, 0.5, 1.5)), {ORIFICE: {"suction": STARVED_ORIFICE, "approach": (2.0, 2.0, -1.0)}},
+          _starved((3.5, 5.5, 3.5), (0.0, 0.5, 1.5)) | {"subcooling": (-5.0, -9.0, -10.0)},
+          {ORIFICE: {"suction": STARVED_ORIFICE, "superheat": STARVED_ORIFICE, "approach": (2.0, 2.0, -1.0)}},
           why="subcooling goes first, so the liquid line rises over outdoors; then the evaporator starves"),
     Cause("overcharge", "Overcharged", "charge_high", 3.0,
-          {"approach": (-4.0, -6.5, -8.5), "amps": (0.03, 0.06, 0.12), "capacity": (0.01, 0.0, -0.02)},
-          {ORIFICE: {"approach": (-2.5, -4.5, -6.0), "amps": (0.02, 0.05, 0.09), "suction": (-4.0, -7.0, -9.0), "suction_rise": (-1.0, -2.5, -3.0), "capacity": (0.0, -0.02, -0.05),
+          {"approach": (-4.0, -6.5, -8.5), "amps": (0.03, 0.06, 0.12), "capacity": (0.01, 0.0, -0.02), "subcooling": (6.0, 10.0, 16.0)},
+          {ORIFICE: {"approach": (-2.5, -4.5, -6.0), "amps": (0.02, 0.05, 0.09), "suction": (-4.0, -7.0, -9.0), "suction_rise": (-1.0, -2.5, -3.0), "superheat": (-4.0, -7.0, -9.0),
+                     "subcooling": (4.0, 7.0, 11.0), "capacity": (0.0, -0.02, -0.05),
                      "split": (0.0, -0.013, -0.033)}},
           why="more liquid stands in the condenser: the line comes nearer to outdoors, the head and the amps go up"),
-    Cause("restriction", "Liquid line restricted", "starved", 1.5, _starved((-3.0, -6.0, -9.0), (2.0, 6.0, 14.0)), _ORIFICE_STARVES,
+    Cause("restriction", "Liquid line restricted", "starved", 1.5, _starved((-3.0, -6.0, -9.0), (2.0, 6.0, 14.0)) | _BACKS_UP, _ORIFICE_STARVES,
           why="liquid backs up before the spot and cools towards outdoors; the line drops across it; the evaporator starves"),
-    Cause("starving_valve", "Metering device starving", "starved", 2.0, _starved((-3.0, -6.0, -9.0), (0.0, 0.0, 0.0)), _ORIFICE_STARVES,
+    Cause("starving_valve", "Metering device starving", "starved", 2.0, _starved((-3.0, -6.0, -9.0), (0.0, 0.0, 0.0)) | _BACKS_UP, _ORIFICE_STARVES,
           why="liquid backs up and cools towards outdoors, with no drop along the line; the evaporator starves"),
     Cause("overfeeding", "Metering device overfeeding", "overfed", 1.5,
-          {"suction": (-4.0, -7.0, -9.0), "suction_rise": (-1.0, -2.0, -3.0), "capacity": (0.0, -0.01, -0.03), "split": (0.0, -0.007, -0.02)},
-          {ORIFICE: {"approach": (2.0, 5.0, 8.0)}},
+          {"suction": (-4.0, -7.0, -9.0), "suction_rise": (-1.0, -2.0, -3.0), "superheat": (-4.0, -7.0, -9.0), "capacity": (0.0, -0.01, -0.03), "split": (0.0, -0.007, -0.02)},
+          {ORIFICE: {"approach": (2.0, 5.0, 8.0), "subcooling": (-2.0, -5.0, -8.0)}},
           why="the suction line comes down to the evaporating temperature; behind an orifice, what floods the evaporator is missing in the condenser"),
     Cause("dirty_condenser", "Condenser dirty", "condenser", 6.0,
           {"capacity": LESS, "split": SPLIT, "approach": (5.0, 12.0, 22.0), "condenser_rise": (0.3, 0.65, 1.0), "amps": (0.06, 0.15, 0.3), "suction": (0.5, 1.0, 2.0)},
@@ -146,11 +149,11 @@ CAUSES = (
           {ORIFICE: {"suction": (-1.0, -2.0, -4.0)}},
           why="less air takes the heat: it leaves hotter, the liquid line and the amps go up"),
     Cause("non_condensables", "Non-condensables", "condenser", 0.8,
-          {"approach": (1.0, 3.0, 5.0), "amps": (0.04, 0.1, 0.2), "capacity": (-0.02, -0.05, -0.1), "split": (-0.013, -0.033, -0.066)},
+          {"approach": (1.0, 3.0, 5.0), "subcooling": (2.0, 5.0, 9.0), "amps": (0.04, 0.1, 0.2), "capacity": (-0.02, -0.05, -0.1), "split": (-0.013, -0.033, -0.066)},
           why="gas that will not condense adds its own pressure: amps up with the condenser's air as it should be"),
     Cause("weak_compressor", "Compressor weak", "compressor", 1.5,
-          {"capacity": LESS, "split": SPLIT, "suction": (2.0, 5.0, 10.0), "approach": (-0.3, -0.7, -1.5), "amps": (-0.03, -0.07, -0.14), "condenser_rise": GIVES_LESS},
-          {ORIFICE: {"suction": (1.0, 2.5, 5.0)}},
+          {"capacity": LESS, "split": SPLIT, "suction": (2.0, 5.0, 10.0), "approach": (-0.3, -0.7, -1.5), "amps": (-0.03, -0.07, -0.14), "condenser_rise": GIVES_LESS, "subcooling": (-1.0, -2.0, -4.0)},
+          {ORIFICE: {"suction": (1.0, 2.5, 5.0), "superheat": (-2.0, -4.0, -7.0)}},
           why="it pumps less: suction warmer, less heat, less draw, with the liquid line about where it was"),
     Cause("return_leak", "Return leak from a hot space", "return_duct", 3.0, {"grille_to_unit": (2.5, 5.5, 9.0)},
           why="the air at the unit is warmer than at the grille"),

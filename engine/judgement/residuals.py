@@ -14,23 +14,27 @@ from engine.uncertainty.propagation import K
 
 @dataclass(frozen=True)
 class Kind:
-    """One kind of indicator: what it is called, its unit as printed, and how far a cause's shift may be off beside a third of itself (95 %)."""
+    """One kind of indicator: what it is called, its unit, how far a cause's shift may be off beside a third of itself, and how far sound units
+    scatter about what is expected with ordinary instruments (both 95 %): what a reading not yet taken would be worth."""
 
     id: str
     label: str
     unit: str
     floor: float
+    scatter: float
 
 
-# fmt: off
 KINDS = {kind.id: kind for kind in (
-    Kind("split", "Split at this airflow", "share", 0.04), Kind("capacity", "Capacity", "share", 0.04), Kind("airflow", "Airflow", "ln", 0.06),
-    Kind("approach", "Approach", "°F", 2.0), Kind("suction", "Suction line at the coil", "°F", 4.0), Kind("suction_rise", "Rise along the suction line", "°F", 3.0),
-    Kind("liquid_drop", "Drop along the liquid line", "°F", 1.0), Kind("condenser_rise", "Condenser air rise", "ln", 0.1), Kind("amps", "Compressor's draw", "ln", 0.06),
-    Kind("filter_drop", "Filter drop", "ln", 0.3), Kind("coil_drop", "Coil drop", "ln", 0.3), Kind("return_drop", "Return duct", "ln", 0.4),
-    Kind("supply_drop", "Supply duct", "ln", 0.4), Kind("grille_to_unit", "Unit over grille", "°F", 1.0), Kind("unit_to_register", "Register over plenum", "°F", 1.0),
-)}
-# fmt: on
+    Kind("split", "Split at this airflow", "share", 0.04, 0.1), Kind("capacity", "Capacity", "share", 0.04, 0.13),
+    Kind("airflow", "Airflow", "ln", 0.06, 0.14), Kind("approach", "Approach", "°F", 2.0, 6.0),
+    Kind("suction", "Suction line at the coil", "°F", 4.0, 7.2), Kind("suction_rise", "Rise along the suction line", "°F", 3.0, 4.3),
+    Kind("liquid_drop", "Drop along the liquid line", "°F", 1.0, 2.3), Kind("condenser_rise", "Condenser air rise", "ln", 0.1, 0.5),
+    Kind("amps", "Compressor's draw", "ln", 0.06, 0.36), Kind("filter_drop", "Filter drop", "ln", 0.3, 0.72),
+    Kind("coil_drop", "Coil drop", "ln", 0.3, 0.72), Kind("return_drop", "Drop of the return duct", "ln", 0.4, 0.72),
+    Kind("supply_drop", "Drop of the supply duct", "ln", 0.4, 0.72), Kind("grille_to_unit", "Unit over grille", "°F", 1.0, 2.1),
+    Kind("unit_to_register", "Register over plenum", "°F", 1.0, 2.6), Kind("superheat", "Superheat, by gauge", "°F", 3.0, 5.2),
+    Kind("subcooling", "Subcooling, by gauge", "°F", 2.0, 3.4),
+)}  # fmt: skip
 
 
 @dataclass(frozen=True)

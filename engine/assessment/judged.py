@@ -1,0 +1,137 @@
+"""The judgement in words: what is wrong and why, the gauge decision, what to do, what to measure next; and what a fix has changed."""
+
+from dataclasses import dataclass, replace
+from math import hypot
+
+from engine.assessment.actions import Action, by_cause
+from engine.assessment.diagnosis import FAULT, OPEN, SOUND, WITHHELD, Diagnosis
+from engine.assessment.result import RoundResult
+from engine.judgement.causes import BY_ID, CONSTANT_AIRFLOW, GROUPS, TXV
+from engine.judgement.evidence import Evidence, evidence
+from engine.judgement.gauges import Case, GaugeDecision, gauge_decision
+from engine.judgement.indicators import IN_RANGE
+from engine.judgement.next_step import Advice, next_steps
+from engine.judgement.verdict import ATTENTION, FINE, Verdict
+from engine.readings.round import Round
+from engine.uncertainty.propagation import K
+from engine.wording import listed, share
+
+SHOWN, LEAST_SHOWN, STEPS = 4, 0.05, 3
+MOVED = 2.0  # standard deviations of a change between two rounds
+
+
+@dataclass(frozen=True)
+class Judged:
+    """A diagnosis with its words. causes: the likeliest with their evidence; split_by: the step that would tell the group's causes apart, or None."""
+
+    diagnosis: Diagnosis
+    headline: str
+    causes: tuple[Evidence, ...]
+    gauges: GaugeDecision
+    to_do: tuple[Action, ...]
+    steps: tuple[Advice, ...]
+    split_by: Advice | None
+
+
+def judged(round_: Round, air: RoundResult, diagnosis: Diagnosis) -> Judged:
+    """The words of a diagnosis. air: the round's air side."""
+    ranked, residuals = diagnosis.ranked, list(diagnosis.residuals)
+    likeliest = [c for c, p in ranked.by_cause.items() if p >= LEAST_SHOWN][:SHOWN] or list(ranked.by_cause)[:1]
+    causes = tuple(evidence(c, ranked, residuals, round_.observations) for c in likeliest)
+    have = tuple(r.kind.id for r in residuals)
+    plate = round_.equipment
+    steps = tuple(next_steps(ranked, have, round_.observations, plate.metering_device, plate.blower_motor))
+    if diagnosis.state == SOUND:
+        steps = tuple(s for s in steps if s.step.id != "pressures")
+    to_do = by_cause(ranked.by_cause) if diagnosis.state in (FAULT, OPEN) else ()
+    return Judged(
+        diagnosis, _headline(diagnosis), causes, _gauges(round_, air, diagnosis), to_do, steps[:STEPS], _splits(diagnosis, steps)
+    )
+
+
+def _headline(d: Diagnosis) -> str:
+    if d.state == FAULT:
+        return f"{BY_ID[d.cause].label if d.cause else GROUPS[d.group]}."
+    return {SOUND: "Nothing wrong that shows.", OPEN: "Can't tell yet.", WITHHELD: "No verdict yet."}[d.state]
+
+
+def _gauges(round_: Round, air: RoundResult, d: Diagnosis) -> GaugeDecision:
+    outdoor, liquid = round_.value("outdoor", "dry_bulb"), round_.value("liquid_line_outdoor", "temperature")
+    margin = hypot(round_.line_u95_f("liquid_line_outdoor"), 1.0)
+    below = None not in (outdoor, liquid) and liquid < outdoor - margin
+    measured = any(r.kind.id == "airflow" for r in d.residuals)
+    proved = measured and air.indicator("airflow").state == IN_RANGE
+    return gauge_decision(Case(d.state, d.group, proved, below, round_.observations, round_.rules))
+
+
+def _splits(d: Diagnosis, steps: tuple[Advice, ...]) -> Advice | None:
+    """The step that would say which cause of the group it is, when that is not told."""
+    return next((s for s in steps if s.step.id != "pressures"), None) if d.state == FAULT and not d.cause else None
+
+
+def verdict_by(judged_: Judged, first: Verdict) -> Verdict:
+    """The verdict with the judgement in it: a cause found replaces what the air side alone said; a sound air side with a fault elsewhere is no fine one."""
+    d = judged_.diagnosis
+    if d.state == WITHHELD or first.kind == WITHHELD:
+        return first
+    if d.state == FAULT and not (first.rule in ("airflow_low", "split_high") and d.group == "low_airflow"):
+        says = f"{judged_.causes[0].why[:1].upper()}{judged_.causes[0].why[1:]}. {how_sure(d.probability)}"
+        return Verdict(f"cause:{d.cause or d.group}", ATTENTION, judged_.headline, says, _next_words(judged_, first))
+    if d.state != SOUND and first.kind == FINE:
+        return replace(first, next_step=_next_words(judged_, first))
+    return first
+
+
+def _next_words(judged_: Judged, first: Verdict) -> str:
+    if judged_.to_do and judged_.diagnosis.cause:
+        return f"{listed([a.label for a in judged_.to_do[:2]])}; then settle and read again."
+    return f"{judged_.steps[0].step.label}." if judged_.steps else first.next_step
+
+
+def how_sure(probability: float) -> str:
+    """A probability in words, with its number."""
+    word = next(
+        word
+        for least, word in ((0.97, "All but certain"), (0.85, "Very likely"), (0.6, "Likely"), (0.0, "Perhaps"))
+        if probability >= least
+    )
+    return f"{word}, {share(min(probability, 0.99))}."
+
+
+def unseen(round_: Round, diagnosis: Diagnosis) -> tuple[str, ...]:
+    """What these readings cannot show, whatever they say: the standing blind spots, and those of what was not read."""
+    have, found = {r.kind.id for r in diagnosis.residuals}, []
+    if "approach" not in have:
+        found.append("Charge and condenser hardly show without the liquid line and the outdoor air.")
+    if "airflow" not in have:
+        found.append("The airflow is a guess: low airflow and a cold coil look alike.")
+    if round_.equipment.metering_device in (TXV, "unknown"):
+        found.append("A TXV hides a slight loss of charge, and a slight overcharge hides in the spread of sound units.")
+    if round_.equipment.blower_motor == CONSTANT_AIRFLOW:
+        found.append("A constant-airflow motor hides a loading filter or coil: read watts and statics.")
+    return tuple(found)
+
+
+def after_fix(before: Diagnosis, after: Diagnosis, done: tuple[str, ...]) -> list[str]:
+    """What a fix has changed, whether it should have, and what is better than possible. done: ids of the actions in between."""
+    was, found = {r.kind.id: r for r in before.residuals}, []
+    meant = {c for c, cause in BY_ID.items() if any(a.id in done for a in by_cause({c: 1.0}))}
+    touched = {kind for c in meant for kind in BY_ID[c].signs}
+    for now in after.residuals:
+        then = was.get(now.kind.id)
+        if then is None:
+            continue
+        spread = hypot(now.repeat_u95, 0.5 * sum(p * p for p in now.pushes.values()) ** 0.5) / K
+        moved = now.value - then.value
+        if abs(moved) < MOVED * spread:
+            if now.kind.id in touched and abs(then.value) > MOVED * spread:
+                found.append(f"{now.kind.label} did not move ({now.says}): what was done is not what held it.")
+            continue
+        better = abs(now.value) < abs(then.value)
+        text = f"{now.kind.label} moved {'towards' if better else 'away from'} what is expected ({then.says}; now {now.says})"
+        found.append(f"{text}{', as it should' if better and now.kind.id in touched else '' if better else ': look again'}.")
+        if now.kind.id in ("capacity", "split") and now.value > 2 * now.model_u95:
+            found.append(f"{now.kind.label} is better than possible: doubt the readings.")
+    if before.group and after.state == SOUND:
+        found.append("Nothing out of line any more.")
+    return found
