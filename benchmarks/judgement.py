@@ -118,7 +118,8 @@ def table(rows: list[Score], how: str) -> Iterator[str]:
             continue
         count, n = Counter(s.outcome for s in here), len(here)
         shares = [f"{100 * count[o] / n:.1f}" for o in (RIGHT, GROUP, WRONG, ALARM, MISSED, OPEN)]
-        yield f"| {how} | {severity} | {n} | {' | '.join(shares)} | {100 * sum(s.first_right for s in here) / n:.1f} | {100 * sum(s.harmful for s in here) / n:.1f} |"
+        shares += [f"{100 * sum(getattr(s, name) for s in here) / n:.1f}" for name in ("first_right", "harmful")]
+        yield f"| {how} | {severity} | {n} | {' | '.join(shares)} |"
 
 
 def calibration(rows: list[Score], how: str) -> tuple[float, list[str]]:
@@ -139,9 +140,9 @@ def report(plain: list[Score], shifted: list[Score], count: int, seed: int) -> s
     ways = [how + more for how in SETS for more in ("", ", baseline")] + ["rule of thumb"]
     lines = [
         "# How often the judgement is right", "",
-        f"{count} simulated visits (seed {seed}; {count} more of the shifted plant), a fault in seven of ten, one at a time; those with two at once are left out. "
-        "Percent of the visits of a line. *Missed*: called sound. *Right first*: the likeliest cause or group is the true one. *Harmful*: charge advice where the "
-        "charge is right, or the wrong way round. Made by `python -m benchmarks.judgement --write`.", "",
+        f"{count} simulated visits (seed {seed}; {count} more of the shifted plant), a fault in seven of ten, one at a time; those with two are left out. "
+        "Percent of the visits of a line. *Missed*: called sound. *Right first*: the likeliest cause or group is the true one. *Harmful*: charge advice where "
+        "the charge is right, or the wrong way round. Made by `python -m benchmarks.judgement --write`.", "",
     ]  # fmt: skip
     for title, rows in (
         ("The plant as it is", plain),
@@ -171,7 +172,8 @@ def speed(seed: int, visits: int = 300) -> str:
     for round_, air in zip(rounds, airs, strict=True):
         diagnose(round_, air)
     alone = time.perf_counter() - began
-    return f"Air side {1000 * sides / visits:.2f} ms, judgement {1000 * alone / visits:.2f} ms, ratio {alone / sides:.2f}; 10,000 judgements: {10000 * alone / visits:.1f} s."
+    each = f"Air side {1000 * sides / visits:.2f} ms, judgement {1000 * alone / visits:.2f} ms, ratio {alone / sides:.2f}"
+    return f"{each}; 10,000 judgements: {10000 * alone / visits:.1f} s."
 
 
 def main() -> None:

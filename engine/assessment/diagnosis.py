@@ -52,7 +52,8 @@ def diagnose(round_: Round, air: RoundResult | None = None, baseline: Round | No
     found, residuals = _residuals(round_, air)
     if baseline is not None:
         residuals = against_baseline(residuals, _residuals(baseline)[1], _lasting(round_, baseline))
-    ranked = rank(residuals, _seen(round_), round_.equipment.metering_device, round_.equipment.blower_motor)
+    excluded = ("other_size",) if baseline is not None else ()
+    ranked = rank(residuals, _seen(round_), round_.equipment.metering_device, round_.equipment.blower_motor, excluded)
     withheld = found.withheld
     contradicted = any(f.withholds for f in found.findings)
     if withheld or contradicted:
@@ -76,8 +77,7 @@ def concluded(ranked: Ranked, residuals: list[Residual]) -> Diagnosis:
 
 def _residuals(round_: Round, air: RoundResult | None = None) -> tuple[RoundResult, list[Residual]]:
     """The air side with the airflow measured, or the stated guess from nominal tons where none was, and the residuals on it."""
-    if round_.reading("blower", "airflow") is None or air is None:
-        round_, _, _ = with_weighed_airflow(round_)
+    round_, _, _ = with_weighed_airflow(round_)
     if round_.reading("blower", "airflow") is None:
         guess = Reading("blower", "airflow", nominal_guess_cfm(round_.equipment.nominal_tons), method="nominal_guess")
         round_, air = replace(round_, readings=(*round_.readings, guess)), None

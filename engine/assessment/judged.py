@@ -8,13 +8,13 @@ from engine.assessment.diagnosis import FAULT, OPEN, SOUND, WITHHELD, Diagnosis
 from engine.assessment.result import RoundResult
 from engine.judgement.causes import BY_ID, CONSTANT_AIRFLOW, GROUPS, TXV
 from engine.judgement.evidence import Evidence, evidence
-from engine.judgement.gauges import Case, GaugeDecision, gauge_decision
+from engine.judgement.gauges import IN_THE_CIRCUIT, WARRANTED, Case, GaugeDecision, gauge_decision
 from engine.judgement.indicators import IN_RANGE
 from engine.judgement.next_step import Advice, next_steps
 from engine.judgement.verdict import ATTENTION, FINE, Verdict
 from engine.readings.round import Round
 from engine.uncertainty.propagation import K
-from engine.wording import listed, share
+from engine.wording import share
 
 SHOWN, LEAST_SHOWN, STEPS = 4, 0.05, 3
 MOVED = 2.0  # standard deviations of a change between two rounds
@@ -83,8 +83,11 @@ def verdict_by(judged_: Judged, first: Verdict) -> Verdict:
 
 
 def _next_words(judged_: Judged, first: Verdict) -> str:
+    if judged_.gauges.decides == WARRANTED and judged_.diagnosis.group in IN_THE_CIRCUIT:
+        leak = " Look for the leak before anything is added." if judged_.diagnosis.group == "charge_low" else ""
+        return f"Superheat and subcooling by gauge, by licensed people.{leak}"
     if judged_.to_do and judged_.diagnosis.cause:
-        return f"{listed([a.label for a in judged_.to_do[:2]])}; then settle and read again."
+        return f"{' or '.join([a.label for a in judged_.to_do[:2]])}; then settle and read again."
     return f"{judged_.steps[0].step.label}." if judged_.steps else first.next_step
 
 

@@ -10,6 +10,8 @@ from collections.abc import Iterator
 from itertools import pairwise
 from pathlib import Path
 
+from engine.assessment.diagnosis import diagnose
+from engine.assessment.judged import judged
 from engine.assessment.whole import assess_whole, baseline_obstacles, rounds_agree
 from engine.bundle.answer import whole_answer_of
 from engine.bundle.reading import BundleError, Visit, visit_of
@@ -38,7 +40,9 @@ def _answer(line: int, visit: Visit) -> dict:
         except EngineError as error:
             answer.setdefault("error", {"field": name, "message": str(error)})
         else:
-            answer["rounds"].append({"name": name, **whole_answer_of(whole, baseline_obstacles(round_, whole.air))})
+            found = diagnose(round_, whole.air, visit.baseline)
+            words = judged(round_, whole.air, found) if found else None
+            answer["rounds"].append({"name": name, **whole_answer_of(whole, baseline_obstacles(round_, whole.air), words)})
     for (_, first), (_, second) in pairwise(visit.rounds):
         answer.setdefault("rounds_disagree", []).extend(rounds_agree(first, second))
     return answer

@@ -2,9 +2,11 @@
 
 from dataclasses import asdict
 
+from engine.assessment.judged import Judged, verdict_by
 from engine.assessment.result import RoundResult
 from engine.assessment.whole import Whole
 from engine.judgement.indicators import Indicator
+from engine.judgement.next_step import Advice
 from engine.uncertainty.estimate import Estimate, Predicted
 
 SHARES_SHOWN = 4
@@ -29,11 +31,12 @@ def answer_of(result: RoundResult) -> dict:
     }
 
 
-def whole_answer_of(whole: Whole, not_fit: list[str]) -> dict:
-    """A whole round as JSON-ready data: the air side by the best authority, the airflow weighed, every section."""
+def whole_answer_of(whole: Whole, not_fit: list[str], judged: Judged | None = None) -> dict:
+    """A whole round as JSON-ready data: the air side by the best authority, the airflow weighed, every section, the judgement."""
     return answer_of(whole.air) | {
         "mode": whole.mode,
-        "verdict": asdict(whole.verdict),
+        "verdict": asdict(verdict_by(judged, whole.verdict) if judged else whole.verdict),
+        "judgement": _judgement(judged) if judged else None,
         "indicators": [_indicator(i) for i in whole.indicators],
         "airflow": asdict(whole.airflow) if whole.airflow else None,
         "sections": {
@@ -45,6 +48,28 @@ def whole_answer_of(whole: Whole, not_fit: list[str]) -> dict:
             for section in whole.sections
         },
         "not_fit_as_baseline": not_fit,
+    }
+
+
+def _judgement(found: Judged) -> dict:
+    d = found.diagnosis
+    return {
+        "state": d.state, "group": d.group, "cause": d.cause, "probability": _number(d.probability), "headline": found.headline,
+        "causes": [asdict(e) | {"probability": _number(e.probability)} for e in found.causes],
+        "probabilities": {cause: _number(p) for cause, p in d.ranked.by_cause.items()},
+        "gauges": asdict(found.gauges), "to_do": [action.id for action in found.to_do],
+        "next": [_advice(advice) for advice in found.steps],
+    }  # fmt: skip
+
+
+def _advice(advice: Advice) -> dict:
+    step = advice.step
+    return {
+        "step": step.id,
+        "label": step.label,
+        "minutes": step.minutes,
+        "gain_bits": _number(advice.gain),
+        "means": list(advice.means),
     }
 
 

@@ -66,9 +66,8 @@ def _ratio(value: float, shift: float, variance: float) -> float:
 def _looks(cause: str, other: str, seen: dict[str, str]):
     for what, degree in seen.items():
         ratios = RATIOS.get((what, degree), {})
-        ratio = ratios.get(cause, 1.0) / ratios.get(other, 1.0)
-        if ratio != 1.0 and what in SIGHTS:
-            yield what, degree, ratio
+        if what in SIGHTS and (cause in ratios or (cause == HEALTHY and other in ratios)):
+            yield what, degree, ratios.get(cause, 1.0) / ratios.get(other, 1.0)
 
 
 def _sentence(r: Residual, own: float, shift: float, says: float) -> str:
@@ -76,4 +75,4 @@ def _sentence(r: Residual, own: float, shift: float, says: float) -> str:
     text = f"{r.kind.label} {stands}: {r.says}"
     if says <= -SPEAKS and abs(shift) > own / 2:
         text += f"; it should be {'higher' if shift > r.value else 'lower'} with that"
-    return text + "."
+    return text if text.endswith(".") else f"{text}."

@@ -16,6 +16,7 @@ from engine.uncertainty.propagation import K
 
 SIGN_DOUBT = 0.35  # of a shift, 95 %: signs are good to about a third
 WIDENING = 1.15  # of every standard deviation: what the model leaves out. The one figure set on simulated tuning visits.
+NEVER = 1e-12
 READINGS = tuple(dict.fromkeys(cause.probe[0] for cause in CAUSES if cause.probe))
 LEVELS_OF_A_PAIR = (1, 2)  # moderate and severe stand for a pair
 
@@ -101,20 +102,25 @@ def _row(
     return shift, square, signs["airflow"][level] if "airflow" in signs else 0.0, probe
 
 
-def rank(residuals: list[Residual], seen: dict[str, str], device: str, motor: str) -> Ranked:
-    """Rank every cause by residuals and looks."""
+def rank(residuals: list[Residual], seen: dict[str, str], device: str, motor: str, excluded: tuple[str, ...] = ()) -> Ranked:
+    """Rank every cause by residuals and looks. excluded: causes that cannot be, such as another machine's plate when the baseline has the same."""
     of = hypotheses_for(tuple(r.kind.id for r in residuals), device, motor)
-    ratios = np.array([ratio_of(seen, cause.id) for cause in CAUSES])
+    ratios = np.array([NEVER if cause.id in excluded else ratio_of(seen, cause.id) for cause in CAUSES])
     log = np.log(of.prior) + of.members @ np.log(ratios)
     shifts, doubts = shifts_of(of, residuals)
     if residuals:
         value, covariance = stacked(residuals)
-        log = log + log_likelihoods(value, covariance, shifts, doubts)
+        log = log + log_likelihoods(value, covariance, shifts, doubts, _same(residuals))
     weights = np.exp(log - log.max())
     weights /= weights.sum()
     by_cause = dict(zip((cause.id for cause in CAUSES), (weights @ of.members).tolist(), strict=True))
     by_group = dict(zip(GROUPS, (weights @ of.grouped).tolist(), strict=True))
     return Ranked(_sorted(by_cause), _sorted(by_group), of, weights, shifts, doubts)
+
+
+def _same(residuals: list[Residual]) -> np.ndarray | None:
+    kinds = [r.kind.id for r in residuals]
+    return None if len(set(kinds)) == len(kinds) else np.array([[float(a == b) for b in kinds] for a in kinds])
 
 
 def shifts_of(of: Hypotheses, residuals: list[Residual]) -> tuple[np.ndarray, np.ndarray]:
@@ -129,11 +135,19 @@ def shifts_of(of: Hypotheses, residuals: list[Residual]) -> tuple[np.ndarray, np
     return shifts, np.sqrt(squares)
 
 
-def log_likelihoods(value: np.ndarray, covariance: np.ndarray, shifts: np.ndarray, doubts: np.ndarray) -> np.ndarray:
-    """Log density of the residuals (n,) under each hypothesis, without the constant. covariance (n, n); shifts, doubts (h, n)."""
+def log_likelihoods(
+    value: np.ndarray, covariance: np.ndarray, shifts: np.ndarray, doubts: np.ndarray, same: np.ndarray | None = None
+) -> np.ndarray:
+    """Log density of the residuals (n,) under each hypothesis, without the constant. covariance (n, n); shifts, doubts (h, n).
+
+    same (n, n): 1 where two residuals are of one kind, whose sign is then doubted once; None where all kinds differ.
+    """
     n = len(value)
     wide = np.broadcast_to(covariance, (len(shifts), n, n)).copy()
-    wide[:, np.arange(n), np.arange(n)] += doubts**2
+    if same is None:
+        wide[:, np.arange(n), np.arange(n)] += doubts**2
+    else:
+        wide += doubts[:, :, None] * doubts[:, None, :] * same
     wide *= WIDENING**2
     off = value[None, :] - shifts
     lower = np.linalg.cholesky(wide)

@@ -171,7 +171,7 @@ def test_demo_loads_once_and_shows_each_kind_of_verdict(client, monkeypatch, cap
     assert out.count("was loaded") == 1 and out.count("demo-password") == 4
     assert client.login(username="ines", password="demo-password")
     shown = words(client.get("/"))
-    for headline in ("Airflow first.", "Capacity is low, airflow is not why.", "Nothing read yet."):
+    for headline in ("Airflow first.", "Low on charge.", "Nothing read yet."):
         assert headline in shown
 
 

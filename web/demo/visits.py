@@ -109,7 +109,7 @@ VISITS = (
         ("visit_kind=service complaint_where=whole_house complaint_feel=both iced=yes strip_heat=none coil=wet panels=on zeroed=done "
          "filter=clean evaporator_face=dirty condenser_coil=dry blower_wheel=dirty ice=none",
          "system.running_time=18 return_unit.dry_bulb=77.8 return_unit.rh=56 supply_plenum.dry_bulb=56.3 supply_plenum.rh=92 "
-         "return_plenum.static_pressure=-0.35 supply_plenum.static_pressure=0.42 filter.pressure_drop=0.06 coil.pressure_drop=0.38 "
+         "return_plenum.static_pressure=-0.27 supply_plenum.static_pressure=0.42 filter.pressure_drop=0.06 coil.pressure_drop=0.71 "
          "outdoor.dry_bulb=92.2 liquid_line_outdoor.temperature=101.8 suction_line_outdoor.temperature=48.2 compressor.voltage@1=119 "
          "compressor.current@1=11.2 compressor.voltage@2=118 compressor.current@2=11.1",
          ()),

@@ -20,6 +20,8 @@ from engine.assessment.at_places import (
     place_marks,
     total_static_mark,
 )
+from engine.assessment.diagnosis import diagnose
+from engine.assessment.judged import Judged, after_fix, judged, unseen, verdict_by
 from engine.assessment.whole import Whole, assess_whole, rounds_agree
 from engine.bundle.answer import whole_answer_of
 from engine.charts.blower import BlowerChart, blower_chart
@@ -31,6 +33,7 @@ from engine.houserules.rules import HouseRules
 from engine.judgement import cautions
 from engine.judgement.indicators import Indicator
 from engine.judgement.timing import Timing, timing
+from engine.judgement.verdict import Verdict
 from engine.readings import observations as sights
 from engine.readings.entry import Accepted, Asked, check_entry
 from engine.readings.observations import OBSERVATIONS
@@ -110,6 +113,22 @@ class Assessed:
     @cached_property
     def at_hand(self) -> frozenset[str]:
         return questions_at_hand(self.round, self.whole)
+
+    @cached_property
+    def judged(self) -> Judged | None:
+        """The causes, the gauge decision, the next step; None in heating and for a ground-source unit."""
+        found = diagnose(self.round, self.whole.air)
+        return judged(self.round, self.whole.air, found) if found else None
+
+    @cached_property
+    def verdict(self) -> Verdict:
+        """What is decided, the judgement's causes in it."""
+        return verdict_by(self.judged, self.whole.verdict) if self.judged else self.whole.verdict
+
+    @property
+    def not_seen(self) -> tuple[str, ...]:
+        """What these readings cannot show."""
+        return unseen(self.round, self.judged.diagnosis) if self.judged else tuple(self.whole.air.blind_spots)
 
     @property
     def result(self):
@@ -221,7 +240,17 @@ def disagreements(first: Round, second: Round) -> list[str]:
 
 def fitting_actions(assessed_: Assessed) -> tuple[tuple, tuple]:
     """The actions the findings ask for, and the others."""
-    return actions.by_fit(assessed_.round, assessed_.whole)
+    fitting, _ = actions.by_fit(assessed_.round, assessed_.whole)
+    first = assessed_.judged.to_do if assessed_.judged else ()
+    fitting = tuple(dict.fromkeys((*first, *fitting)))
+    return fitting, tuple(action for action in actions.ACTIONS if action not in fitting)
+
+
+def changes(before: Assessed, after: Assessed, done: tuple[str, ...]) -> list[str]:
+    """What a fix has changed between two rounds, and whether it should have."""
+    if before.judged is None or after.judged is None:
+        return []
+    return after_fix(before.judged.diagnosis, after.judged.diagnosis, done)
 
 
 def machine_cautions(refrigerant: str, seen: dict[str, str]) -> tuple:
@@ -232,14 +261,14 @@ def machine_cautions(refrigerant: str, seen: dict[str, str]) -> tuple:
 def assessment_row(round_row, round_: Round, entry_uuids: list[str]) -> Assessment:
     """A round's result as an unsaved row. Stored words are in °F whoever reads: they are a record, not a screen."""
     with wording.shown_in("F"):
-        whole = assess_whole(round_)
-        answer = whole_answer_of(whole, [])
+        found = assessed(round_)
+        whole, answer = found.whole, whole_answer_of(found.whole, [], found.judged)
     return Assessment(
         round=round_row,
         engine_version=whole.air.engine_version,
         rules_version=whole.air.rules_version,
-        kind=whole.verdict.kind,
-        headline=whole.verdict.headline,
+        kind=found.verdict.kind,
+        headline=found.verdict.headline,
         entries=entry_uuids,
         result=answer,
     )

@@ -20,7 +20,10 @@ def context(sheet: Sheet, around: Around) -> dict:
         "fitting": [_action(action) for action in fitting],
         "other_actions": [_action(action) for action in others],
         "compared": _compared(sheet, earlier) if earlier else [],
-        "columns": [number for number, _, _ in earlier] + [sheet.round.number] if earlier else [],
+        "columns": [number for number, *_ in earlier] + [sheet.round.number] if earlier else [],
+        "changes": bridge.changes(earlier[-1][3], sheet.assessed, tuple(row.done for _, row in around.earlier_actions))
+        if earlier
+        else [],
         "disagreements": bridge.disagreements(earlier[-1][1], sheet.assessed.round) if earlier else [],
         "all_rounds": around.rounds,
         "was_done": _done_before(around),
@@ -41,7 +44,7 @@ def _done_before(around: Around) -> list[str]:
 
 
 def _earlier(sheet: Sheet, around: Around) -> list[tuple]:
-    """(number, round for the engine, its marks) of the first round and the one before this."""
+    """(number, round for the engine, its marks, its assessment) of the first round and the one before this."""
     before = [r for r in around.rounds if r.number < sheet.round.number]
     chosen = [before[0], before[-1]] if len(before) > 1 else before
     found = []
@@ -52,13 +55,13 @@ def _earlier(sheet: Sheet, around: Around) -> list[tuple]:
         )
         round_ = stored_round(material)
         assessed = bridge.assessed(round_)
-        found.append((row.number, round_, indicator_marks(replace(sheet, material=material, assessed=assessed))))
+        found.append((row.number, round_, indicator_marks(replace(sheet, material=material, assessed=assessed)), assessed))
     return found
 
 
 def _compared(sheet: Sheet, earlier: list[tuple]) -> list[dict]:
     """One row a mark, one cell a round; a mark that a round did not give is a dash."""
-    columns = [marks for _, _, marks in earlier] + [indicator_marks(sheet)]
+    columns = [marks for _, _, marks, _ in earlier] + [indicator_marks(sheet)]
     labels = list(dict.fromkeys(mark["label"] for marks in columns for mark in marks))
     by_label = [{mark["label"]: mark for mark in marks} for marks in columns]
     return [{"label": label, "cells": [_cell(marks.get(label)) for marks in by_label]} for label in labels]

@@ -18,7 +18,7 @@ def context(sheet: Sheet) -> dict:
     """The stations with their open counts."""
     still = {
         "arrive": _arrive(sheet), "settle": _settle(sheet), "read": _read(sheet), "air": _air(sheet),
-        "judge": SHORT_VERDICT.get(sheet.assessed.whole.verdict.kind, "open"), "fix": f"round {sheet.round.number}",
+        "judge": SHORT_VERDICT.get(sheet.assessed.verdict.kind, "open"), "fix": f"round {sheet.round.number}",
     }  # fmt: skip
     return {
         "stations": [{"id": id_, "name": name, "short": short, "open": still[id_]} for id_, (name, short) in STATIONS.items()]

@@ -11,9 +11,12 @@ def context(sheet: Sheet) -> dict:
     """For the verdict beside (laptop) or below (phone) the sheet."""
     assessed, whole = sheet.assessed, sheet.assessed.whole
     return {
-        "verdict": whole.verdict,
+        "verdict": assessed.verdict,
+        "judged": assessed.judged,
+        "causes": [_cause(e) for e in assessed.judged.causes] if assessed.judged else [],
+        "not_seen": assessed.not_seen,
         "result": assessed.result,
-        "kicker": "Verdict in heating, without gauges" if whole.mode == "heating" else "First verdict, without gauges",
+        "kicker": "Verdict in heating, without gauges" if whole.mode == "heating" else "Verdict, without gauges",
         "urgent": [text for section in whole.sections for text in section.urgent],
         "troubles": [
             {"stop": f.stop, "where": _where(sheet, f.stop), "label": f.label, "typed": f.typed} for f in sheet.troubles()
@@ -21,6 +24,11 @@ def context(sheet: Sheet) -> dict:
         "prevail": bridge.PREVAIL,
         **_time(sheet),
     }
+
+
+def _cause(found) -> dict:
+    """One cause as the page shows it: its share in whole percent, never nought or a hundred."""
+    return {"evidence": found, "percent": min(max(round(100 * found.probability), 1), 99)}
 
 
 def _where(sheet: Sheet, stop_id: str) -> str:

@@ -38,7 +38,7 @@ def what_if(request):
 
 
 def _seen_by(sheet) -> dict:
-    return {"verdict": sheet.assessed.whole.verdict, "marks": indicator_marks(sheet)}
+    return {"verdict": sheet.assessed.verdict, "marks": indicator_marks(sheet)}
 
 
 def _against(now: dict, then: dict) -> dict:
