@@ -199,7 +199,7 @@ def test_a_lead_chooses_a_school_each_choice_is_a_version_and_overtaking_is_caug
     assert "Flat band our house rule" in page
 
 
-def test_trying_a_rule_shows_what_it_would_change_and_keeps_nothing(device, signed_in, ours):
+def test_trying_a_rule_shows_what_it_would_change_and_keeps_nothing(device, signed_in, ours, django_assert_max_num_queries):
     device.whole_visit()
     address = reverse("visits:what_if")
     assert "Looks right." in words(signed_in.get(address))
@@ -207,7 +207,15 @@ def test_trying_a_rule_shows_what_it_would_change_and_keeps_nothing(device, sign
     assert "Split may differ from expected by" in tried and "tolerance 1.5" in tried and "Temperature split" in tried
     assert "The verdict stays" in words(signed_in.get(address, {"rule": "drier_drop_f", "value": "3.0"}))
     assert "choose one of" in words(signed_in.get(address, {"rule": "split_school", "value": "tarot"}))
-    assert Choices.objects.count() == 0 and ours.round.assessments.count() == 1
+    past = reverse("visits:what_if_past")
+    assert "None of the last 1" in words(signed_in.get(past, {"rule": "drier_drop_f", "value": "3.0"}))
+    device.send(device.item("system", "running_time", "8", "min"))
+    moved = words(signed_in.get(past, {"rule": "settle_minutes", "value": "5.0"}))
+    assert "1 would read otherwise" in moved and "No verdict yet. Gauges not enough to say. →" in moved
+    assert "choose one of" in words(signed_in.get(past, {"rule": "split_school", "value": "tarot"}))
+    with django_assert_max_num_queries(20):
+        signed_in.get(past, {"rule": "settle_minutes", "value": "5.0"})
+    assert Choices.objects.count() == 0 and ours.round.assessments.count() == 2
 
 
 def test_services_refuse_people_of_another_shop(ours, theirs):

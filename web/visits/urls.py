@@ -8,6 +8,7 @@ app_name = "visits"
 urlpatterns = [
     path("entries/", views.entries, name="entries"),
     path("what-if/", views.what_if, name="what_if"),
+    path("what-if/past/", views.what_if_past, name="what_if_past"),
     path("start/<uuid:system_id>/", views.start, name="start"),
     path("of/<uuid:system_id>/", views.of_system, name="of_system"),
     path("of/<uuid:system_id>/photos/", views.add_nameplate, name="add_nameplate"),

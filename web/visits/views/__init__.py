@@ -6,9 +6,9 @@ from web.visits.views.live import live, pair
 from web.visits.views.of_system import of_system
 from web.visits.views.photos import add_nameplate, add_photo, photo
 from web.visits.views.sheet import preview, sheet
-from web.visits.views.what_if import what_if
+from web.visits.views.what_if import what_if, what_if_past
 
 __all__ = [
     "add_nameplate", "add_photo", "close_follow_up", "current", "entries", "hand_over", "live", "next_round",
-    "of_system", "open_follow_up", "pair", "photo", "preview", "sheet", "start", "what_if",
+    "of_system", "open_follow_up", "pair", "photo", "preview", "sheet", "start", "what_if", "what_if_past",
 ]  # fmt: skip

@@ -7,13 +7,14 @@ from django.views.decorators.http import require_GET
 
 from web.houserules import bridge as houserules_bridge
 from web.houserules.services import tried
+from web.visits import bridge
 from web.visits.access import round_for
-from web.visits.material import material_of
+from web.visits.material import material_of, stored_round
 from web.visits.models import Visit
 from web.visits.presenting.judge import indicator_marks
 from web.visits.sheet import stored_sheet
 
-OFFERED = 12
+OFFERED, PAST = 12, 10
 
 
 @require_GET
@@ -35,6 +36,26 @@ def what_if(request):
                 context |= _against(context["now"], _seen_by(stored_sheet(replace(material, rules=rules), request.user)))
                 context["title"] = houserules_bridge.title_of(rule_id)
     return render(request, "visits/_what_if.html", context)
+
+
+@require_GET
+def what_if_past(request):
+    """A fragment: which of the last verdicts would read otherwise by the rule tried. Nothing is rewritten."""
+    try:
+        rules = tried(request.user.shop, request.GET.get("rule", ""), request.GET.get("value", ""))
+    except houserules_bridge.UnknownChoice as error:
+        return render(request, "visits/_what_if_past.html", {"problem": str(error)})
+    visits = Visit.objects.visible_to(request.user).filter(rounds__readings__isnull=False).distinct().for_list()[:PAST]
+    moved = [row for visit in visits if (row := _moved(request.user, visit, rules))]
+    return render(request, "visits/_what_if_past.html", {"moved": moved, "count": len(visits), "problem": ""})
+
+
+def _moved(user, visit, rules) -> dict | None:
+    """What a visit's last round says by the rules in force and by those tried; None where that is the same."""
+    material = material_of(round_for(user, visit.public_id), with_people=False)
+    now, then = (bridge.assessed(stored_round(m)) for m in (material, replace(material, rules=rules)))
+    said = [(a.verdict.headline, a.judged.gauges.decides if a.judged else "") for a in (now, then)]
+    return None if said[0] == said[1] else {"visit": visit, "before": said[0], "after": said[1]}
 
 
 def _seen_by(sheet) -> dict:
