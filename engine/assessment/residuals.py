@@ -82,7 +82,9 @@ def _carried(round_: Round, air: RoundResult, kind: str, off: str, scale: float,
         pushes["airflow_of_sound_systems"] = slopes["airflow"] * AIRFLOW_SPREAD_SOUND.value
     said = difference if kind == "split" else capacity
     says = f"{said(air[measured].value)} against {said(air[expected].value)}"
-    return Residual(KINDS[kind], air[off].value / scale, pushes, 0.02, 0.03, slopes, says)
+    # the follow-up's own tolerances: what the same sound unit scatters by from visit to visit
+    repeat = round_.rules.follow_up_split_f / scale if kind == "split" else round_.rules.follow_up_capacity_share
+    return Residual(KINDS[kind], air[off].value / scale, pushes, 0.02, repeat, slopes, says)
 
 
 # reading -> the sources that are an error in it
@@ -199,17 +201,8 @@ def _approach(round_: Round, air: RoundResult, liquid: float | None) -> Residual
     pushes = _minus(_clamp(round_, "liquid_line_outdoor"), _outdoor_sources(air))
     says = f"{signed_difference(liquid - outdoor)} against {signed_difference(over - target)}"
     slopes = {"liquid_line_outdoor": 1.0, "outdoor": -1.0}
-    return Residual(
-        KINDS["approach"],
-        liquid - outdoor - (over - target),
-        pushes,
-        spread,
-        round_.rules.follow_up_line_f,
-        slopes,
-        says,
-        lowest=min(target - over, 0.0),
-        expected=over - target,
-    )
+    repeat, off = hypot(round_.rules.follow_up_line_f, SUBCOOLING_SPREAD.value), liquid - outdoor - (over - target)
+    return Residual(KINDS["approach"], off, pushes, spread, repeat, slopes, says, min(target - over, 0.0), over - target)
 
 
 def _suction(round_: Round, air: RoundResult, coil: float | None, out: float | None) -> Residual | None:
@@ -231,7 +224,7 @@ def _suction(round_: Round, air: RoundResult, coil: float | None, out: float | N
         _minus(_clamp(round_, at), _parts(air, "expected_apparatus_dew_point_f")),
         f"{temperature(line)} against {temperature(expected)}",
     )
-    return Residual(KINDS["suction"], line - expected, pushes, spread, 3.0, slopes, says, expected=expected)
+    return Residual(KINDS["suction"], line - expected, pushes, spread, SUPERHEAT_SPREAD.value, slopes, says, expected=expected)
 
 
 # -- outdoors ---------------------------------------------------------------------------------------------------------------

@@ -158,4 +158,6 @@ def log_likelihoods(
 
 
 def _sorted(by: dict[str, float]) -> dict[str, float]:
-    return dict(sorted(by.items(), key=lambda item: (-item[1], item[0])))
+    """Likeliest first. Ties, and what differs by less than a hundredth, stay in the order of the data: near ties do not flicker."""
+    order = {name: n for n, name in enumerate(by)}
+    return dict(sorted(by.items(), key=lambda item: (-round(item[1], 2), order[item[0]])))
