@@ -233,7 +233,7 @@ def test_the_next_step_is_the_one_that_tells_most_for_its_minutes():
 def test_a_baseline_sharpens_and_its_own_odd_numbers_are_no_fault():
     odd = walk(liquid=108.0, coil_line=52.0)
     assert diagnose(odd).ranked.healthy < 0.5 < diagnose(odd, baseline=odd).ranked.healthy
-    worse = walk(liquid=113.5, coil_line=52.0)
+    worse = walk(liquid=119.0, coil_line=52.0)
     assert diagnose(worse, baseline=odd).ranked.by_group["condenser"] > 0.5
 
 
