@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 from math import hypot
 
 from engine.assessment.actions import Action, by_cause
-from engine.assessment.diagnosis import FAULT, OPEN, SOUND, WITHHELD, Diagnosis
+from engine.assessment.diagnosis import FAULT, FEWEST, OPEN, SOUND, WITHHELD, Diagnosis
 from engine.assessment.result import RoundResult
 from engine.judgement.causes import BY_ID, CONSTANT_AIRFLOW, GROUPS, TXV
 from engine.judgement.evidence import Evidence, evidence
@@ -61,7 +61,8 @@ def _gauges(round_: Round, air: RoundResult, d: Diagnosis) -> GaugeDecision:
     below = None not in (outdoor, liquid) and liquid < outdoor - margin
     measured = any(r.kind.id == "airflow" for r in d.residuals)
     proved = measured and air.indicator("airflow").state == IN_RANGE
-    return gauge_decision(Case(d.state, d.group, proved, below, round_.observations, round_.rules))
+    suspected = next(iter(d.ranked.by_group)) if d.state == OPEN and len(d.residuals) >= FEWEST else ""
+    return gauge_decision(Case(d.state, d.group, proved, below, round_.observations, round_.rules, suspected))
 
 
 def _splits(d: Diagnosis, steps: tuple[Advice, ...]) -> Advice | None:
@@ -74,7 +75,10 @@ def verdict_by(judged_: Judged, first: Verdict) -> Verdict:
     d = judged_.diagnosis
     if d.state == WITHHELD or first.kind == WITHHELD:
         return first
-    if d.state == FAULT and not (first.rule in ("airflow_low", "split_high") and d.group == "low_airflow"):
+    if d.state == FAULT and d.group == "low_airflow" and first.rule in ("airflow_low", "split_high"):
+        cause = f" {judged_.headline} {how_sure(d.ranked.by_cause[d.cause])}" if d.cause else ""
+        return replace(first, says=first.says + cause, next_step=_next_words(judged_, first) if d.cause else first.next_step)
+    if d.state == FAULT:
         says = f"{judged_.causes[0].why[:1].upper()}{judged_.causes[0].why[1:]}. {how_sure(d.probability)}"
         return Verdict(f"cause:{d.cause or d.group}", ATTENTION, judged_.headline, says, _next_words(judged_, first))
     if d.state != SOUND and first.kind == FINE:

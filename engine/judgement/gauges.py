@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from engine.houserules.rules import HouseRules
-from engine.judgement.causes import AIR_GROUPS, HEALTHY
+from engine.judgement.causes import AIR_GROUPS
 
 OFF, WARRANTED, NOT_ENOUGH = "off", "warranted", "not enough to say"
 NO_REFRIGERANT = "Do not add refrigerant on these readings."
@@ -17,7 +17,10 @@ IN_THE_CIRCUIT = ("charge_low", "charge_high", "starved", "overfed", "compressor
 
 @dataclass(frozen=True)
 class Case:
-    """What the rules look at. group: what was concluded, '' for nothing; airflow_proved: measured, and not found out of range."""
+    """What the rules look at. group: what was concluded, '' for nothing; airflow_proved: measured, and not found out of range.
+
+    suspected: the likeliest group where nothing is concluded, '' when too little was read for a suspicion.
+    """
 
     state: str
     group: str
@@ -25,6 +28,7 @@ class Case:
     below_outdoor: bool
     seen: dict[str, str]
     rules: HouseRules
+    suspected: str = ""
 
 
 @dataclass(frozen=True)
@@ -48,7 +52,7 @@ RULES = (
     GaugeRule("air_first", lambda c: c.group in IN_THE_CIRCUIT and not c.airflow_proved and c.rules.gauge_school == "air_first", NOT_ENOUGH,
               f"It looks like the circuit, but the airflow is not proved. Measure it, look at filter and coils, then decide. {NO_REFRIGERANT}"),
     GaugeRule("in_the_circuit", lambda c: c.group in IN_THE_CIRCUIT, WARRANTED, "The airflow is proved and the circuit is out of line: gauges are warranted, for licensed people."),
-    GaugeRule("at_once", lambda c: c.state == "open" and c.group != HEALTHY and c.rules.gauge_school == "at_once", WARRANTED,
+    GaugeRule("at_once", lambda c: c.suspected in IN_THE_CIRCUIT and c.rules.gauge_school == "at_once", WARRANTED,
               "The check without gauges does not pass, and the house rule is then to connect."),
     GaugeRule("sound", lambda c: c.state == "sound", OFF, "Nothing is out of line: leave the circuit closed."),
     GaugeRule("cannot_tell", lambda c: True, NOT_ENOUGH, "These readings do not decide it. Take the next one first."),

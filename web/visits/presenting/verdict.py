@@ -13,6 +13,7 @@ def context(sheet: Sheet) -> dict:
     return {
         "verdict": assessed.verdict,
         "judged": assessed.judged,
+        "gauges_say": _said_once(assessed.judged.gauges.says, assessed.verdict.says) if assessed.judged else "",
         "causes": [_cause(e) for e in assessed.judged.causes] if assessed.judged else [],
         "not_seen": assessed.not_seen,
         "result": assessed.result,
@@ -24,6 +25,11 @@ def context(sheet: Sheet) -> dict:
         "prevail": bridge.PREVAIL,
         **_time(sheet),
     }
+
+
+def _said_once(text: str, beside: str) -> str:
+    """A text without its sentences that stand beside it already."""
+    return " ".join(f"{part}." for part in text.rstrip(".").split(". ") if f"{part}." not in beside)
 
 
 def _cause(found) -> dict:
