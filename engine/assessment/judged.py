@@ -16,7 +16,7 @@ from engine.readings.round import Round
 from engine.uncertainty.propagation import K
 from engine.wording import share
 
-SHOWN, LEAST_SHOWN, STEPS = 4, 0.05, 3
+SHOWN, LEAST_SHOWN, LEAST_TO_DO, STEPS = 4, 0.05, 0.15, 3
 MOVED = 2.0  # standard deviations of a change between two rounds
 
 
@@ -36,6 +36,8 @@ class Judged:
 def judged(round_: Round, air: RoundResult, diagnosis: Diagnosis) -> Judged:
     """The words of a diagnosis. air: the round's air side."""
     ranked, residuals = diagnosis.ranked, list(diagnosis.residuals)
+    if len(residuals) < FEWEST:  # nothing but how common things are: no causes to show
+        return Judged(diagnosis, _headline(diagnosis), (), _gauges(round_, air, diagnosis), (), (), None)
     likeliest = [c for c, p in ranked.by_cause.items() if p >= LEAST_SHOWN][:SHOWN] or list(ranked.by_cause)[:1]
     causes = tuple(evidence(c, ranked, residuals, round_.observations) for c in likeliest)
     have = tuple(r.kind.id for r in residuals)
@@ -43,7 +45,7 @@ def judged(round_: Round, air: RoundResult, diagnosis: Diagnosis) -> Judged:
     steps = tuple(next_steps(ranked, have, round_.observations, plate.metering_device, plate.blower_motor))
     if diagnosis.state == SOUND:
         steps = tuple(s for s in steps if s.step.id != "pressures")
-    to_do = by_cause(ranked.by_cause) if diagnosis.state in (FAULT, OPEN) else ()
+    to_do = by_cause(ranked.by_cause, LEAST_TO_DO) if diagnosis.state in (FAULT, OPEN) else ()
     return Judged(
         diagnosis, _headline(diagnosis), causes, _gauges(round_, air, diagnosis), to_do, steps[:STEPS], _splits(diagnosis, steps)
     )
@@ -91,7 +93,8 @@ def _next_words(judged_: Judged, first: Verdict) -> str:
         leak = " Look for the leak before anything is added." if judged_.diagnosis.group == "charge_low" else ""
         return f"Superheat and subcooling by gauge, by licensed people.{leak}"
     if judged_.to_do and judged_.diagnosis.cause:
-        return f"{' or '.join([a.label for a in judged_.to_do[:2]])}; then settle and read again."
+        ways = [a.do for a in judged_.to_do[:2]]
+        return f"{', or '.join([ways[0], *(way[:1].lower() + way[1:] for way in ways[1:])])}; then settle and read again."
     return f"{judged_.steps[0].step.label}." if judged_.steps else first.next_step
 
 
@@ -122,7 +125,7 @@ def unseen(round_: Round, diagnosis: Diagnosis) -> tuple[str, ...]:
 def after_fix(before: Diagnosis, after: Diagnosis, done: tuple[str, ...]) -> list[str]:
     """What a fix has changed, whether it should have, and what is better than possible. done: ids of the actions in between."""
     was, found = {r.kind.id: r for r in before.residuals}, []
-    meant = {c for c, cause in BY_ID.items() if any(a.id in done for a in by_cause({c: 1.0}))}
+    meant = {c for c, cause in BY_ID.items() if any(a.id in done for a in by_cause({c: 1.0}, 1.0))}
     touched = {kind for c in meant for kind in BY_ID[c].signs}
     for now in after.residuals:
         then = was.get(now.kind.id)
