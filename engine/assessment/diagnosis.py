@@ -4,11 +4,10 @@ from dataclasses import dataclass, replace
 
 from engine.airflow.methods import nominal_guess_cfm
 from engine.assessment.assess import assess
-from engine.assessment.inputs import SOURCE_LABELS
 from engine.assessment.residuals import cooling_residuals
 from engine.assessment.result import RoundResult
 from engine.assessment.whole import LASTING, with_weighed_airflow
-from engine.judgement.causes import BY_ID, CHARGE_GROUPS, GROUPS, HEALTHY
+from engine.judgement.causes import BY_ID, CHARGE_GROUPS, HEALTHY
 from engine.judgement.likelihood import Ranked, rank
 from engine.judgement.residuals import Residual, against_baseline
 from engine.judgement.steadiness import SWINGING
@@ -96,8 +95,3 @@ def _seen(round_: Round) -> dict[str, str]:
     """What was seen, and what a held probe saw: a suction line that swings."""
     swings = any(r.steady == SWINGING and r.place.startswith("suction_line") for r in round_.readings)
     return {**round_.observations, **({"suction_swings": "yes"} if swings else {})}
-
-
-def label_of(name: str) -> str:
-    """A cause or group in words."""
-    return BY_ID[name].label if name in BY_ID else GROUPS.get(name, SOURCE_LABELS.get(name, name))

@@ -6,14 +6,19 @@ from engine.airflow.methods import METHODS
 from engine.assessment.result import RoundResult
 from engine.capacity.electrical import power_w
 from engine.constants import (
+    AIR_PAIR_DIFFERENCE,
+    AIRFLOW_REPEAT,
     AIRFLOW_SPREAD_SOUND,
     BTUH_PER_TON,
+    CLAMP_AMPS_ACCURACY,
     COIL_DROP_EXPONENT,
     COIL_DROP_USUAL,
     COMPRESSOR_WATTS_SPREAD,
     CONDENSER_CFM_PER_TON_HIGH,
     CONDENSER_CFM_PER_TON_LOW,
+    CONDENSER_RISE_REPEAT,
     CONDENSING_OVER_AMBIENT_SPREAD,
+    DRY_BULB_ACCURACY,
     DRY_BULB_REPEATABILITY,
     DUCT_DROP_EXPONENT,
     EER_BY_SEER,
@@ -23,17 +28,29 @@ from engine.constants import (
     FAN_W_PER_CFM,
     FILTER_DROP_EXPONENT,
     FILTER_DROP_USUAL,
+    HEAT_REJECTED_RATIO,
+    LIQUID_DROP_REPEAT,
+    LIQUID_DROP_SPREAD,
+    LIQUID_DROP_USUAL,
+    NO_VOLTS_SPREAD,
     NOMINAL_CFM_PER_TON,
     OUTDOOR_FAN_W_PER_TON,
     POCKET_SENSIBLE,
+    POWER_FACTOR_SPREAD,
     RETURN_DUCT_DROP_USUAL,
+    RETURN_GAIN_SPREAD,
+    RETURN_GAIN_USUAL,
+    ROUNDED_READINGS,
     SUBCOOLING_SPREAD,
     SUCTION_RISE_USUAL,
     SUPERHEAT_SPREAD,
     SUPPLY_DUCT_DROP_USUAL,
+    SUPPLY_GAIN_SPREAD,
+    SUPPLY_GAIN_USUAL,
     TXV_SUPERHEAT_AT_COIL,
     USUAL_DROP_SPREAD,
     USUAL_SEER,
+    WATTS_PER_OUTDOOR_F,
 )
 from engine.expected.cooling import power_fraction
 from engine.judgement.residuals import KINDS, Residual
@@ -84,7 +101,7 @@ def _carried(round_: Round, air: RoundResult, kind: str, off: str, scale: float,
     says = f"{said(air[measured].value)} against {said(air[expected].value)}"
     # the follow-up's own tolerances: what the same sound unit scatters by from visit to visit
     repeat = round_.rules.follow_up_split_f / scale if kind == "split" else round_.rules.follow_up_capacity_share
-    return Residual(KINDS[kind], air[off].value / scale, pushes, 0.02, repeat, slopes, says)
+    return Residual(KINDS[kind], air[off].value / scale, pushes, ROUNDED_READINGS.value, repeat, slopes, says)
 
 
 # reading -> the sources that are an error in it
@@ -129,7 +146,7 @@ def _airflow(round_: Round, air: RoundResult) -> Residual:
         log(flow.value / usual),
         pushes,
         AIRFLOW_SPREAD_SOUND.value,
-        0.05,
+        AIRFLOW_REPEAT.value,
         {},
         f"{airflow(flow.value)}; {usual:.0f} is usual",
     )
@@ -170,7 +187,17 @@ def _lines(round_: Round, air: RoundResult) -> list[Residual | None]:
     if liquid is not None and indoor is not None:
         pushes = _minus(_clamp(round_, "liquid_line_outdoor"), _clamp(round_, "liquid_line_indoor"))
         says = f"{temperature(liquid)} outdoors, {temperature(indoor)} at the metering device"
-        found.append(Residual(KINDS["liquid_drop"], liquid - indoor - 0.5, pushes, 1.8, 1.0, {"liquid_line_outdoor": 1.0}, says))
+        found.append(
+            Residual(
+                KINDS["liquid_drop"],
+                liquid - indoor - LIQUID_DROP_USUAL.value,
+                pushes,
+                LIQUID_DROP_SPREAD.value,
+                LIQUID_DROP_REPEAT.value,
+                {"liquid_line_outdoor": 1.0},
+                says,
+            )
+        )
     if coil is not None or out is not None:
         found.append(_suction(round_, air, coil, out))
     if coil is not None and out is not None:
@@ -244,7 +271,7 @@ def _condenser_rise(round_: Round, air: RoundResult) -> Residual | None:
     if leaving is None or outdoor is None or leaving - outdoor < 2.0:
         return None
     low, high = CONDENSER_CFM_PER_TON_LOW.value, CONDENSER_CFM_PER_TON_HIGH.value
-    heat = _load(round_, air) * BTUH_PER_TON.value * tons * 1.3
+    heat = _load(round_, air) * BTUH_PER_TON.value * tons * HEAT_REJECTED_RATIO.value
     thinner = air.pressure_psia / 14.696
     expected = heat / (POCKET_SENSIBLE.value * thinner * (low * high) ** 0.5 * tons)
     rise = leaving - outdoor
@@ -253,7 +280,7 @@ def _condenser_rise(round_: Round, air: RoundResult) -> Residual | None:
     }
     says = f"{difference(rise)} against about {difference(expected, 0)}"
     return Residual(
-        KINDS["condenser_rise"], log(rise / expected), pushes, log(high / low) / 2, 0.12, {"outdoor": -1.0 / rise}, says,
+        KINDS["condenser_rise"], log(rise / expected), pushes, log(high / low) / 2, CONDENSER_RISE_REPEAT.value, {"outdoor": -1.0 / rise}, says,
         expected=log(expected),
     )  # fmt: skip
 
@@ -273,12 +300,13 @@ def _amps(round_: Round, air: RoundResult) -> Residual | None:
     kind = "air_conditioner" if plate.kind == "air_conditioner" else "heat_pump"
     expected = rated * plate.nominal_tons * power_fraction(kind, wet_bulb.value, outdoor, flow.value)
     spread = COMPRESSOR_WATTS_SPREAD.value * (1.0 if plate.seer else 1.6)
-    pushes = {"clamp amps": 0.02, "power factor": 0.05 if volts else 0.08} | {
-        s: -0.012 * p for s, p in _outdoor_sources(air).items()
-    }
+    pushes = {
+        "clamp amps": CLAMP_AMPS_ACCURACY.value,
+        "power factor": POWER_FACTOR_SPREAD.value if volts else NO_VOLTS_SPREAD.value,
+    } | {s: -WATTS_PER_OUTDOOR_F.value * p for s, p in _outdoor_sources(air).items()}
     says = f"{watts:,.0f} W against about {expected:,.0f} W"
     return Residual(
-        KINDS["amps"], log(watts / expected), pushes, spread, round_.rules.amps_tolerance_share / 2, {"outdoor": -0.012}, says,
+        KINDS["amps"], log(watts / expected), pushes, spread, round_.rules.amps_tolerance_share / 2, {"outdoor": -WATTS_PER_OUTDOOR_F.value}, says,
         expected=log(expected),
     )  # fmt: skip
 
@@ -328,8 +356,8 @@ def _drop(round_: Round, air: RoundResult, kind: str, drop: float | None, usual:
 
 def _ducts(round_: Round) -> list[Residual | None]:
     pairs = (
-        ("grille_to_unit", "return_grille", "return_unit", 0.8, 2.0),
-        ("unit_to_register", "supply_plenum", "supply_register", 1.3, 2.5),
+        ("grille_to_unit", "return_grille", "return_unit", RETURN_GAIN_USUAL.value, RETURN_GAIN_SPREAD.value),
+        ("unit_to_register", "supply_plenum", "supply_register", SUPPLY_GAIN_USUAL.value, SUPPLY_GAIN_SPREAD.value),
     )
     found = []
     for kind, first, second, usual, spread in pairs:
@@ -337,7 +365,7 @@ def _ducts(round_: Round) -> list[Residual | None]:
         if one is None or other is None:
             continue
         same = one.instrument and one.instrument == other.instrument
-        pushes = {f"pair {kind}": 0.42 if same else 1.27}
+        pushes = {f"pair {kind}": AIR_PAIR_DIFFERENCE.value if same else hypot(DRY_BULB_ACCURACY.value, DRY_BULB_ACCURACY.value)}
         slopes = {"return": 1.0} if kind == "grille_to_unit" else {"supply": -1.0}
         says = f"{temperature(one.value)}, then {temperature(other.value)}"
         found.append(Residual(KINDS[kind], other.value - one.value - usual, pushes, spread, 1.0, slopes, says))
