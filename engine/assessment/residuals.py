@@ -42,12 +42,15 @@ from engine.constants import (
     RETURN_GAIN_USUAL,
     ROUNDED_READINGS,
     SUBCOOLING_SPREAD,
+    SUCTION_RISE_REPEAT,
+    SUCTION_RISE_SPREAD,
     SUCTION_RISE_USUAL,
     SUPERHEAT_SPREAD,
     SUPPLY_DUCT_DROP_USUAL,
     SUPPLY_GAIN_SPREAD,
     SUPPLY_GAIN_USUAL,
     TXV_SUPERHEAT_AT_COIL,
+    USUAL_DROP_REPEAT,
     USUAL_DROP_SPREAD,
     USUAL_SEER,
     WATTS_PER_OUTDOOR_F,
@@ -208,8 +211,8 @@ def _lines(round_: Round, air: RoundResult) -> list[Residual | None]:
                 KINDS["suction_rise"],
                 out - coil - SUCTION_RISE_USUAL.value,
                 pushes,
-                4.0,
-                2.0,
+                SUCTION_RISE_SPREAD.value,
+                SUCTION_RISE_REPEAT.value,
                 {"suction_line_outdoor": 1.0},
                 says,
             )
@@ -244,7 +247,7 @@ def _suction(round_: Round, air: RoundResult, coil: float | None, out: float | N
         outdoor, wet_bulb = round_.value("outdoor", "dry_bulb"), air["return_wet_bulb_f"]
         target = charge.orifice_target_superheat_f(wet_bulb.value, outdoor) if wet_bulb.known and outdoor is not None else None
         superheat = max((target if target is not None else 5.0) - SUCTION_RISE_USUAL.value, 0.0)
-    spread = hypot(spread, SUPERHEAT_SPREAD.value, 0.0 if coil is not None else 4.0)
+    spread = hypot(spread, SUPERHEAT_SPREAD.value, 0.0 if coil is not None else SUCTION_RISE_SPREAD.value)
     expected = evaporating + superheat
     slopes = {} if coil is not None else {"suction_line_outdoor": 1.0}
     pushes, says = (
@@ -348,7 +351,7 @@ def _drop(round_: Round, air: RoundResult, kind: str, drop: float | None, usual:
         log(drop / expected),
         pushes,
         USUAL_DROP_SPREAD.value,
-        0.15,
+        USUAL_DROP_REPEAT.value,
         slopes,
         f"{drop:.2f} against about {expected:.2f} in. w.c.",
     )
