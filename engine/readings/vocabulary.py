@@ -67,7 +67,7 @@ QUANTITIES = {
         Quantity("temperature", "Temperature", "temperature", "degF", -40.0, 300.0, "temperature"),
         Quantity("static_pressure", "Static pressure", "air_pressure", "inwc", -3.0, 3.0, "static_pressure"),
         Quantity("pressure_drop", "Pressure drop", "air_pressure", "inwc", -3.0, 3.0, "pressure_drop"),
-        Quantity("sea_level_pressure", "Air pressure, at sea level", "barometer", "inHg", 27.0, 32.0, "sea_level_pressure"),
+        Quantity("sea_level_pressure", "Sea-level pressure", "barometer", "inHg", 27.0, 32.0, "sea_level_pressure"),
         Quantity("water_drop", "Water pressure drop", "pressure", "psi", 0.0, 50.0, "water_drop"),
         Quantity("pressure", "Gauge pressure", "pressure", "psi", -14.0, 700.0, "pressure"),
         Quantity("voltage", "Volts, leg to ground", "voltage", "V", 80.0, 300.0, "voltage"),
