@@ -32,7 +32,8 @@ TRUTH = {
 AIR = ("outdoor", "return_unit", "supply_plenum", "system")
 LINES = (*AIR, "liquid_line_outdoor", "liquid_line_indoor", "suction_line_outdoor", "suction_line_indoor")
 SETS = {"full walk": None, "air and lines": LINES, "air only": AIR}
-SEVERITIES = ("sound", "slight", "moderate", "severe")
+PLATE = "wrong plate"
+SEVERITIES = ("sound", "slight", "moderate", "severe", PLATE)
 RIGHT, GROUP, WRONG, ALARM, MISSED, OPEN = "right", "right group", "wrong", "false alarm", "missed", "withheld"
 CHARGE = {"charge_low": "undercharge", "charge_high": "overcharge"}
 
@@ -51,10 +52,11 @@ class Score:
 
 
 def truth_of(name: str) -> list[tuple[str, str]]:
-    """(cause, severity) of a bundle by its label; [] for a sound one."""
-    label = name.split(": ", 1)[1].replace(" (shifted)", "")
+    """(cause, severity) of a bundle by its label, a plate of another size among them; [] for a sound one."""
+    label, *more = name.split(": ", 1)[1].split(" (")
     pairs = [] if label == "sound" else [part.rsplit(" ", 1) for part in label.split(", ")]
-    return [(TRUTH.get(fault, fault), severity) for fault, severity in pairs]
+    plate = [("other_size", PLATE)] if any(part.startswith("plate") for part in more) else []
+    return [(TRUTH.get(fault, fault), severity) for fault, severity in pairs] + plate
 
 
 def cut(round_: Round, places: tuple[str, ...] | None) -> Round:
@@ -77,7 +79,8 @@ def scores(arguments: tuple[int, int, bool]) -> list[Score]:
         round_ = cut(visit.rounds[0][1], places)
         found.append(_score(how, diagnose(round_), cause, severity))
         then = cut(visit.baseline, places)
-        found.append(_score(f"{how}, baseline", diagnose(round_, baseline=then), cause, severity))
+        since = HEALTHY if severity == PLATE else cause  # a baseline of the same machine takes the plate's error with it
+        found.append(_score(f"{how}, baseline", diagnose(round_, baseline=then), since, severity))
     found.append(_thumb(visit.rounds[0][1], cause, severity))
     return found
 

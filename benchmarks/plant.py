@@ -11,8 +11,9 @@ from statistics import median
 
 from CoolProp.CoolProp import PropsSI
 
-from plant.machine import METERING_DEVICES, Spec, machine
+from plant.machine import METERING_DEVICES, Spec
 from plant.places import Weather, run
+from plant.sizing import machine
 from plant.steady import NotConverged
 
 YEAR_HOURS, SEASON_HOURS = 8760, 3650

@@ -14,11 +14,14 @@ from plant.steady import NotConverged
 
 @dataclass(frozen=True)
 class House:
-    """The house around a machine: shares of air, K, K; attic air. probes: place -> °F that its probe or clamp reads wrong."""
+    """The house around a machine: shares of air; attic air. probes: place -> °F that its probe or clamp reads wrong.
+
+    return_gain, supply_gain: how far along towards the attic's temperature the air gets in each duct, so that a duct warms in summer and cools in winter.
+    """
 
     return_leak: float = 0.0  # share of the air at the unit that comes from the attic
-    return_gain_k: float = 0.5
-    supply_gain_k: float = 0.6
+    return_gain: float = 0.025
+    supply_gain: float = 0.019
     reheat_k: float = 0.0  # added between plenum and register
     attic: Air = field(default_factory=lambda: Air(45.0, 0.014))
     probes: dict[str, float] = field(default_factory=dict)
@@ -133,7 +136,7 @@ FAULTS = {
         Fault("non_condensables", "Non-condensables", _non_condensables, by_capacity=False),
         Fault("weak_compressor", "Compressor weak", _weak_compressor),
         Fault("return_leak", "Return leak from the attic", _house(return_leak=0.35), by_capacity=False),
-        Fault("supply_gain", "Hot supply duct run", _house(supply_gain_k=6.0), by_capacity=False),
+        Fault("supply_gain", "Hot supply duct run", _house(supply_gain=0.19), by_capacity=False),
         Fault("reheat", "Reheat downstream", _house(reheat_k=8.0), by_capacity=False),
         Fault("strips_on", "Heat on inside the unit", _strips, by_capacity=False),
         Fault("sun_on_outdoor_probe", "Sun on the outdoor probe", _probe("outdoor", 20.0), by_capacity=False),

@@ -11,8 +11,9 @@ from engine.units import c_from_f, f_from_c
 from plant.air import CP_DRY, LATENT_0, Air, atmosphere
 from plant.duct import NoAirflow
 from plant.faults import House, with_faults
-from plant.machine import Machine, Spec, machine
+from plant.machine import Machine, Spec
 from plant.places import Run, Weather, run
+from plant.sizing import machine
 from plant.steady import NotConverged
 
 STEP_S = 5.0

@@ -8,7 +8,8 @@ from plant.air import Air, atmosphere
 from plant.duct import M3S_PER_CFM, PA_PER_INWC
 from plant.faults import FAULTS, House, amount_of, with_faults
 from plant.fluid import KPA_PER_PSI, fluid
-from plant.machine import Machine, Spec, machine
+from plant.machine import Machine, Spec
+from plant.sizing import machine
 from plant.steady import Conditions, State, solve
 
 BTUH_PER_KW, VOLTS_TO_GROUND, POWER_FACTOR = 3412.142, 120.0, 0.95
@@ -52,11 +53,12 @@ def run(m: Machine, weather: Weather, house: House = House(), start=None) -> Run
         at.of_rh(c_from_f(weather.outside_f), weather.outside_rh),
     )
     attic = Air(c_from_f(weather.attic_f), outdoor.w)
-    entering = room.mixed(attic, house.return_leak).warmed(house.return_gain_k)
+    mixed = room.mixed(attic, house.return_leak)
+    entering = mixed.warmed(house.return_gain * (attic.t - mixed.t))
     state = solve(m, Conditions(entering, outdoor, weather.altitude_ft, weather.heating, c_from_f(weather.water_f)), start)
     heat_kw = state.blower_w / 1000.0 + m.strips_kw
     plenum = state.leaving.warmed(heat_kw / (state.air_kgs * state.leaving.cp))
-    register = plenum.warmed(house.supply_gain_k + house.reheat_k)
+    register = plenum.warmed(house.supply_gain * (attic.t - plenum.t) + house.reheat_k)
     values = _air_values(
         at, {"return_grille": room, "return_unit": entering, "supply_plenum": plenum, "supply_register": register, "attic": attic}
     )
@@ -90,16 +92,22 @@ def _other_values(m: Machine, s: State, weather: Weather, outdoor: Air) -> dict[
         ("supply_plenum", "static_pressure"): drops["supply"] + (drops["coil"] if coil_is_external else 0.0),
         ("filter", "pressure_drop"): drops["filter"], ("coil", "pressure_drop"): drops["coil"],
         ("blower", "power"): s.blower_w, ("blower", "airflow"): s.airflow_m3s / M3S_PER_CFM,
-        ("liquid_line_indoor", "temperature"): f_from_c(s.valve_liquid_c),
         ("compressor", "voltage"): VOLTS_TO_GROUND, ("compressor", "current"): amps, ("compressor", "power_factor"): POWER_FACTOR,
         ("compressor", "power"): 1000.0 * s.compressor_kw, ("outdoor_fan", "power"): 1000.0 * m.outdoor_fan_kw,
         ("gauge_suction", "pressure"): f.dew_kpa(te) / KPA_PER_PSI - PSIA_AT_GAUGE_ZERO,
         ("gauge_liquid", "pressure"): (f.dew_kpa(tc) + m.non_condensable_kpa) / KPA_PER_PSI - PSIA_AT_GAUGE_ZERO,
         ("discharge_line", "temperature"): f_from_c(s.discharge_c),
     }  # fmt: skip
+    before, after = (
+        f_from_c(s.liquid_c),
+        f_from_c(s.valve_liquid_c),
+    )  # along the liquid line, from the coil that condenses to the metering device
     if weather.heating:
-        return found | {("true_suction", "temperature"): f_from_c(s.suction_c)}
-    found |= {("suction_line_indoor", "temperature"): f_from_c(s.coil_outlet_c)}
+        return found | {
+            ("liquid_line_indoor", "temperature"): before, ("liquid_line_outdoor", "temperature"): after,
+            ("true_suction", "temperature"): f_from_c(s.suction_c),
+        }  # fmt: skip
+    found |= {("liquid_line_indoor", "temperature"): after, ("suction_line_indoor", "temperature"): f_from_c(s.coil_outlet_c)}
     if m.water_ls:
         leaving = c_from_f(weather.water_f) + s.rejected_kw / (m.water_ls * 4.18)
         return found | {
@@ -108,19 +116,20 @@ def _other_values(m: Machine, s: State, weather: Weather, outdoor: Air) -> dict[
             ("water_loop", "flow"): m.water_ls * 15.850323,
         }
     return found | {
-        ("liquid_line_outdoor", "temperature"): f_from_c(s.liquid_c), ("suction_line_outdoor", "temperature"): f_from_c(s.suction_c),
+        ("liquid_line_outdoor", "temperature"): before, ("suction_line_outdoor", "temperature"): f_from_c(s.suction_c),
         ("condenser_air_out", "dry_bulb"): f_from_c(s.outdoor_leaving_c),
     }  # fmt: skip
 
 
 @lru_cache(maxsize=512)
-def severe_amount(spec: Spec, fault_id: str, severity: str) -> float:
-    """How much of a fault is slight, moderate or severe on this machine: by its capacity at 95 °F with 80/67 °F inside."""
+def severe_amount(spec: Spec, fault_id: str, severity: str, heating: bool = False) -> float:
+    """How much of a fault is slight, moderate or severe on this machine: by its capacity at 95 °F with 80/67 °F inside, or at 47 °F with 70 °F."""
     sound = machine(spec)
+    rated = Weather(70.0, 40.0, 47.0, 73.0, 47.0, heating=True) if heating else Weather(80.0, 51.1, 95.0)
 
     def capacity(amount: float) -> float:
-        changed, house = with_faults(sound, House(return_gain_k=0.0), {fault_id: amount})
-        return run(changed, Weather(80.0, 51.1, 95.0), replace(house, return_leak=0.0)).net_btuh
+        changed, house = with_faults(sound, House(return_gain=0.0), {fault_id: amount})
+        return run(changed, rated, replace(house, return_leak=0.0)).net_btuh
 
     return amount_of(fault_id, severity, capacity)
 
@@ -131,6 +140,6 @@ def faulty(spec: Spec, faults: dict[str, str], weather: Weather) -> Run:
     if unknown:
         raise KeyError(f"no such fault: {', '.join(sorted(unknown))}")
     changed, house = with_faults(
-        machine(spec), House(), {name: severe_amount(spec, name, severity) for name, severity in faults.items()}
+        machine(spec), House(), {name: severe_amount(spec, name, severity, weather.heating) for name, severity in faults.items()}
     )
     return run(changed, weather, house)

@@ -1,6 +1,7 @@
 """`python -m plant.simulate`: labelled, noisy, seeded visit bundles as JSON Lines, to practise on and to measure the judgement with.
 
-The label is the bundle's name: "seed 12: undercharge moderate, blocked_filter slight" or "seed 12: sound". Every draw follows from --seed and
+The label is the bundle's name: "seed 12: undercharge moderate, blocked_filter slight" or "seed 12: sound"; a plate that names another size is
+part of the label. Every draw follows from --seed and
 the row's number alone. --shifted draws machines that are not what they seem: other valves and fans, instruments with lasting offsets,
 nameplates that say another size or metering device.
 """
@@ -14,8 +15,9 @@ from random import Random
 from engine.errors import EngineError
 from plant.circuit import WIDEST
 from plant.faults import FAULTS, SEVERITIES, House, with_faults
-from plant.machine import CLASSES, KINDS, METERING_DEVICES, Machine, Spec, machine
+from plant.machine import KINDS, METERING_DEVICES, Machine, Spec
 from plant.places import Run, Weather, run, severe_amount
+from plant.sizing import CLASSES, machine
 
 # 95 % of an instrument's reading error, by quantity: half lasting (the instrument's own), half from reading to reading (memory of makers' sheets)
 NOISE = {"dry_bulb": 0.9, "temperature": 1.0, "rh": 3.0, "static_pressure": 0.008, "pressure_drop": 0.006, "airflow": 0.06, "voltage": 1.0, "current": 0.02,
@@ -40,6 +42,8 @@ NOT_READ = (
 SEER = {"old": 9.0, "low": 11.5, "mid": 14.0, "high": 17.0}  # a plate of that class
 SHIFTED_SPREAD = 0.12
 TRIES = 8
+# What does not come up in heating: nothing is dried, and these clamps have other places then.
+COOLING_ONLY = ("reheat", "loose_liquid_clamp", "loose_suction_clamp")
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -48,6 +52,7 @@ def main(arguments: list[str] | None = None) -> int:
     parser.add_argument("--count", type=int, default=20, help="how many (20)")
     parser.add_argument("--seed", type=int, default=1, help="the same seed gives the same bundles (1)")
     parser.add_argument("--kind", choices=KINDS, default="air_conditioner")
+    parser.add_argument("--heating", action="store_true", help="a heat pump in heating weather")
     parser.add_argument(
         "--fault",
         action="append",
@@ -60,8 +65,12 @@ def main(arguments: list[str] | None = None) -> int:
     chosen = parser.parse_args(arguments)
     if chosen.count < 1:
         parser.error("--count: at least 1")
+    if chosen.heating and chosen.kind == "ground_source":
+        parser.error("--heating: the simulated loop is known in cooling only")
+    kind = "heat_pump" if chosen.heating else chosen.kind
     for row in range(chosen.count):
-        print(json.dumps(bundle(chosen.seed, row, chosen.kind, chosen.fault, chosen.severity, chosen.shifted, chosen.baseline)))
+        args = (chosen.seed, row, kind, chosen.fault, chosen.severity, chosen.shifted, chosen.baseline, chosen.heating)
+        print(json.dumps(bundle(*args)))
     return 0
 
 
@@ -73,49 +82,65 @@ def bundle(
     severity: str | None = None,
     shifted: bool = False,
     baseline: bool = False,
+    heating: bool = False,
 ) -> dict:
     """One bundle. Where a draw has no steady state the next is drawn: a row is never made up."""
     for attempt in range(TRIES):
         random = Random(f"{seed}:{row}:{attempt}")
         try:
-            return _drawn(random, f"seed {seed}.{row}", kind, faults, severity, shifted, baseline)
+            return _drawn(random, f"seed {seed}.{row}", kind, faults, severity, shifted, baseline, heating)
         except EngineError as error:
             trouble = error
     raise trouble
 
 
-def _drawn(random: Random, name: str, kind: str, faults, severity: str | None, shifted: bool, baseline: bool) -> dict:
+def _drawn(
+    random: Random, name: str, kind: str, faults, severity: str | None, shifted: bool, baseline: bool, heating: bool
+) -> dict:
     spec = Spec(
         random.choice((1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 5.0)), random.choice(list(CLASSES)), random.choice(("R-22", "R-410A", "R-32", "R-454B")),
         random.choice(METERING_DEVICES), random.choice(("psc", "constant_torque", "constant_airflow")),
         random.choice(("air_handler", "furnace_with_cased_coil")), kind,
     )  # fmt: skip
-    weather = Weather(
-        random.uniform(73, 81), random.uniform(40, 62), random.uniform(78, 104), random.uniform(25, 60), random.uniform(95, 130),
-        random.choice((0.0, 1150.0, 6200.0)), water_f=random.uniform(50, 85),
-    )  # fmt: skip
-    chosen = faults if faults is not None else _any_faults(random)
+    weather = _weather(random, heating)
+    chosen = faults if faults is not None else _any_faults(random, heating)
     amounts = {fault: severity or random.choice(list(SEVERITIES)) for fault in chosen}
     sound = _true(random, spec, shifted)
-    true, house = with_faults(sound, House(), {f: severe_amount(spec, f, s) for f, s in amounts.items()})
+    true, house = with_faults(sound, House(), {f: severe_amount(spec, f, s, heating) for f, s in amounts.items()})
     found = run(true, weather, house)
+    plate = _plate(random, spec, shifted)
     label = ", ".join(f"{fault} {severe}" for fault, severe in amounts.items()) or "sound"
+    if plate["nominal_tons"] != spec.tons:
+        label += f" (plate of {plate['nominal_tons']:g} tons on {spec.tons:g})"
     lasting = _lasting(random, shifted)
     then = {"baseline": _round(random, run(sound, _another(random, weather)), lasting)} if baseline else {}
     return {
         **then,
         "format": "ruddy-visit/1", "name": f"{name}: {label}{' (shifted)' if shifted else ''}",
         "site": {"altitude": {"value": weather.altitude_ft, "unit": "ft"}, "climate": "humid"},
-        "equipment": _plate(random, spec, shifted),
+        "equipment": plate,
         "instruments": [{"id": "probe", "label": "Air probe", "dry_bulb_accuracy_f": NOISE["dry_bulb"], "rh_accuracy_pct": NOISE["rh"]}],
         "rounds": [{"name": "first", **_round(random, found, lasting)}],
     }  # fmt: skip
 
 
-def _any_faults(random: Random) -> list[str]:
+def _weather(random: Random, heating: bool) -> Weather:
+    if heating:
+        outside_f = random.uniform(12, 49)
+        return Weather(
+            random.uniform(65, 73), random.uniform(28, 50), outside_f, random.uniform(50, 90), outside_f + random.uniform(3, 15),
+            random.choice((0.0, 1150.0, 6200.0)), heating=True,
+        )  # fmt: skip
+    return Weather(
+        random.uniform(73, 81), random.uniform(40, 62), random.uniform(78, 104), random.uniform(25, 60), random.uniform(95, 130),
+        random.choice((0.0, 1150.0, 6200.0)), water_f=random.uniform(50, 85),
+    )  # fmt: skip
+
+
+def _any_faults(random: Random, heating: bool) -> list[str]:
     """Three in ten sound, one in ten with two faults."""
-    draw = random.random()
-    return random.sample(sorted(FAULTS), 0 if draw < 0.3 else 2 if draw > 0.9 else 1)
+    draw, known = random.random(), sorted(set(FAULTS) - set(COOLING_ONLY if heating else ()))
+    return random.sample(known, 0 if draw < 0.3 else 2 if draw > 0.9 else 1)
 
 
 def _true(random: Random, spec: Spec, shifted: bool) -> Machine:
@@ -150,6 +175,8 @@ def _plate(random: Random, spec: Spec, shifted: bool) -> dict:
 
 def _another(random: Random, weather: Weather) -> Weather:
     """Other weather at the same house."""
+    if weather.heating:
+        return replace(weather, inside_f=random.uniform(65, 73), outside_f=random.uniform(15, 49))
     return replace(weather, inside_f=random.uniform(73, 80), inside_rh=random.uniform(42, 60), outside_f=random.uniform(78, 100))
 
 
@@ -159,7 +186,8 @@ def _lasting(random: Random, shifted: bool) -> dict[str, float]:
 
 
 def _round(random: Random, found: Run, lasting: dict[str, float]) -> dict:
-    return {"mode": "cooling", "readings": _readings(random, found, lasting), "observations": _seen(found)}
+    mode = "heating" if ("true_suction", "temperature") in found.values else "cooling"
+    return {"mode": mode, "readings": _readings(random, found, lasting), "observations": _seen(found)}
 
 
 def _readings(random: Random, found: Run, lasting: dict[str, float]) -> list[dict]:

@@ -4,6 +4,7 @@ Compressor and valve pass the same flow; each coil gives and takes what the refr
 method with a numeric Jacobian and bounded steps. A point that does not close raises NotConverged: never a plausible wrong number.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -70,8 +71,8 @@ class State:
     dried_w: float  # humidity ratio that the indoor coil takes out of the air [kg/kg]
 
 
-class _Point:
-    """One machine at one set of conditions: its residuals, and the state at a solution."""
+class Point:
+    """One machine at one set of conditions: its balances, and the state at a solution."""
 
     def __init__(self, m: Machine, c: Conditions):
         self.m, self.c, self.f = m.heating() if c.heating else m, c, fluid(m.spec.refrigerant)
@@ -104,7 +105,8 @@ class _Point:
         h_out = f.h(te, superheat) if superheat >= 0 else f.h_vapor(te) + superheat / WET_SPAN * latent_e
         suction = self._after_line(te, h_out + m.line_gain_k * cp_vapor(f, te), latent_e)
         head = f.dew_c(kpa)
-        kgs, power, h_discharge = compress(f, m.compressor, te, suction, head)
+        drawn = suction + m.suction_drop_k if suction > 0 else suction  # the same temperature at a lower pressure
+        kgs, power, h_discharge = compress(f, m.compressor, te - m.suction_drop_k, drawn, head)
         discharge = tc + f.superheat_of_h(tc, h_discharge) if h_discharge > f.h_vapor(tc) else tc
         at_valve = max(kpa - m.restriction_kpa, f.bubble_kpa(te) * 1.02)
         quality, valve_liquid = self._flashed(at_valve, liquid, h_liquid)
@@ -127,7 +129,7 @@ class _Point:
             ]),
             "kgs": kgs, "power": power, "discharge": discharge, "liquid": liquid, "valve_liquid": valve_liquid, "h_liquid": h_liquid, "h_out": h_out,
             "evaporated": evaporated, "condensed": condensed, "suction": te + max(suction, 0.0), "coil_outlet": te + max(superheat, 0.0),
-            "h_discharge": h_discharge,
+            "h_discharge": h_discharge, "through": through, "held": held,
         }  # fmt: skip
 
     def _after_line(self, te: float, h: float, latent: float) -> float:
@@ -155,6 +157,12 @@ class _Point:
         stream, entering = (m.water_ls * CP_WATER, c.water_c) if m.water_ls else (self.outdoor_kgs * CP_DRY, c.outdoor.t)
         return evaporated, condense(self.outdoor_coil, stream, entering, tc, discharge, subcooling, kgs, (cp_hot, cp_l))
 
+    def possible(self, x: np.ndarray) -> bool:
+        """Whether heat flows from warm to cold there: balances can also close where it does not."""
+        evaporated = self.work(x)["evaporated"]
+        meets = self.c.outdoor.t if self.c.heating else self.c.indoor.t
+        return x[0] < meets and 0.0 < evaporated.wet_share <= 1.0
+
     def state(self, x: np.ndarray) -> State:
         """The state at a solution."""
         w, m, c = self.work(x), self.m, self.c
@@ -177,41 +185,42 @@ class _Point:
 
 def solve(m: Machine, c: Conditions, start: tuple[float, float, float, float] | None = None) -> State:
     """The steady state; start: where to begin, such as the solution of a nearby point. Raises NotConverged."""
-    point = _Point(m, c)
+    point = Point(m, c)
     warm = [start] if start else []
     shifted = [
         (te + (c.outdoor.t - 10 if c.heating else 0), tc + (0 if c.heating else c.outdoor.t - 35), sh, sc)
         for te, tc, sh, sc in STARTS
     ]
     for guess in [*warm, *shifted]:
-        found = _newton(point, np.array(guess))
-        if found is not None:
+        found = newton(lambda x: point.work(x)["residuals"], np.array(guess))
+        if found is not None and point.possible(found):
             return point.state(found)
     raise NotConverged(f"no steady state found at {c.indoor.t:.1f} °C inside, {c.outdoor.t:.1f} °C outside")
 
 
-def _newton(point: _Point, x: np.ndarray) -> np.ndarray | None:
+def newton(balances: Callable[[np.ndarray], np.ndarray], x: np.ndarray) -> np.ndarray | None:
+    """Where balances (n,) of n temperatures [K or °C] close, by damped steps from x; None where it does not get there."""
     try:
-        r = point.work(x)["residuals"]
+        r = balances(x)
     except OutOfTables:
         return None
     for _ in range(MOST_STEPS):
         if np.abs(r).max() < TOLERANCE:
             return x
-        jacobian = np.empty((4, 4))
+        jacobian = np.empty((len(x), len(x)))
         try:
-            for i in range(4):
+            for i in range(len(x)):
                 nudged = x.copy()
                 nudged[i] += 1e-4
-                jacobian[:, i] = (point.work(nudged)["residuals"] - r) / 1e-4
+                jacobian[:, i] = (balances(nudged) - r) / 1e-4
             step = np.linalg.solve(jacobian, -r)
         except (OutOfTables, np.linalg.LinAlgError):
             return None
-        step *= min(1.0, float((LONGEST_STEP / np.maximum(np.abs(step), 1e-12)).min()))
+        step *= min(1.0, float((LONGEST_STEP[: len(x)] / np.maximum(np.abs(step), 1e-12)).min()))
         better = None
         for damping in (1.0, 0.5, 0.25, 0.1, 0.03):
             try:
-                tried = point.work(x + damping * step)["residuals"]
+                tried = balances(x + damping * step)
             except OutOfTables:
                 continue
             if np.linalg.norm(tried) < np.linalg.norm(r):

@@ -11,6 +11,9 @@ is given in steps of the airflow itself, because it costs little capacity. How t
 - Condensing over ambient goes with the heat given off: 20 °F in the middle class, so 12 % less heat is 2.4 °F less. The liquid line follows by
   approach = condensing over ambient - subcooling: a charge that has lost its 10 °F of subcooling stands some 5 to 7 °F higher over outdoors, and
   comes back down as less and less heat is given off.
+- A weak compressor gives off less heat and holds about the subcooling: condensing comes down by the heat, the liquid line a little less than it.
+- A fixed orifice feeds by the pressure across it. What raises the head without taking liquid away (gas that will not condense), or raises the
+  suction, floods the evaporator; the liquid that floods it is missing in the condenser, so the liquid line stands warmer.
 - A starved evaporator lets its vapor warm towards the return air, which is some 25 °F above the usual suction line: a TXV opens first and holds.
 - A suction line that still holds liquid does not warm on its way: the usual rise is missing.
 - Compressor watts go with flow and head. Condenser air rise goes with the heat over the airflow.
@@ -149,11 +152,12 @@ CAUSES = (
           {ORIFICE: {"suction": (-1.0, -2.0, -4.0)}},
           why="less air takes the heat: it leaves hotter, the liquid line and the amps go up"),
     Cause("non_condensables", "Non-condensables", "condenser", 0.8,
-          {"approach": (1.0, 3.0, 5.0), "subcooling": (2.0, 5.0, 9.0), "amps": (0.04, 0.1, 0.2), "capacity": (-0.02, -0.05, -0.1), "split": (-0.013, -0.033, -0.066)},
+          {"approach": (1.0, 3.0, 5.0), "subcooling": (2.0, 5.0, 9.0), "amps": (0.06, 0.15, 0.3), "capacity": (-0.01, -0.02, -0.05), "split": (-0.007, -0.013, -0.033)},
+          {ORIFICE: {"suction": (-3.0, -6.0, -9.0), "suction_rise": (-1.0, -2.0, -3.0), "superheat": (-3.0, -6.0, -9.0), "approach": (2.0, 5.0, 8.0)}},
           why="gas that will not condense adds its own pressure: amps up with the condenser's air as it should be"),
     Cause("weak_compressor", "Compressor weak", "compressor", 1.5,
-          {"capacity": LESS, "split": SPLIT, "suction": (2.0, 5.0, 10.0), "approach": (-0.3, -0.7, -1.5), "amps": (-0.03, -0.07, -0.14), "condenser_rise": GIVES_LESS, "subcooling": (-1.0, -2.0, -4.0)},
-          {ORIFICE: {"suction": (1.0, 2.5, 5.0), "superheat": (-2.0, -4.0, -7.0)}},
+          {"capacity": LESS, "split": SPLIT, "suction": (1.5, 3.0, 6.0), "approach": (-0.7, -1.7, -3.5), "amps": (-0.03, -0.07, -0.14), "condenser_rise": GIVES_LESS, "subcooling": (-1.0, -2.0, -4.0)},
+          {ORIFICE: {"suction": (0.0, -1.0, -2.0), "suction_rise": (-1.0, -2.0, -3.0), "superheat": (-2.0, -4.0, -7.0), "approach": (0.5, 1.5, 3.0)}},
           why="it pumps less: suction warmer, less heat, less draw, with the liquid line about where it was"),
     Cause("return_leak", "Return leak from a hot space", "return_duct", 3.0, {"grille_to_unit": (2.5, 5.5, 9.0)},
           why="the air at the unit is warmer than at the grille"),

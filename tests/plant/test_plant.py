@@ -19,14 +19,15 @@ from plant.circuit import SHELL_LOSS, evaporate
 from plant.duct import M3S_PER_CFM, PA_PER_INWC, NoAirflow, airflow
 from plant.faults import FAULTS, SEVERITIES, House
 from plant.fluid import KGM3_PER_LBFT3, KJKG_PER_BTULB, KPA_PER_PSI, OutOfTables, fluid
-from plant.machine import CLASSES, METERING_DEVICES, Spec, cp_vapor, machine, rated_air
+from plant.machine import METERING_DEVICES, Spec, cp_vapor
 from plant.places import BTUH_PER_KW, Weather, faulty, run, severe_amount
 from plant.simulate import bundle, main
+from plant.sizing import CLASSES, machine, rated_air
 from plant.steady import Conditions, NotConverged, State, solve
 from plant.trends import PAGE, REASONS, page, trends
 
 RATED = Weather(80.0, 51.1, 95.0)
-QUIET = House(return_gain_k=0.0)
+QUIET = House(return_gain=0.0)
 SPECS = st.builds(
     Spec, st.sampled_from((1.5, 2.0, 3.0, 4.0, 5.0)), st.sampled_from(list(CLASSES)), st.sampled_from(("R-22", "R-410A", "R-32", "R-454B")),
     st.sampled_from(METERING_DEVICES), st.sampled_from(("psc", "constant_torque", "constant_airflow")),
@@ -110,7 +111,8 @@ def test_energy_closes_everywhere(spec, weather):
     """Air gives what the refrigerant takes; what is rejected is what was taken and the work that stayed in it."""
     s = run(machine(spec), weather).state
     at = atmosphere(weather.altitude_ft)
-    entering = at.of_rh(c_from_f(weather.inside_f), weather.inside_rh).warmed(House().return_gain_k)
+    entering = at.of_rh(c_from_f(weather.inside_f), weather.inside_rh)
+    entering = entering.warmed(House().return_gain * (c_from_f(weather.attic_f) - entering.t))
     assert s.residual < 1e-6
     from_air = s.air_kgs * (entering.h - s.leaving.h)
     assert from_air == pytest.approx(s.coil_kw, rel=0.01, abs=0.05)
@@ -150,7 +152,7 @@ def test_a_heat_pump_heats_about_what_it_cools_at_47_f_and_still_heats_in_the_co
     """High-temperature heating near the cooling capacity (AHRI 210/240's H1 test is at 47 °F; that they are near is common practice)."""
     spec = Spec(kind="heat_pump", metering_device=device, efficiency=efficiency)
     mild, cold = (run(machine(spec), Weather(70.0, 40.0, t, 70.0, heating=True)) for t in (47.0, 5.0))
-    assert 1.0 < mild.net_btuh / 36000 < 1.15 and -6 < mild.subcooling_f < 25
+    assert 1.0 < mild.net_btuh / 36000 < 1.2 and 10 < mild.subcooling_f < 20
     assert 0.5 < cold.net_btuh / mild.net_btuh < 0.7
 
 

@@ -10,9 +10,10 @@ from engine.wording import temperature
 from plant import gateway as radio
 from plant.faults import FAULTS
 from plant.live import Live
-from plant.machine import CLASSES, KINDS, METERING_DEVICES, Spec, machine
+from plant.machine import KINDS, METERING_DEVICES, Spec
 from plant.places import Weather, run
 from plant.simulate import SEER
+from plant.sizing import CLASSES, machine
 
 TONS = (1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 5.0)
 REFRIGERANTS = ("R-22", "R-410A", "R-32", "R-454B")
