@@ -19,7 +19,8 @@ from engine.assessment.diagnosis import FAULT, SOUND, Diagnosis, diagnose
 from engine.assessment.whole import with_weighed_airflow
 from engine.bundle.reading import visit_of
 from engine.errors import EngineError
-from engine.judgement.causes import BY_ID, HEALTHY
+from engine.judgement.cause import HEALTHY
+from engine.judgement.causes import EVERY_CAUSE
 from engine.readings.round import Round
 from plant.simulate import bundle
 
@@ -29,9 +30,17 @@ TRUTH = {
     "low_tap": "low_blower", "dirty_wheel": "low_blower", "strips_on": "heat_on", "sun_on_outdoor_probe": "outdoor_probe",
     "loose_liquid_clamp": "liquid_clamp", "loose_suction_clamp": "suction_clamp",
 }  # fmt: skip
+HEATING_TRUTH = {"dirty_condenser": "outdoor_coil", "weak_condenser_fan": "outdoor_coil"}
 AIR = ("outdoor", "return_unit", "supply_plenum", "system")
 LINES = (*AIR, "liquid_line_outdoor", "liquid_line_indoor", "suction_line_outdoor", "suction_line_indoor")
 SETS = {"full walk": None, "air and lines": LINES, "air only": AIR}
+IN_HEATING = {"full walk": None, "air only": AIR}
+# title, shifted, in heating
+RUNS = (
+    ("Cooling, the plant as it is", False, False),
+    ("Cooling, the shifted plant: other coils, valves and fans, instruments off, plates that mislead", True, False),
+    ("Heating, the plant as it is", False, True), ("Heating, the shifted plant", True, True),
+)  # fmt: skip
 PLATE = "wrong plate"
 SEVERITIES = ("sound", "slight", "moderate", "severe", PLATE)
 RIGHT, GROUP, WRONG, ALARM, MISSED, OPEN = "right", "right group", "wrong", "false alarm", "missed", "withheld"
@@ -66,27 +75,27 @@ def cut(round_: Round, places: tuple[str, ...] | None) -> Round:
     return replace(round_, readings=tuple(r for r in round_.readings if r.place in places and r.quantity != "static_pressure"))
 
 
-def scores(arguments: tuple[int, int, bool]) -> list[Score]:
-    """One simulated visit, judged every way."""
-    seed, row, shifted = arguments
-    visit = visit_of(bundle(seed, row, shifted=shifted, baseline=True))
-    truth = truth_of(visit.name)
+def scores(arguments: tuple[int, int, bool, bool]) -> list[Score]:
+    """One simulated visit, judged every way. arguments: seed, row, shifted, in heating."""
+    seed, row, shifted, heating = arguments
+    kind = "heat_pump" if heating else "air_conditioner"
+    visit = visit_of(bundle(seed, row, kind, shifted=shifted, baseline=True, heating=heating))
+    truth = [(HEATING_TRUTH.get(cause, cause) if heating else cause, severity) for cause, severity in truth_of(visit.name)]
     if len(truth) > 1:
         return []
     cause, severity = truth[0] if truth else (HEALTHY, "sound")
     found = []
-    for how, places in SETS.items():
+    for how, places in (IN_HEATING if heating else SETS).items():
         round_ = cut(visit.rounds[0][1], places)
         found.append(_score(how, diagnose(round_), cause, severity))
         then = cut(visit.baseline, places)
         since = HEALTHY if severity == PLATE else cause  # a baseline of the same machine takes the plate's error with it
         found.append(_score(f"{how}, baseline", diagnose(round_, baseline=then), since, severity))
-    found.append(_thumb(visit.rounds[0][1], cause, severity))
-    return found
+    return found if heating else [*found, _thumb(visit.rounds[0][1], cause, severity)]
 
 
 def _score(how: str, d: Diagnosis, cause: str, severity: str) -> Score:
-    group, likeliest = BY_ID[cause].group, next(iter(d.ranked.by_group))
+    group, likeliest = EVERY_CAUSE[cause].group, next(iter(d.ranked.by_group))
     outcome = outcome_of(d.state, d.group, d.cause, cause)
     said = d.group if d.state == FAULT else ""
     return Score(how, severity, outcome, likeliest == group, said in CHARGE and said != group, d.probability, likeliest == group)
@@ -100,7 +109,7 @@ def outcome_of(state: str, group: str, said: str, cause: str) -> str:
         return OPEN
     if cause == HEALTHY:
         return ALARM
-    return RIGHT if said == cause else GROUP if group == BY_ID[cause].group else WRONG
+    return RIGHT if said == cause else GROUP if group == EVERY_CAUSE[cause].group else WRONG
 
 
 def _thumb(round_: Round, cause: str, severity: str) -> Score:
@@ -108,7 +117,7 @@ def _thumb(round_: Round, cause: str, severity: str) -> Score:
     split = round_.value("return_unit", "dry_bulb") - round_.value("supply_plenum", "dry_bulb")
     approach = round_.value("liquid_line_outdoor", "temperature") - round_.value("outdoor", "dry_bulb")
     group = "low_airflow" if split > 22 else "charge_low" if split < 16 else "condenser" if approach > 15 else HEALTHY
-    true = group == BY_ID[cause].group
+    true = group == EVERY_CAUSE[cause].group
     outcome = (RIGHT if true else MISSED) if group == HEALTHY else GROUP if true else ALARM if cause == HEALTHY else WRONG
     return Score("rule of thumb", severity, outcome, true, group in CHARGE and not true, 1.0, true)
 
@@ -137,22 +146,20 @@ def calibration(rows: list[Score], how: str) -> tuple[float, list[str]]:
     return 100 * off / len(here), lines
 
 
-def report(plain: list[Score], shifted: list[Score], count: int, seed: int) -> str:
+def report(runs: dict[str, list[Score]], count: int, seed: int) -> str:
     """The page."""
     head = "| judged by | severity | visits | right | right group | wrong | false alarm | missed | withheld | right first | harmful |"
     ways = [how + more for how in SETS for more in ("", ", baseline")] + ["rule of thumb"]
     lines = [
         "# How often the judgement is right", "",
-        f"{count} simulated visits (seed {seed}; {count} more of the shifted plant), a fault in seven of ten, one at a time; those with two are left out. "
-        "Percent of the visits of a line. *Missed*: called sound. *Right first*: the likeliest cause or group is the true one. *Harmful*: charge advice where "
-        "the charge is right, or the wrong way round. Made by `python -m benchmarks.judgement --write`.", "",
+        f"{count} simulated visits of each kind (seeds from {seed} on), a fault in seven of ten, one at a time; those with two are left out, and so is a "
+        "fault on a machine whose plate names another size. Percent of the visits of a line. *Missed*: called sound. *Right first*: the likeliest cause or "
+        "group is the true one. *Harmful*: charge advice where the charge is right, or the wrong way round. *Wrong plate*: a sound machine that is not the "
+        "plate's; right is to say so, or with a baseline of its own to call it sound. Made by `python -m benchmarks.judgement --write`.", "",
     ]  # fmt: skip
-    for title, rows in (
-        ("The plant as it is", plain),
-        ("The shifted plant: other coils, valves and fans, instruments off, plates that mislead", shifted),
-    ):
+    for title, rows in runs.items():
         lines += [f"## {title}", "", head, "|" + "---|" * 11, *(line for how in ways for line in table(rows, how)), ""]
-        for how in ("full walk", "air and lines", "air only"):
+        for how in sorted({s.how for s in rows} & set(SETS), key=list(SETS).index):
             off, bins = calibration(rows, how)
             lines += [
                 f"Calibration, {how}: {off:.1f} points off on average.",
@@ -187,24 +194,24 @@ def main() -> None:
     parser.add_argument("--write", action="store_true")
     chosen = parser.parse_args()
     with Pool() as pool:
-        plain, shifted = (
-            [
+        runs = {
+            title: [
                 s
                 for found in pool.imap(
-                    scores_or_none, [(chosen.seed + odd, row, odd > 0) for row in range(chosen.count)], chunksize=20
+                    scores_or_none, [(chosen.seed + n, row, shifted, heating) for row in range(chosen.count)], chunksize=20
                 )
                 for s in found
             ]
-            for odd in (0, 1)
-        )
-    page = report(plain, shifted, chosen.count, chosen.seed)
+            for n, (title, shifted, heating) in enumerate(RUNS)
+        }
+    page = report(runs, chosen.count, chosen.seed)
     print(page)
     print(speed(chosen.seed))
     if chosen.write:
         PAGE.write_text(page)
 
 
-def scores_or_none(arguments: tuple[int, int, bool]) -> list[Score]:
+def scores_or_none(arguments: tuple[int, int, bool, bool]) -> list[Score]:
     """As `scores`; a visit whose readings are out of every range is no visit."""
     try:
         return scores(arguments)

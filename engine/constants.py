@@ -160,6 +160,8 @@ USUAL_SEER = Constant("seasonal rating where the plate is silent", 13.0, "", "CP
 OUTDOOR_FAN_W_PER_TON = Constant("outdoor fan", 80.0, "W/ton", "MEM: 60 to 100")
 COMPRESSOR_WATTS_SPREAD = Constant("spread of compressor watts of sound units of one rating", 0.35, "ln, 95 %", "working figure: rating classes are coarse")
 
+NO_RATING_WIDER = Constant("that spread where the plate names no rating", 1.6, "times", "working figure")
+
 # -- time on site ------------------------------------------------------------------------------------------------------
 REREAD_MINUTES = Constant("walking the places a second time", 8.0, "min", "working figure: inside and outside walk at under a minute a place")
 
@@ -171,7 +173,28 @@ DUCT_CARRY_SPREAD = Constant("airflow a duct carries by its size and friction ra
 # -- sections: what their readings are worth ----------------------------------------------------------------------------
 ELECTRICAL_ACCURACY = Constant("all electrical heat of a unit", 0.06, "share, 95 %", "clamp amps 2 %, volts 1 % and an assumed power factor 5 %, in quadrature (MEM)")
 WATER_FLOW_ACCURACY = Constant("water flow from a meter or an exchanger table", 0.05, "share, 95 %", "working figure")
-HEATING_MODEL_SPREAD = Constant("spread of a sound heat pump about the heating curve", 0.10, "share, 95 %", "working figure: a little wider than in cooling, frost is not modelled")
+HEATING_RATED_SPREAD = Constant("rated heating of sound heat pumps over nominal tons", 0.15, "share, 95 %", "working figure: rated heating at 47 °F is 0.9 to 1.15 of rated cooling (MEM); the plate names the cooling")
+HEATING_WEATHER_SPREAD = Constant("share of what the heating curve moves from its rating point that sound heat pumps differ by", 0.35, "share, 95 %", "working figure: 17 °F over 47 °F is 0.55 to 0.75 in published tables (MEM); frost is not modelled")
+HEATING_COIL_EFFECTIVENESS = Constant("rise over what condensing stands above return air", 0.83, "", "1 - exp(-NTU) with the NTU of about 1.8 that 400 CFM/ton and 32 °F over return give at 47 °F")
+HEATING_SUBCOOLING = Constant("subcooling of a sound heat pump in heating", 14.0, "°F", "working figure: with it the liquid line stands in the band of 3 to 17 °F that circulates (CP) in ordinary heating weather")
+HEATING_APPROACH_SPREAD = Constant("spread of the liquid line over return air of sound heat pumps", 10.0, "°F, 95 %", "the band that circulates is 14 °F wide (CP); classes and compensators add")
+EVAPORATING_UNDER_OUTDOOR = Constant("evaporating under outdoor air at the heating rating", 16.0, "°F", "working figure: outdoor coils of 12 to 20 °F by class")
+SUPERHEAT_IN_HEATING = Constant("superheat at the compressor in heating", 8.0, "°F", "CP: 5 to 12")
+TRUE_SUCTION_SPREAD = Constant("spread of the true suction of sound heat pumps", 6.5, "°F, 95 %", "working figure: class of the outdoor coil and superheat, in quadrature")
+TRUE_SUCTION_REPEAT = Constant("the same unit's true suction from visit to visit, corrected for weather", 3.0, "°F, 95 %", "CP: lines are followed within 2 to 3 °F")
+ORIFICE_SPREAD_IN_HEATING = Constant("what a fixed heating piston adds to the spread of superheat", 6.0, "°F, 95 %", "working figure: it is right at one outdoor temperature and floods below it")
+DUCT_PAIR_REPEAT = Constant("what a duct gains or loses from visit to visit", 1.3, "°F, 95 %", "working figure: the space it runs through changes by tens of °F")
+HEATING_RISE_PER_F = Constant("rise with outdoor air, one sound heat pump beside another", 0.004, "share/°F, 95 %", "working figure: 17 °F over 47 °F is 0.55 to 0.75 in published tables (MEM), half of that over 30 °F")
+HEATING_APPROACH_PER_F = Constant("liquid over return with outdoor air, likewise", 0.2, "°F/°F, 95 %", "working figure: subcooling moves by some 6 °F over 30 °F, by the compensator")
+TRUE_SUCTION_PER_F = Constant("true suction with outdoor air, likewise", 0.12, "°F/°F, 95 %", "working figure: superheat moves by 3 to 4 °F over 30 °F")
+HEATING_WATTS_PER_F = Constant("draw with outdoor air, likewise", 0.006, "ln/°F, 95 %", "working figure: compressors differ in how their draw falls with the suction")
+ORIFICE_WEATHER_WIDER = Constant("all that with a fixed heating piston", 3.0, "times", "working figure: it starves above and floods below the weather it is right for")
+WATER_GPM_PER_TON = Constant("usual water flow", 3.0, "GPM/ton", "CP: 2.5 to 3")
+WATER_FLOW_SPREAD = Constant("water flow of sound units about the usual", 0.35, "ln, 95 %", "CP: 2.25 to 3.5 GPM/ton")
+HEAT_MOVED_SPREAD = Constant("heat moved where no table of the unit is at hand", 0.22, "share, 95 %", "working figure: entering water and class of unit")
+HEAT_MOVED_TABLE_SPREAD = Constant("sound units about their own published table", 0.10, "share, 95 %", "CP: within ±10 %")
+EXTRACTED_SHARE = Constant("heat of extraction over nominal tons, without a table", 0.75, "share", "working figure: heating of about nominal tons at a COP near 4")
+CLOSURE_SPREAD = Constant("heat in the air over what water and electricity give", 0.06, "share, 95 %", "working figure: cabinet losses and the pump")
 AIR_PAIR_DIFFERENCE = Constant("difference of two air readings with one probe", 0.42, "°F, 95 %", "repeatability of 0.3 °F at each end, in quadrature")
 CONDENSER_RISE_ACCURACY = Constant("condenser air rise", 0.6, "°F, 95 %", "one probe at both ends; leaving air is uneven (working figure)")
 # fmt: on

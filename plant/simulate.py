@@ -197,7 +197,7 @@ def _readings(random: Random, found: Run, lasting: dict[str, float]) -> list[dic
             continue
         error = lasting[quantity] + random.gauss(0, NOISE[quantity] / 2 * 0.7)
         read = value * (1 + error) if quantity in SHARES else value + error
-        read = min(read, 100.0) if quantity == "rh" else read
+        read = min(max(read, 0.0), 100.0) if quantity == "rh" else read
         if quantity in RANGES and not RANGES[quantity][0] <= read <= RANGES[quantity][1]:
             continue  # the instrument shows nothing there
         row = {"place": place, "quantity": quantity, "value": round(read, DECIMALS.get(quantity, 1)), "unit": UNITS[quantity]}

@@ -1,13 +1,16 @@
-"""From a round to a judgement: which causes, how sure, what decides about gauges, what to do and what to measure next. Cooling, air source."""
+"""From a round to a judgement: which causes, and how sure. In cooling and heating, air source and ground source."""
 
 from dataclasses import dataclass, replace
 
 from engine.airflow.methods import nominal_guess_cfm
 from engine.assessment.assess import assess
-from engine.assessment.residuals import cooling_residuals
+from engine.assessment.residuals.cooling import cooling_residuals
+from engine.assessment.residuals.heating import heating_residuals
+from engine.assessment.residuals.water import water_residuals
 from engine.assessment.result import RoundResult
 from engine.assessment.whole import LASTING, with_weighed_airflow
-from engine.judgement.causes import BY_ID, CHARGE_GROUPS, HEALTHY
+from engine.judgement.cause import CHARGE_GROUPS, HEALTHY
+from engine.judgement.causes import AIR_SOURCE, EVERY_CAUSE, WATER_SOURCE, Setting
 from engine.judgement.likelihood import Ranked, rank
 from engine.judgement.residuals import Residual, against_baseline
 from engine.judgement.steadiness import SWINGING
@@ -41,18 +44,17 @@ class Diagnosis:
         return next(iter(self.ranked.by_group.values()))
 
 
-def diagnose(round_: Round, air: RoundResult | None = None, baseline: Round | None = None) -> Diagnosis | None:
-    """Judge a round; None in heating and for a ground-source unit, whose signs are their own. baseline: a sealed healthy round.
+def diagnose(round_: Round, air: RoundResult | None = None, baseline: Round | None = None) -> Diagnosis:
+    """Judge a round. baseline: a sealed healthy round.
 
     air: the round's air side where it is known already, with its airflow weighed. Raises an EngineError naming a value out of range.
     """
-    if round_.mode != "cooling" or round_.equipment.kind == GROUND_SOURCE:
-        return None
     found, residuals = _residuals(round_, air)
     if baseline is not None:
-        residuals = against_baseline(residuals, _residuals(baseline)[1], _lasting(round_, baseline))
+        then = [r for r in _residuals(baseline)[1] if r.kind.id not in _not_alike(round_, baseline)]
+        residuals = against_baseline(residuals, then, _lasting(round_, baseline))
     excluded = ("other_size",) if baseline is not None else ()
-    ranked = rank(residuals, _seen(round_), round_.equipment.metering_device, round_.equipment.blower_motor, excluded)
+    ranked = rank(residuals, _seen(round_), setting_of(round_), excluded)
     withheld = found.withheld
     contradicted = any(f.withholds for f in found.findings)
     if withheld or contradicted:
@@ -69,8 +71,8 @@ def concluded(ranked: Ranked, residuals: list[Residual]) -> Diagnosis:
         return Diagnosis(SOUND if share >= SURE_HEALTHY else OPEN, HEALTHY, "", ranked, tuple(residuals), ())
     if share < (SURE_CHARGE if group in CHARGE_GROUPS else SURE_GROUP):
         return Diagnosis(OPEN, "", "", ranked, tuple(residuals), ())
-    cause, part = next((c, p) for c, p in ranked.by_cause.items() if BY_ID[c].group == group)
-    within = part / sum(p for c, p in ranked.by_cause.items() if BY_ID[c].group == group)
+    cause, part = next((c, p) for c, p in ranked.by_cause.items() if EVERY_CAUSE[c].group == group)
+    within = part / sum(p for c, p in ranked.by_cause.items() if EVERY_CAUSE[c].group == group)
     return Diagnosis(FAULT, group, cause if within >= SURE_CAUSE else "", ranked, tuple(residuals), ())
 
 
@@ -81,7 +83,23 @@ def _residuals(round_: Round, air: RoundResult | None = None) -> tuple[RoundResu
         guess = Reading("blower", "airflow", nominal_guess_cfm(round_.equipment.nominal_tons), method="nominal_guess")
         round_, air = replace(round_, readings=(*round_.readings, guess)), None
     air = air or assess(round_)
-    return air, cooling_residuals(round_, air)
+    if round_.equipment.kind == GROUND_SOURCE:
+        return air, water_residuals(round_, air)
+    return air, (heating_residuals if round_.mode == "heating" else cooling_residuals)(round_, air)
+
+
+def setting_of(round_: Round) -> Setting:
+    """What decides which causes there are for a round, and their signs."""
+    plate = round_.equipment
+    source = WATER_SOURCE if plate.kind == GROUND_SOURCE else AIR_SOURCE
+    return Setting(plate.metering_device, plate.blower_motor, round_.mode, source)
+
+
+def _not_alike(now: Round, then: Round) -> tuple[str, ...]:
+    """The indicators that cannot be held against this baseline: the coil's drop wet against dry, and most in the other mode."""
+    coil = ("coil_drop",) if now.observations.get("coil") != then.observations.get("coil") else ()
+    other_mode = ("amps", "grille_to_unit", "unit_to_register", "heat_moved", "closure")
+    return coil if now.mode == then.mode else ("coil_drop", *other_mode)
 
 
 def _lasting(now: Round, then: Round) -> tuple[str, ...]:

@@ -8,17 +8,18 @@ from engine.constants import (
     AIR_PAIR_DIFFERENCE,
     DRY_BULB_ACCURACY,
     FAN_W_PER_CFM,
-    HEATING_MODEL_SPREAD,
     SENSIBLE_SHARE_AT_RATING,
 )
 from engine.expected.cooling import Machine, fan_heat_btuh
-from engine.expected.heating import delivered_heating_btuh, expected_heating, mode_by_weather, out_of_range
+from engine.expected.heating import ExpectedHeating, delivered_heating_btuh, expected_heating, mode_by_weather, out_of_range
 from engine.judgement.validity import Withheld
 from engine.judgement.verdict import Verdict
 from engine.readings.round import Round
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.estimate import Estimate
 from engine.wording import difference, signed_difference
+
+USUAL_WINTER_HUMIDITY = 0.006  # lb/lb inside in heating: it moves the air's specific heat by a third of a percent at most
 
 
 def heating_section(round_: Round) -> Section:
@@ -43,7 +44,7 @@ def heating_section(round_: Round) -> Section:
         )
     if cfm is None:
         return found
-    volume, w = volumes(round_)["return"], 0.006
+    volume, w = volumes(round_)["return"], USUAL_WINTER_HUMIDITY
     flow = cfm * 60.0 / volume
     share = METHODS[round_.reading("blower", "airflow").method or "nominal_guess"].accuracy
     delivered = float(delivered_heating_btuh(flow, returning, warm, w))
@@ -52,20 +53,23 @@ def heating_section(round_: Round) -> Section:
     )
     if outdoor is None or round_.equipment.kind != "heat_pump":
         return found
-    fan = fan_heat_btuh(round_.value("blower", "power") or FAN_W_PER_CFM.value * cfm)
-    machine = Machine(round_.equipment.nominal_tons, "heat_pump", SENSIBLE_SHARE_AT_RATING.value, FAN_W_PER_CFM.value)
-    expected = expected_heating(machine, returning, w, outdoor, flow, fan)
+    expected = heating_expected(round_, outdoor, cfm)
     outside = out_of_range(returning, outdoor, float(expected.flow_fraction))
     if outside:
         found.says += [f"{reason}." for reason in outside]
         return found
-    found.values["expected_btuh"] = Estimate(
-        float(expected.total_btuh), HEATING_MODEL_SPREAD.value * float(expected.total_btuh), "BTU/h"
-    )
-    found.values["expected_rise_f"] = Estimate(
-        float(expected.rise_f), hypot(HEATING_MODEL_SPREAD.value, share) * float(expected.rise_f), "°F"
-    )
+    spread = float(expected.spread)
+    found.values["expected_btuh"] = Estimate(float(expected.total_btuh), spread * float(expected.total_btuh), "BTU/h")
+    found.values["expected_rise_f"] = Estimate(float(expected.rise_f), hypot(spread, share) * float(expected.rise_f), "°F")
     return found
+
+
+def heating_expected(round_: Round, outdoor_f: float, cfm: float) -> ExpectedHeating:
+    """What a heat pump of this plate should give at this outdoor air [°F] and airflow [CFM, at the return]. Needs the return's dry bulb."""
+    fan = fan_heat_btuh(round_.value("blower", "power") or FAN_W_PER_CFM.value * cfm)
+    machine = Machine(round_.equipment.nominal_tons, "heat_pump", SENSIBLE_SHARE_AT_RATING.value, FAN_W_PER_CFM.value)
+    flow = cfm * 60.0 / volumes(round_)["return"]
+    return expected_heating(machine, round_.value("return_unit", "dry_bulb"), USUAL_WINTER_HUMIDITY, outdoor_f, flow, fan)
 
 
 def heating_verdict(section: Section, withheld: tuple[Withheld, ...]) -> Verdict:

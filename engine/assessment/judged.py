@@ -6,7 +6,8 @@ from math import hypot
 from engine.assessment.actions import Action, by_cause
 from engine.assessment.diagnosis import FAULT, FEWEST, OPEN, SOUND, WITHHELD, Diagnosis
 from engine.assessment.result import RoundResult
-from engine.judgement.causes import BY_ID, CONSTANT_AIRFLOW, GROUPS, TXV
+from engine.judgement.cause import CONSTANT_AIRFLOW, GROUPS, TXV
+from engine.judgement.causes import AIR_SOURCE, COOLING_MODE, WATER_SOURCE, causes_in
 from engine.judgement.evidence import Evidence, evidence
 from engine.judgement.gauges import IN_THE_CIRCUIT, WARRANTED, Case, GaugeDecision, gauge_decision
 from engine.judgement.indicators import IN_RANGE
@@ -41,8 +42,7 @@ def judged(round_: Round, air: RoundResult, diagnosis: Diagnosis) -> Judged:
     likeliest = [c for c, p in ranked.by_cause.items() if p >= LEAST_SHOWN][:SHOWN] or list(ranked.by_cause)[:1]
     causes = tuple(evidence(c, ranked, residuals, round_.observations) for c in likeliest)
     have = tuple(r.kind.id for r in residuals)
-    plate = round_.equipment
-    steps = tuple(next_steps(ranked, have, round_.observations, plate.metering_device, plate.blower_motor))
+    steps = tuple(next_steps(ranked, have, round_.observations))
     if diagnosis.state == SOUND:
         steps = tuple(s for s in steps if s.step.id != "pressures")
     to_do = by_cause(ranked.by_cause, LEAST_TO_DO) if diagnosis.state in (FAULT, OPEN) else ()
@@ -53,7 +53,7 @@ def judged(round_: Round, air: RoundResult, diagnosis: Diagnosis) -> Judged:
 
 def _headline(d: Diagnosis) -> str:
     if d.state == FAULT:
-        return f"{BY_ID[d.cause].label if d.cause else GROUPS[d.group]}."
+        return f"{causes_in(d.ranked.hypotheses.setting)[d.cause].label if d.cause else GROUPS[d.group]}."
     return {SOUND: "Nothing wrong that shows.", OPEN: "Can't tell yet.", WITHHELD: "No verdict yet."}[d.state]
 
 
@@ -110,12 +110,21 @@ def how_sure(probability: float) -> str:
 
 def unseen(round_: Round, diagnosis: Diagnosis) -> tuple[str, ...]:
     """What these readings cannot show, whatever they say: the standing blind spots, and those of what was not read."""
-    have, found = {r.kind.id for r in diagnosis.residuals}, []
-    if "approach" not in have:
+    have, found, setting = {r.kind.id for r in diagnosis.residuals}, [], diagnosis.ranked.hypotheses.setting
+    if setting.source == WATER_SOURCE:
+        found.append("Charge, metering device and compressor look alike from the water side.")
+        if "heat_moved" not in have:
+            found.append("Without the loop's water nothing is known of the heat it moves.")
+    elif setting.mode == COOLING_MODE and "approach" not in have:
         found.append("Charge and condenser hardly show without the liquid line and the outdoor air.")
+    elif setting.mode != COOLING_MODE:
+        found.append(
+            "Sound heat pumps differ so much in heating that a slight or moderate loss of charge hides among them until there is a baseline."
+        )
     if "airflow" not in have:
-        found.append("The airflow is a guess: low airflow and a cold coil look alike.")
-    if round_.equipment.metering_device in (TXV, "unknown"):
+        told = "low airflow and a cold coil look alike" if setting.mode == COOLING_MODE else "the rise hangs on it"
+        found.append(f"The airflow is a guess: {told}.")
+    if setting.source == AIR_SOURCE and setting.mode == COOLING_MODE and round_.equipment.metering_device in (TXV, "unknown"):
         found.append("A TXV hides a slight loss of charge, and a slight overcharge hides in the spread of sound units.")
     if round_.equipment.blower_motor == CONSTANT_AIRFLOW:
         found.append("A constant-airflow motor hides a loading filter or coil: read watts and statics.")
@@ -125,8 +134,9 @@ def unseen(round_: Round, diagnosis: Diagnosis) -> tuple[str, ...]:
 def after_fix(before: Diagnosis, after: Diagnosis, done: tuple[str, ...]) -> list[str]:
     """What a fix has changed, whether it should have, and what is better than possible. done: ids of the actions in between."""
     was, found = {r.kind.id: r for r in before.residuals}, []
-    meant = {c for c, cause in BY_ID.items() if any(a.id in done for a in by_cause({c: 1.0}, 1.0))}
-    touched = {kind for c in meant for kind in BY_ID[c].signs}
+    known = causes_in(after.ranked.hypotheses.setting)
+    meant = {c for c in known if any(a.id in done for a in by_cause({c: 1.0}, 1.0))}
+    touched = {kind for c in meant for kind in known[c].signs}
     for now in after.residuals:
         then = was.get(now.kind.id)
         if then is None:
@@ -140,7 +150,7 @@ def after_fix(before: Diagnosis, after: Diagnosis, done: tuple[str, ...]) -> lis
         better = abs(now.value) < abs(then.value)
         text = f"{now.kind.label} moved {'towards' if better else 'away from'} what is expected ({then.says}; now {now.says})"
         found.append(f"{text}{', as it should' if better and now.kind.id in touched else '' if better else ': look again'}.")
-        if now.kind.id in ("capacity", "split") and now.value > 2 * now.model_u95:
+        if now.kind.id in ("capacity", "split", "rise", "heat_moved") and now.value > 2 * now.model_u95:
             found.append(f"{now.kind.label} is better than possible: doubt the readings.")
     if before.group and after.state == SOUND:
         found.append("Nothing out of line any more.")

@@ -333,6 +333,7 @@ def water_section(round_: Round) -> Section:
     if plate.heat_table is not None:
         try:
             table = published(plate.heat_table, plate.model, entering, gpm)
+            found.values["published_btuh"] = Estimate(table, 0.0, "BTU/h")
             found.says.append(
                 against_published(heat, table, kind, plate.nominal_tons, round_.rules.rejection_tolerance_share).sentence
             )

@@ -41,7 +41,7 @@ def _answer(line: int, visit: Visit) -> dict:
             answer.setdefault("error", {"field": name, "message": str(error)})
         else:
             found = diagnose(round_, whole.air, visit.baseline)
-            words = judged(round_, whole.air, found) if found else None
+            words = judged(round_, whole.air, found)
             answer["rounds"].append({"name": name, **whole_answer_of(whole, baseline_obstacles(round_, whole.air), words)})
     for (_, first), (_, second) in pairwise(visit.rounds):
         answer.setdefault("rounds_disagree", []).extend(rounds_agree(first, second))

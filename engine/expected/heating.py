@@ -9,7 +9,7 @@ from typing import NamedTuple
 import numpy as np
 
 from engine.air import moist
-from engine.constants import BTUH_PER_TON, NOMINAL_CFM_PER_TON, STANDARD_AIR_VOLUME
+from engine.constants import BTUH_PER_TON, HEATING_RATED_SPREAD, HEATING_WEATHER_SPREAD, NOMINAL_CFM_PER_TON, STANDARD_AIR_VOLUME
 from engine.expected.cooling import Machine, fan_heat_btuh
 from engine.expected.curves import FLOW_RANGE_PCT, curve, outside
 from engine.houserules.rules import HouseRules
@@ -20,11 +20,12 @@ OUTDOOR_RANGE_F = (-10.0, 65.0)
 
 
 class ExpectedHeating(NamedTuple):
-    """Net heating [BTU/h], rise [°F], flow as a share of rated."""
+    """Net heating [BTU/h], rise [°F], flow as a share of rated; how sound heat pumps scatter about it [share, 95 %]."""
 
     total_btuh: np.ndarray
     rise_f: np.ndarray
     flow_fraction: np.ndarray
+    spread: np.ndarray
 
 
 def expected_heating(machine: Machine, return_f, w, outdoor_f, mass_flow_lbh, fan_heat) -> ExpectedHeating:
@@ -36,9 +37,17 @@ def expected_heating(machine: Machine, return_f, w, outdoor_f, mass_flow_lbh, fa
     rated_fan = fan_heat_btuh(machine.fan_w_per_cfm * machine.nominal_tons * NOMINAL_CFM_PER_TON.value)
     flow = mass_flow_lbh / rated_flow
     coil = (machine.nominal_tons * BTUH_PER_TON.value - rated_fan) * machine.capacity_factor
-    coil = coil * curve("hp_heating_capacity_temperature")(return_f, outdoor_f) * curve("hp_heating_capacity_flow")(flow)
-    total = coil + fan_heat
-    return ExpectedHeating(total, total / (mass_flow_lbh * moist.specific_heat_btulbf(w)), flow)
+    by_weather = curve("hp_heating_capacity_temperature")(return_f, outdoor_f)
+    total = coil * by_weather * curve("hp_heating_capacity_flow")(flow) + fan_heat
+    spread = np.hypot(HEATING_RATED_SPREAD.value, HEATING_WEATHER_SPREAD.value * np.abs(1.0 - by_weather) / by_weather)
+    return ExpectedHeating(total, total / (mass_flow_lbh * moist.specific_heat_btulbf(w)), flow, spread)
+
+
+def heating_power_fraction(return_f: float, outdoor_f: float, flow_fraction: float) -> float:
+    """Electrical power as a fraction of that at 70 and 47 °F: capacity fraction times energy-input ratio fraction, both from the curves."""
+    capacity = curve("hp_heating_capacity_temperature")(return_f, outdoor_f) * curve("hp_heating_capacity_flow")(flow_fraction)
+    ratio = curve("hp_heating_eir_temperature")(return_f, outdoor_f) * curve("hp_heating_eir_flow")(flow_fraction)
+    return float(capacity * ratio)
 
 
 def delivered_heating_btuh(mass_flow_lbh, return_f, supply_f, w):

@@ -5,7 +5,8 @@ from math import log, sqrt
 
 import numpy as np
 
-from engine.judgement.causes import BY_ID, HEALTHY
+from engine.judgement.cause import HEALTHY
+from engine.judgement.causes import causes_in
 from engine.judgement.likelihood import WIDENING, Ranked
 from engine.judgement.looks import RATIOS
 from engine.judgement.residuals import Residual
@@ -43,7 +44,7 @@ def evidence(cause: str, ranked: Ranked, residuals: list[Residual], seen: dict[s
         for what, degree, ratio in _looks(cause, other, seen)
     ]
     found.sort(key=lambda item: -abs(item[0]))
-    known = BY_ID[cause]
+    known = causes_in(ranked.hypotheses.setting)[cause]
     return Evidence(
         cause, known.label, ranked.by_cause[cause], known.why,
         tuple(text for says, text in found if says >= SPEAKS)[:MOST], tuple(text for says, text in found if says <= -SPEAKS)[:MOST],

@@ -7,12 +7,22 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from engine.houserules.rules import HouseRules
-from engine.judgement.causes import AIR_GROUPS
+from engine.judgement.cause import AIR_GROUPS
 
 OFF, WARRANTED, NOT_ENOUGH = "off", "warranted", "not enough to say"
 NO_REFRIGERANT = "Do not add refrigerant on these readings."
-OUTSIDE_THE_CIRCUIT = ("condenser", "return_duct", "supply_duct", "heat_on", "probe", "plate")
-IN_THE_CIRCUIT = ("charge_low", "charge_high", "starved", "overfed", "compressor")
+OUTSIDE_THE_CIRCUIT = (
+    "condenser",
+    "outdoor_coil",
+    "water_flow",
+    "exchanger",
+    "return_duct",
+    "supply_duct",
+    "heat_on",
+    "probe",
+    "plate",
+)
+IN_THE_CIRCUIT = ("charge_low", "charge_high", "starved", "overfed", "compressor", "circuit")
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,8 @@ from functools import cache
 
 import numpy as np
 
-from engine.judgement.causes import BY_ID, CAUSES, GROUPS, HEALTHY, ORIFICE, TOGETHER, TOGETHER_SHARE, TXV, Cause
+from engine.judgement.cause import GROUPS, HEALTHY, ORIFICE, TXV, Cause
+from engine.judgement.causes import TOGETHER_SHARE, Setting, causes_in, together_in
 from engine.judgement.looks import ratio_of
 from engine.judgement.residuals import KINDS, Residual, stacked
 from engine.uncertainty.propagation import K
@@ -17,18 +18,20 @@ from engine.uncertainty.propagation import K
 SIGN_DOUBT = 0.35  # of a shift, 95 %: signs are good to about a third
 WIDENING = 1.15  # of every standard deviation: what the model leaves out. The one figure set on simulated tuning visits.
 NEVER = 1e-12
-READINGS = tuple(dict.fromkeys(cause.probe[0] for cause in CAUSES if cause.probe))
 LEVELS_OF_A_PAIR = (1, 2)  # moderate and severe stand for a pair
 
 
 @dataclass(frozen=True)
 class Hypotheses:
-    """Every hypothesis about residuals of these kinds on one metering device and motor, a row each: what follows from the signs alone.
+    """Every hypothesis about residuals of these kinds in a setting, a row each: what follows from the signs alone.
 
+    readings: those that a probe may have wrong.
     causes, levels: by row. shifts, squares: the signs and the squares of their doubt (rows, kinds). airflow: ln of the airflow's shift (rows,).
     probes: error of each reading [°F] (rows, readings). prior: (rows,), adding up to 1.
     """
 
+    setting: Setting
+    readings: tuple[str, ...]
     causes: tuple[tuple[str, ...], ...]
     levels: tuple[int, ...]
     shifts: np.ndarray
@@ -61,51 +64,46 @@ class Ranked:
 
 
 @cache
-def hypotheses_for(kinds: tuple[str, ...], device: str, motor: str) -> Hypotheses:
-    """Every hypothesis about residuals of these kinds. device: a metering device; 'unknown' takes both, half each."""
-    devices = (device,) if device in (TXV, ORIFICE) else (TXV, ORIFICE)
+def hypotheses_for(kinds: tuple[str, ...], setting: Setting) -> Hypotheses:
+    """Every hypothesis about residuals of these kinds. A metering device 'unknown' takes both, half each."""
+    known = causes_in(setting)
+    readings = tuple(dict.fromkeys(cause.probe[0] for cause in known.values() if cause.probe))
+    devices = (setting.device,) if setting.device in (TXV, ORIFICE) else (TXV, ORIFICE)
     rows = []
-    for of in devices:
-        one = {cause.id: [_row(cause, n, kinds, of, motor) for n in range(cause.levels)] for cause in CAUSES}
-        for cause in CAUSES:
-            rows += [((cause.id,), n, *row, cause.prior / cause.levels) for n, row in enumerate(one[cause.id])]
-        for first, second in TOGETHER:
-            rarer = TOGETHER_SHARE * min(BY_ID[first].prior, BY_ID[second].prior) / len(LEVELS_OF_A_PAIR)
+    for device in devices:
+        one = {
+            c: [_row(cause, n, kinds, device, setting.motor, readings) for n in range(cause.levels)] for c, cause in known.items()
+        }
+        for c, cause in known.items():
+            rows += [((c,), n, *row, cause.prior / cause.levels) for n, row in enumerate(one[c])]
+        for first, second in together_in(setting):
+            rarer = TOGETHER_SHARE * min(known[first].prior, known[second].prior) / len(LEVELS_OF_A_PAIR)
             both = [tuple(a + b for a, b in zip(one[first][n], one[second][n], strict=True)) for n in LEVELS_OF_A_PAIR]
             rows += [((first, second), n, *row, rarer) for n, row in zip(LEVELS_OF_A_PAIR, both, strict=True)]
     causes, levels, shifts, squares, airflow, probes, prior = zip(*rows, strict=True)
     weight = np.array(prior)
-    members = np.array([[cause.id in row for cause in CAUSES] for row in causes], float)
-    grouped = np.array([[any(BY_ID[cause].group == group for cause in row) for group in GROUPS] for row in causes], float)
-    return Hypotheses(
-        causes,
-        levels,
-        np.array(shifts),
-        np.array(squares),
-        np.array(airflow),
-        np.array(probes),
-        weight / weight.sum(),
-        members,
-        grouped,
-    )
+    members = np.array([[c in row for c in known] for row in causes], float)
+    grouped = np.array([[any(known[c].group == group for c in row) for group in GROUPS] for row in causes], float)
+    numbers = (np.array(column) for column in (shifts, squares, airflow, probes))
+    return Hypotheses(setting, readings, causes, levels, *numbers, weight / weight.sum(), members, grouped)
 
 
 def _row(
-    cause: Cause, level: int, kinds: tuple[str, ...], device: str, motor: str
+    cause: Cause, level: int, kinds: tuple[str, ...], device: str, motor: str, readings: tuple[str, ...]
 ) -> tuple[np.ndarray, np.ndarray, float, np.ndarray]:
     """Shifts, squared doubts, airflow and probe errors of a cause at a level."""
     signs = cause.signs_on(device, motor)
     shift = np.array([signs[kind][level] if kind in signs else 0.0 for kind in kinds])
     floor = np.array([KINDS[kind].floor for kind in kinds])
     square = np.where(shift != 0.0, (SIGN_DOUBT * shift) ** 2 + floor**2, 0.0) / K**2
-    probe = np.array([cause.probe[1][level] if cause.probe and cause.probe[0] == reading else 0.0 for reading in READINGS])
+    probe = np.array([cause.probe[1][level] if cause.probe and cause.probe[0] == reading else 0.0 for reading in readings])
     return shift, square, signs["airflow"][level] if "airflow" in signs else 0.0, probe
 
 
-def rank(residuals: list[Residual], seen: dict[str, str], device: str, motor: str, excluded: tuple[str, ...] = ()) -> Ranked:
+def rank(residuals: list[Residual], seen: dict[str, str], setting: Setting, excluded: tuple[str, ...] = ()) -> Ranked:
     """Rank every cause by residuals and looks. excluded: causes that cannot be, such as another machine's plate when the baseline has the same."""
-    of = hypotheses_for(tuple(r.kind.id for r in residuals), device, motor)
-    ratios = np.array([NEVER if cause.id in excluded else ratio_of(seen, cause.id) for cause in CAUSES])
+    of, known = hypotheses_for(tuple(r.kind.id for r in residuals), setting), tuple(causes_in(setting))
+    ratios = np.array([NEVER if c in excluded else ratio_of(seen, c) for c in known])
     log = np.log(of.prior) + of.members @ np.log(ratios)
     shifts, doubts = shifts_of(of, residuals)
     if residuals:
@@ -113,7 +111,7 @@ def rank(residuals: list[Residual], seen: dict[str, str], device: str, motor: st
         log = log + log_likelihoods(value, covariance, shifts, doubts, _same(residuals))
     weights = np.exp(log - log.max())
     weights /= weights.sum()
-    by_cause = dict(zip((cause.id for cause in CAUSES), (weights @ of.members).tolist(), strict=True))
+    by_cause = dict(zip(known, (weights @ of.members).tolist(), strict=True))
     by_group = dict(zip(GROUPS, (weights @ of.grouped).tolist(), strict=True))
     return Ranked(_sorted(by_cause), _sorted(by_group), of, weights, shifts, doubts)
 
@@ -126,7 +124,7 @@ def _same(residuals: list[Residual]) -> np.ndarray | None:
 def shifts_of(of: Hypotheses, residuals: list[Residual]) -> tuple[np.ndarray, np.ndarray]:
     """(shifts, doubts) of these residuals under each hypothesis. A guessed airflow, or a probe, that is wrong shows in all that rests on it."""
     by_airflow = np.array([r.slopes.get("airflow", 0.0) for r in residuals])
-    by_probe = np.array([[r.slopes.get(reading, 0.0) for r in residuals] for reading in READINGS])
+    by_probe = np.array([[r.slopes.get(reading, 0.0) for r in residuals] for reading in of.readings])
     moved = of.probes @ by_probe - np.outer(of.airflow, by_airflow)
     lowest = np.array([-np.inf if r.lowest is None else r.lowest for r in residuals])
     shifts = np.maximum(of.shifts + moved, lowest)

@@ -3,7 +3,7 @@
 Working figures, common practice, no single source: a clear sight is worth about ten, a doubtful one two or three. What is not listed says nothing.
 """
 
-from engine.judgement.causes import HEALTHY
+from engine.judgement.cause import HEALTHY
 
 # fmt: off
 # (what, degree) -> cause -> ratio
@@ -18,9 +18,10 @@ RATIOS: dict[tuple[str, str], dict[str, float]] = {
     ("registers", "closed"): {"tight_ducts": 5.0}, ("registers", "open"): {"tight_ducts": 0.7},
     ("ducts", "kinked"): {"tight_ducts": 8.0, HEALTHY: 0.4}, ("ducts", "collapsed"): {"tight_ducts": 20.0, HEALTHY: 0.1},
     ("ducts", "open"): {"return_leak": 8.0, HEALTHY: 0.3}, ("ducts", "sound"): {"tight_ducts": 0.6, "return_leak": 0.5},
-    ("condenser_coil", "matted"): {"dirty_condenser": 15.0, HEALTHY: 0.2}, ("condenser_coil", "dry"): {"dirty_condenser": 0.3},
-    ("outdoor_fan_blade", "wrong"): {"weak_condenser_fan": 15.0, HEALTHY: 0.4}, ("outdoor_fan_blade", "slow"): {"weak_condenser_fan": 15.0, HEALTHY: 0.2},
-    ("outdoor_fan_blade", "right"): {"weak_condenser_fan": 0.2},
+    ("condenser_coil", "matted"): {"dirty_condenser": 15.0, "outdoor_coil": 10.0, HEALTHY: 0.2}, ("condenser_coil", "dry"): {"dirty_condenser": 0.3, "outdoor_coil": 0.6},
+    ("outdoor_coil", "iced"): {"outdoor_coil": 20.0, HEALTHY: 0.1}, ("outdoor_coil", "clear"): {"outdoor_coil": 0.5},
+    ("outdoor_fan_blade", "wrong"): {"weak_condenser_fan": 15.0, "outdoor_coil": 8.0, HEALTHY: 0.4}, ("outdoor_fan_blade", "slow"): {"weak_condenser_fan": 15.0, "outdoor_coil": 8.0, HEALTHY: 0.2},
+    ("outdoor_fan_blade", "right"): {"weak_condenser_fan": 0.2, "outdoor_coil": 0.7},
     ("liquid_line_noise", "flash"): {"undercharge": 6.0, "restriction": 4.0, HEALTHY: 0.2}, ("liquid_line_noise", "quiet"): {"undercharge": 0.6, "restriction": 0.7},
     ("sight_glass", "bubbles"): {"undercharge": 4.0, "restriction": 3.0, HEALTHY: 0.3}, ("sight_glass", "clear"): {"undercharge": 0.5},
     ("oil_stains", "seen"): {"undercharge": 4.0}, ("oil_stains", "none"): {"undercharge": 0.8},

@@ -9,11 +9,13 @@ from functools import cache
 
 import numpy as np
 
-from engine.judgement.causes import GROUPS
+from engine.judgement.cause import GROUPS
+from engine.judgement.causes import AIR_SOURCE, COOLING_MODE, HEATING_MODE, WATER_SOURCE, Setting
 from engine.judgement.likelihood import WIDENING, Ranked, hypotheses_for
 from engine.judgement.looks import RATIOS, degrees_of
 from engine.judgement.residuals import KINDS
 from engine.readings.observations import BY_ID as SIGHTS
+from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.propagation import K
 
 LEAST_GAIN = 0.02  # bits: less is not worth a walk
@@ -22,7 +24,7 @@ RARE = 0.1  # how often a look shows something, where nothing is known
 
 @dataclass(frozen=True)
 class Step:
-    """A reading or a look. gives: the indicators it adds, or the look's id; stop: where on the walk."""
+    """A reading or a look. gives: the indicators it adds, or the look's id; stop: where on the walk. mode, source: only then; '' for always."""
 
     id: str
     label: str
@@ -30,6 +32,21 @@ class Step:
     gives: tuple[str, ...] = ()
     look: str = ""
     stop: str = ""
+    mode: str = ""
+    source: str = ""
+
+    def can_be(self, setting: Setting) -> bool:
+        """Whether it can be taken in this setting."""
+        if self.look and not _seen_there(self.look, setting):
+            return False
+        return self.mode in ("", setting.mode) and self.source in ("", setting.source)
+
+
+def _seen_there(look: str, setting: Setting) -> bool:
+    sight = SIGHTS[look]
+    return setting.mode in sight.modes and not (
+        setting.source == WATER_SOURCE and sight.kinds and GROUND_SOURCE not in sight.kinds
+    )
 
 
 @dataclass(frozen=True)
@@ -46,17 +63,39 @@ class Advice:
         return self.gain / self.step.minutes
 
 
+COOLING_AIR, HEATING_AIR = (COOLING_MODE, AIR_SOURCE), (HEATING_MODE, AIR_SOURCE)
 READINGS = (
     Step("airflow", "Measure the airflow", 6.0, ("airflow",), stop="blower"),
     Step("filter_drop", "Read the filter drop", 2.0, ("filter_drop",), stop="filter"),
     Step("coil_drop", "Read the coil drop", 3.0, ("coil_drop",), stop="coil"),
     Step("statics", "Read both statics", 4.0, ("supply_drop",), stop="statics"),
-    Step("liquid_line", "Read the liquid line outdoors", 2.0, ("approach",), stop="liquid_line_outdoor"),
-    Step("liquid_line_indoor", "Read the liquid line at the metering device", 2.0, ("liquid_drop",), stop="liquid_line_indoor"),
-    Step("suction_at_coil", "Read the suction line at the coil", 2.0, ("suction",), stop="suction_line_indoor"),
-    Step("suction_outdoor", "Read the suction line outdoors", 2.0, ("suction_rise",), stop="suction_line_outdoor"),
-    Step("condenser_air", "Read the air leaving the condenser", 1.5, ("condenser_rise",), stop="condenser_air_out"),
-    Step("amps", "Read the compressor's amps and volts", 3.0, ("amps",), stop="compressor"),
+    Step("liquid_line", "Read the liquid line outdoors", 2.0, ("approach",), "", "liquid_line_outdoor", *COOLING_AIR),
+    Step(
+        "liquid_line_indoor",
+        "Read the liquid line at the metering device",
+        2.0,
+        ("liquid_drop",),
+        "",
+        "liquid_line_indoor",
+        *COOLING_AIR,
+    ),
+    Step("suction_at_coil", "Read the suction line at the coil", 2.0, ("suction",), "", "suction_line_indoor", *COOLING_AIR),
+    Step("suction_outdoor", "Read the suction line outdoors", 2.0, ("suction_rise",), "", "suction_line_outdoor", *COOLING_AIR),
+    Step("condenser_air", "Read the air leaving the condenser", 1.5, ("condenser_rise",), "", "condenser_air_out", *COOLING_AIR),
+    Step(
+        "liquid_heating",
+        "Read the liquid line at the indoor coil",
+        2.0,
+        ("heat_approach",),
+        "",
+        "liquid_line_indoor",
+        *HEATING_AIR,
+    ),
+    Step("true_suction", "Read the suction at the compressor", 4.0, ("true_suction",), "", "true_suction", *HEATING_AIR),
+    Step(
+        "loop", "Read the loop water, both ends and the flow", 8.0, ("heat_moved", "water_flow"), stop="loop", source=WATER_SOURCE
+    ),
+    Step("amps", "Read the compressor's amps and volts", 3.0, ("amps",), stop="compressor", source=AIR_SOURCE),
     Step("grille", "Read the return grille", 1.5, ("grille_to_unit",), stop="return_grille"),
     Step("register", "Read a supply register", 2.0, ("unit_to_register",), stop="supply_register"),
     Step("pressures", "Connect gauges", 40.0, ("superheat", "subcooling")),
@@ -65,25 +104,25 @@ LOOKS = tuple(
     Step(what, f"Look: {SIGHTS[what].label.lower()}", minutes, look=what)
     for what, minutes in (
         ("filter", 1.5), ("evaporator_face", 6.0), ("blower_wheel", 6.0), ("blower_speed", 4.0), ("registers", 3.0), ("ducts", 8.0), ("condenser_coil", 1.5),
-        ("outdoor_fan_blade", 2.0), ("liquid_line_noise", 1.0), ("service_valves", 2.0), ("oil_stains", 3.0),
+        ("outdoor_coil", 1.5), ("outdoor_fan_blade", 2.0), ("liquid_line_noise", 1.0), ("service_valves", 2.0), ("oil_stains", 3.0),
     )
 )  # fmt: skip
 
 
-def next_steps(ranked: Ranked, have: tuple[str, ...], seen: dict[str, str], device: str, motor: str) -> list[Advice]:
+def next_steps(ranked: Ranked, have: tuple[str, ...], seen: dict[str, str]) -> list[Advice]:
     """Every step not taken yet that is worth it, best for each minute first. have: the indicators there are; seen: what was looked at."""
-    found = []
+    found, setting = [], ranked.hypotheses.setting
     for step in READINGS:
         missing = tuple(kind for kind in step.gives if kind not in have)
-        if missing:
-            found.append(_reading(step, missing, ranked, device, motor))
-    found += [_look(step, ranked) for step in LOOKS if step.look not in seen]
+        if missing and step.can_be(setting):
+            found.append(_reading(step, missing, ranked))
+    found += [_look(step, ranked) for step in LOOKS if step.look not in seen and step.can_be(setting)]
     return sorted((a for a in found if a.gain >= LEAST_GAIN), key=lambda a: (-a.per_minute, a.step.id))
 
 
-def _reading(step: Step, kinds: tuple[str, ...], ranked: Ranked, device: str, motor: str) -> Advice:
+def _reading(step: Step, kinds: tuple[str, ...], ranked: Ranked) -> Advice:
     """The gain of reading these indicators, taken as independent; each outcome weighed by how likely the hypotheses make it."""
-    of, gain, means = hypotheses_for(kinds, device, motor), 0.0, ()
+    of, gain, means = hypotheses_for(kinds, ranked.hypotheses.setting), 0.0, ()
     for i, kind in enumerate(kinds):
         spread = WIDENING * np.sqrt((KINDS[kind].scatter / K) ** 2 + of.squares[:, i])
         low, high = (of.shifts[:, i] + side * 3 * spread for side in (-1, 1))

@@ -34,6 +34,9 @@ KINDS = {kind.id: kind for kind in (
     Kind("supply_drop", "Drop of the supply duct", "ln", 0.4, 0.72), Kind("grille_to_unit", "Unit over grille", "°F", 1.0, 2.1),
     Kind("unit_to_register", "Register over plenum", "°F", 1.0, 2.6), Kind("superheat", "Superheat, by gauge", "°F", 3.0, 5.2),
     Kind("subcooling", "Subcooling, by gauge", "°F", 2.0, 3.4),
+    Kind("rise", "Rise at this airflow", "share", 0.04, 0.26), Kind("heat_approach", "Liquid line over return air", "°F", 3.0, 11.0),
+    Kind("true_suction", "Suction at the compressor", "°F", 3.0, 7.5), Kind("heat_moved", "Heat moved by the water", "share", 0.04, 0.15),
+    Kind("water_flow", "Water flow", "ln", 0.06, 0.4), Kind("closure", "Heat in the air over what water and power give", "share", 0.04, 0.2),
 )}  # fmt: skip
 
 
@@ -46,6 +49,7 @@ class Residual:
     of error in it; and 'airflow' -> for one unit of ln airflow assumed too high, where the airflow is a guess.
     says: measured and expected, as words. lowest: what no cause of the machine can bring it under (a liquid line is never below outdoors).
     expected: what the residual is taken from, in its unit, so that a baseline knows how far the model itself has moved since.
+    weather: (outdoor air [°F], how much another unit's expectation may move for one °F of it, 95 %): what a baseline in other weather is worth.
     """
 
     kind: Kind
@@ -57,6 +61,7 @@ class Residual:
     says: str = ""
     lowest: float | None = None
     expected: float = 0.0
+    weather: tuple[float, float] = (0.0, 0.0)
 
 
 def against_baseline(now: list[Residual], then: list[Residual], lasting: tuple[str, ...]) -> list[Residual]:
@@ -71,7 +76,8 @@ def against_baseline(now: list[Residual], then: list[Residual], lasting: tuple[s
         pushes = {s: r.pushes.get(s, 0.0) - was.pushes.get(s, 0.0) for s in lasting if s in r.pushes or s in was.pushes}
         pushes |= {s: p for s, p in r.pushes.items() if s not in lasting}
         pushes |= {f"{s}, baseline": p for s, p in was.pushes.items() if s not in lasting}
-        repeat = hypot(r.repeat_u95, MODEL_SLOPE_SPREAD.value * (r.expected - was.expected))
+        by_weather = r.weather[1] * (r.weather[0] - was.weather[0])
+        repeat = hypot(r.repeat_u95, MODEL_SLOPE_SPREAD.value * (r.expected - was.expected), by_weather)
         off = {"value": r.value - was.value, "pushes": pushes, "model_u95": repeat, "repeat_u95": repeat}
         found.append(replace(r, **off, says=f"{r.says}, against its baseline"))
     return found

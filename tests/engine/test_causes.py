@@ -11,7 +11,8 @@ from engine.assessment.diagnosis import FAULT, OPEN, SOUND, WITHHELD, diagnose
 from engine.assessment.judged import after_fix, judged, unseen, verdict_by
 from engine.assessment.whole import assess_whole, with_weighed_airflow
 from engine.houserules.rules import choose
-from engine.judgement.causes import BY_ID, CAUSES, GROUPS, HEALTHY, ORIFICE, TXV
+from engine.judgement.cause import GROUPS, HEALTHY, ORIFICE, TXV
+from engine.judgement.causes import EVERY_CAUSE, Setting, causes_in
 from engine.judgement.gauges import RULES, Case, gauge_decision
 from engine.judgement.likelihood import WIDENING, log_likelihoods, rank
 from engine.judgement.looks import RATIOS, ratio_of
@@ -22,6 +23,7 @@ from plant.machine import Spec
 from plant.places import Weather, faulty
 from tests.engine.rounds import PROBE, round_
 
+COOLS = causes_in(Setting())
 # Common practice, no single source: (split at this airflow, suction line, approach, draw), '+', '-' or '0', several where either is said.
 TRADE = {
     "undercharge": ("-", "+", "+-", "-"), "overcharge": ("0", "0-", "-", "+"), "restriction": ("-", "+", "-", "-"), "starving_valve": ("-", "+", "-", "-"),
@@ -55,7 +57,7 @@ def test_signs_have_the_directions_the_trade_knows(cause, kind):
     for device in (TXV, ORIFICE):
         if cause in FLOODS and device == ORIFICE:
             continue  # their own row, below
-        levels = BY_ID[cause].signs_on(device, "psc").get(name, (0.0,))
+        levels = COOLS[cause].signs_on(device, "psc").get(name, (0.0,))
         signs = {"0" if abs(x) <= hardly else "+" if x > 0 else "-" for x in levels}
         assert signs & set(TRADE[cause][kind]), (device, levels)
         assert not (signs - {"0"}) - set(TRADE[cause][kind]), (device, levels)
@@ -64,16 +66,16 @@ def test_signs_have_the_directions_the_trade_knows(cause, kind):
 def test_an_orifice_that_floods_brings_the_suction_line_down():
     """Superheat to 0, an orifice fed by a higher head or suction among them: common practice, no single source."""
     for cause in FLOODS:
-        signs = BY_ID[cause].signs_on(ORIFICE, "psc")
+        signs = COOLS[cause].signs_on(ORIFICE, "psc")
         assert max(signs["superheat"]) < -1 and max(signs["suction_rise"]) < 0 >= max(signs["suction"]), cause
 
 
 def test_the_data_is_whole():
-    assert {cause.group for cause in CAUSES} == set(GROUPS)
-    for cause in CAUSES:
+    assert {cause.group for cause in COOLS.values()} == set(GROUPS)
+    for cause in COOLS.values():
         assert all(kind in KINDS and len(levels) == cause.levels for kind, levels in cause.signs.items()), cause.id
     for (what, degree), ratios in RATIOS.items():
-        assert degree in OBSERVATIONS[what] and set(ratios) <= set(BY_ID), what
+        assert degree in OBSERVATIONS[what] and set(ratios) <= set(EVERY_CAUSE), what
     assert ratio_of({"filter": "blocked"}, "blocked_filter") > 10 > 1 > ratio_of({"filter": "clean"}, "blocked_filter")
 
 
@@ -99,7 +101,7 @@ def test_counting_one_probe_twice_does_not_raise_certainty(value, push):
     again = replace(one, pushes=dict(one.pushes), model_u95=0.02)
     first, _ = stacked([replace(one, model_u95=0.02)])
     assert len(first) == 1
-    alone, twice = (rank(rs, {}, TXV, "psc") for rs in ([replace(one, model_u95=0.02)], [replace(one, model_u95=0.02), again]))
+    alone, twice = (rank(rs, {}, Setting(TXV)) for rs in ([replace(one, model_u95=0.02)], [replace(one, model_u95=0.02), again]))
     assert max(twice.by_cause.values()) <= max(alone.by_cause.values()) + 0.03
 
 
@@ -110,10 +112,10 @@ def test_counting_one_probe_twice_does_not_raise_certainty(value, push):
 @settings(max_examples=60, deadline=None)
 def test_probabilities_are_probabilities_in_any_order_and_missing_readings_only_widen(pairs, device):
     residuals = [Residual(KINDS[k], x * KINDS[k].scatter / 2, {"s": 0.01}, KINDS[k].scatter, 1.0) for k, x in pairs]
-    ranked, turned = (rank(rs, {}, device, "psc") for rs in (residuals, residuals[::-1]))
+    ranked, turned = (rank(rs, {}, Setting(device)) for rs in (residuals, residuals[::-1]))
     assert ranked.weights.sum() == pytest.approx(1.0) and all(0 <= p <= 1 for p in ranked.by_cause.values())
     assert ranked.by_cause == pytest.approx(turned.by_cause, abs=1e-9)
-    prior = rank([], {}, device, "psc").by_cause
+    prior = rank([], {}, Setting(device)).by_cause
     assert max(prior, key=prior.get) == HEALTHY, "with nothing read, most likely nothing is wrong"
 
 

@@ -1,0 +1,61 @@
+"""What a cause is: what it does to each indicator by level of severity, how common it is, what cannot be told from what.
+
+A cause's signs are shifts of the indicators (engine.judgement.residuals names them with their units) against what is expected for this system
+today, one number per level, slight to severe. Each set of causes is data of its own: engine.judgement.cooling_causes, heating_causes, water_causes.
+"""
+
+from dataclasses import dataclass, field
+
+HEALTHY = "healthy"
+TXV, ORIFICE, CONSTANT_AIRFLOW = "txv", "fixed_orifice", "constant_airflow"
+Levels = tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class Cause:
+    """One cause. group: what a set of readings may not tell it from. prior: how common, in relative terms (dirt and airflow first).
+
+    signs: indicator -> shifts by level; by: metering device or blower motor -> signs that replace them there. probe: the reading that would be
+    wrong, with its errors by level [°F], for a bad probe: its signs follow from what hangs on that reading.
+    """
+
+    id: str
+    label: str
+    group: str
+    prior: float
+    signs: dict[str, Levels] = field(default_factory=dict)
+    by: dict[str, dict[str, Levels]] = field(default_factory=dict)
+    probe: tuple[str, Levels] | None = None
+    why: str = ""
+
+    def signs_on(self, device: str, motor: str) -> dict[str, Levels]:
+        """The signs on a machine with this metering device and blower motor."""
+        return {**self.signs, **self.by.get(device, {}), **self.by.get(motor, {})}
+
+    @property
+    def levels(self) -> int:
+        """How many levels of severity it has."""
+        return len(self.probe[1]) if self.probe else len(next(iter(self.signs.values()), (0.0,)))
+
+
+GROUPS = {
+    HEALTHY: "Nothing wrong that shows",
+    "low_airflow": "Low airflow",
+    "high_airflow": "High airflow",
+    "charge_low": "Low on charge",
+    "charge_high": "Overcharged",
+    "starved": "The evaporator is starved",
+    "overfed": "The evaporator is overfed",
+    "condenser": "The condenser cannot give its heat off",
+    "outdoor_coil": "The outdoor coil takes in too little heat",
+    "water_flow": "The water flow is not what it should be",
+    "exchanger": "The water coil passes too little heat",
+    "circuit": "The refrigerant circuit is short",
+    "compressor": "The compressor is weak",
+    "return_duct": "The return draws other air",
+    "supply_duct": "The supply duct warms or cools the air",
+    "heat_on": "Heat is on inside the unit",
+    "plate": "The machine is not the plate's",
+    "probe": "A probe is wrong",
+}
+AIR_GROUPS, CHARGE_GROUPS = ("low_airflow", "high_airflow"), ("charge_low", "charge_high")
