@@ -20,7 +20,7 @@ from engine.assessment.whole import with_weighed_airflow
 from engine.bundle.reading import visit_of
 from engine.errors import EngineError
 from engine.judgement.cause import HEALTHY
-from engine.judgement.causes import EVERY_CAUSE
+from engine.judgement.causes import EVERY_CAUSE, group_of
 from engine.readings.round import Round
 from plant.simulate import bundle
 
@@ -95,21 +95,21 @@ def scores(arguments: tuple[int, int, bool, bool]) -> list[Score]:
 
 
 def _score(how: str, d: Diagnosis, cause: str, severity: str) -> Score:
-    group, likeliest = EVERY_CAUSE[cause].group, next(iter(d.ranked.by_group))
-    outcome = outcome_of(d.state, d.group, d.cause, cause)
+    group, likeliest = group_of(EVERY_CAUSE[cause], d.ranked.kinds), next(iter(d.ranked.by_group))
+    outcome = outcome_of(d.state, d.group, d.cause, cause, group)
     said = d.group if d.state == FAULT else ""
     return Score(how, severity, outcome, likeliest == group, said in CHARGE and said != group, d.probability, likeliest == group)
 
 
-def outcome_of(state: str, group: str, said: str, cause: str) -> str:
-    """How what was concluded stands against the truth."""
+def outcome_of(state: str, group: str, said: str, cause: str, true_group: str) -> str:
+    """How what was concluded stands against the truth. true_group: of the cause, as far as the readings can tell."""
     if state == SOUND:
         return RIGHT if cause == HEALTHY else MISSED
     if state != FAULT:
         return OPEN
     if cause == HEALTHY:
         return ALARM
-    return RIGHT if said == cause else GROUP if group == EVERY_CAUSE[cause].group else WRONG
+    return RIGHT if said == cause else GROUP if group == true_group else WRONG
 
 
 def _thumb(round_: Round, cause: str, severity: str) -> Score:

@@ -32,12 +32,16 @@ Change = Callable[[Machine, House, float], tuple[Machine, House]]
 
 @dataclass(frozen=True)
 class Fault:
-    """One fault: permanent id, label, its change, and whether it costs capacity enough to be stated by that."""
+    """One fault: permanent id, label, its change, and whether it costs capacity enough to be stated by that.
+
+    at_cooling: stated by the capacity in cooling in every mode, because in heating it trips the machine before it costs so much.
+    """
 
     id: str
     label: str
     change: Change
     by_capacity: bool = True
+    at_cooling: bool = False
 
 
 def _ducts(**factors: float) -> Change:
@@ -120,11 +124,11 @@ def _probe(place: str, most_f: float) -> Change:
 FAULTS = {
     fault.id: fault
     for fault in (
-        Fault("blocked_filter", "Filter loaded or blocked", _ducts(filter_pa=150.0)),
-        Fault("dirty_evaporator", "Evaporator dirty", _dirty_evaporator),
-        Fault("tight_ducts", "Ducts tight, registers closed", _ducts(supply_pa=60.0, return_pa=20.0)),
-        Fault("low_tap", "Blower tap low", _tap(0.78)),
-        Fault("dirty_wheel", "Blower wheel dirty", _dirty_wheel),
+        Fault("blocked_filter", "Filter loaded or blocked", _ducts(filter_pa=150.0), at_cooling=True),
+        Fault("dirty_evaporator", "Evaporator dirty", _dirty_evaporator, at_cooling=True),
+        Fault("tight_ducts", "Ducts tight, registers closed", _ducts(supply_pa=60.0, return_pa=20.0), at_cooling=True),
+        Fault("low_tap", "Blower tap low", _tap(0.78), at_cooling=True),
+        Fault("dirty_wheel", "Blower wheel dirty", _dirty_wheel, at_cooling=True),
         Fault("high_airflow", "Airflow high", _tap(-0.45), by_capacity=False),
         Fault("undercharge", "Undercharge", _charge(-0.55)),
         Fault("overcharge", "Overcharge", _charge(0.45), by_capacity=False),

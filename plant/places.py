@@ -125,7 +125,8 @@ def _other_values(m: Machine, s: State, weather: Weather, outdoor: Air) -> dict[
 def severe_amount(spec: Spec, fault_id: str, severity: str, heating: bool = False) -> float:
     """How much of a fault is slight, moderate or severe on this machine: by its capacity at 95 °F with 80/67 °F inside, or at 47 °F with 70 °F."""
     sound = machine(spec)
-    rated = Weather(70.0, 40.0, 47.0, 73.0, 47.0, heating=True) if heating else Weather(80.0, 51.1, 95.0)
+    heats = heating and not FAULTS[fault_id].at_cooling
+    rated = Weather(70.0, 40.0, 47.0, 73.0, 47.0, heating=True) if heats else Weather(80.0, 51.1, 95.0)
 
     def capacity(amount: float) -> float:
         changed, house = with_faults(sound, House(return_gain=0.0), {fault_id: amount})

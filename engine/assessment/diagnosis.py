@@ -10,7 +10,7 @@ from engine.assessment.residuals.water import water_residuals
 from engine.assessment.result import RoundResult
 from engine.assessment.whole import LASTING, with_weighed_airflow
 from engine.judgement.cause import CHARGE_GROUPS, HEALTHY
-from engine.judgement.causes import AIR_SOURCE, EVERY_CAUSE, WATER_SOURCE, Setting
+from engine.judgement.causes import AIR_SOURCE, EVERY_CAUSE, WATER_SOURCE, Setting, group_of
 from engine.judgement.likelihood import Ranked, rank
 from engine.judgement.residuals import Residual, against_baseline
 from engine.judgement.steadiness import SWINGING
@@ -71,8 +71,9 @@ def concluded(ranked: Ranked, residuals: list[Residual]) -> Diagnosis:
         return Diagnosis(SOUND if share >= SURE_HEALTHY else OPEN, HEALTHY, "", ranked, tuple(residuals), ())
     if share < (SURE_CHARGE if group in CHARGE_GROUPS else SURE_GROUP):
         return Diagnosis(OPEN, "", "", ranked, tuple(residuals), ())
-    cause, part = next((c, p) for c, p in ranked.by_cause.items() if EVERY_CAUSE[c].group == group)
-    within = part / sum(p for c, p in ranked.by_cause.items() if EVERY_CAUSE[c].group == group)
+    parts = {c: p for c, p in ranked.by_cause.items() if group_of(EVERY_CAUSE[c], ranked.kinds) == group}
+    cause = next(iter(parts))
+    within = parts[cause] / sum(parts.values())
     return Diagnosis(FAULT, group, cause if within >= SURE_CAUSE else "", ranked, tuple(residuals), ())
 
 

@@ -8,7 +8,7 @@ from engine.assessment.diagnosis import FAULT, FEWEST, OPEN, SOUND, WITHHELD, Di
 from engine.assessment.result import RoundResult
 from engine.judgement.cause import CONSTANT_AIRFLOW, GROUPS, TXV
 from engine.judgement.causes import AIR_SOURCE, COOLING_MODE, WATER_SOURCE, causes_in
-from engine.judgement.evidence import Evidence, evidence
+from engine.judgement.evidence import Evidence, evidence, said_of
 from engine.judgement.gauges import IN_THE_CIRCUIT, WARRANTED, Case, GaugeDecision, gauge_decision
 from engine.judgement.indicators import IN_RANGE
 from engine.judgement.next_step import Advice, next_steps
@@ -17,13 +17,20 @@ from engine.readings.round import Round
 from engine.uncertainty.propagation import K
 from engine.wording import share
 
+NOTHING_TO_COMPARE = (
+    "nothing_to_compare"  # the air side's verdict where no curves are published: the judgement has the water to go by
+)
+COMPARED = ("heat_moved", "water_flow", "closure", "airflow")
 SHOWN, LEAST_SHOWN, LEAST_TO_DO, STEPS = 4, 0.05, 0.15, 3
 MOVED = 2.0  # standard deviations of a change between two rounds
 
 
 @dataclass(frozen=True)
 class Judged:
-    """A diagnosis with its words. causes: the likeliest with their evidence; split_by: the step that would tell the group's causes apart, or None."""
+    """A diagnosis with its words. causes: the likeliest with their evidence; split_by: the step that would tell the group's causes apart, or None.
+
+    not_seen: what these readings cannot show, whatever they say.
+    """
 
     diagnosis: Diagnosis
     headline: str
@@ -32,13 +39,16 @@ class Judged:
     to_do: tuple[Action, ...]
     steps: tuple[Advice, ...]
     split_by: Advice | None
+    not_seen: tuple[str, ...]
 
 
 def judged(round_: Round, air: RoundResult, diagnosis: Diagnosis) -> Judged:
     """The words of a diagnosis. air: the round's air side."""
     ranked, residuals = diagnosis.ranked, list(diagnosis.residuals)
     if len(residuals) < FEWEST:  # nothing but how common things are: no causes to show
-        return Judged(diagnosis, _headline(diagnosis), (), _gauges(round_, air, diagnosis), (), (), None)
+        return Judged(
+            diagnosis, _headline(diagnosis), (), _gauges(round_, air, diagnosis), (), (), None, _unseen(round_, diagnosis)
+        )
     likeliest = [c for c, p in ranked.by_cause.items() if p >= LEAST_SHOWN][:SHOWN] or list(ranked.by_cause)[:1]
     causes = tuple(evidence(c, ranked, residuals, round_.observations) for c in likeliest)
     have = tuple(r.kind.id for r in residuals)
@@ -47,8 +57,9 @@ def judged(round_: Round, air: RoundResult, diagnosis: Diagnosis) -> Judged:
         steps = tuple(s for s in steps if s.step.id != "pressures")
     to_do = by_cause(ranked.by_cause, LEAST_TO_DO) if diagnosis.state in (FAULT, OPEN) else ()
     return Judged(
-        diagnosis, _headline(diagnosis), causes, _gauges(round_, air, diagnosis), to_do, steps[:STEPS], _splits(diagnosis, steps)
-    )
+        diagnosis, _headline(diagnosis), causes, _gauges(round_, air, diagnosis), to_do, steps[:STEPS], _splits(diagnosis, steps),
+        _unseen(round_, diagnosis),
+    )  # fmt: skip
 
 
 def _headline(d: Diagnosis) -> str:
@@ -83,6 +94,12 @@ def verdict_by(judged_: Judged, first: Verdict) -> Verdict:
     if d.state == FAULT:
         says = f"{judged_.causes[0].why[:1].upper()}{judged_.causes[0].why[1:]}. {how_sure(d.probability)}"
         return Verdict(f"cause:{d.cause or d.group}", ATTENTION, judged_.headline, says, _next_words(judged_, first))
+    by_water = first.rule == NOTHING_TO_COMPARE and d.ranked.hypotheses.setting.source == WATER_SOURCE
+    if by_water and d.state == SOUND:
+        says = " ".join(said_of(r) for r in d.residuals if r.kind.id in COMPARED)
+        return Verdict("nothing_wrong_that_shows", FINE, judged_.headline, says, _next_words(judged_, first))
+    if by_water and len(d.residuals) >= FEWEST:
+        return replace(first, headline=judged_.headline, next_step=_next_words(judged_, first))
     if d.state != SOUND and first.kind == FINE:
         return replace(first, next_step=_next_words(judged_, first))
     return first
@@ -108,7 +125,7 @@ def how_sure(probability: float) -> str:
     return f"{word}, {share(min(probability, 0.99))}."
 
 
-def unseen(round_: Round, diagnosis: Diagnosis) -> tuple[str, ...]:
+def _unseen(round_: Round, diagnosis: Diagnosis) -> tuple[str, ...]:
     """What these readings cannot show, whatever they say: the standing blind spots, and those of what was not read."""
     have, found, setting = {r.kind.id for r in diagnosis.residuals}, [], diagnosis.ranked.hypotheses.setting
     if setting.source == WATER_SOURCE:

@@ -31,12 +31,13 @@ def answer_of(result: RoundResult) -> dict:
     }
 
 
-def whole_answer_of(whole: Whole, not_fit: list[str], judged: Judged | None = None) -> dict:
+def whole_answer_of(whole: Whole, not_fit: list[str], judged: Judged) -> dict:
     """A whole round as JSON-ready data: the air side by the best authority, the airflow weighed, every section, the judgement."""
     return answer_of(whole.air) | {
         "mode": whole.mode,
-        "verdict": asdict(verdict_by(judged, whole.verdict) if judged else whole.verdict),
-        "judgement": _judgement(judged) if judged else None,
+        "verdict": asdict(verdict_by(judged, whole.verdict)),
+        "judgement": _judgement(judged),
+        "not_seen": list(judged.not_seen),
         "indicators": [_indicator(i) for i in whole.indicators],
         "airflow": asdict(whole.airflow) if whole.airflow else None,
         "sections": {
@@ -57,8 +58,9 @@ def _judgement(found: Judged) -> dict:
         "state": d.state, "group": d.group, "cause": d.cause, "probability": _number(d.probability), "headline": found.headline,
         "causes": [asdict(e) | {"probability": _number(e.probability)} for e in found.causes],
         "probabilities": {cause: _number(p) for cause, p in d.ranked.by_cause.items()},
+        "groups": {group: _number(p) for group, p in d.ranked.by_group.items()},
         "gauges": asdict(found.gauges), "to_do": [action.id for action in found.to_do],
-        "next": [_advice(advice) for advice in found.steps],
+        "next": [_advice(advice) for advice in found.steps], "split_by": _advice(found.split_by) if found.split_by else None,
     }  # fmt: skip
 
 

@@ -51,6 +51,7 @@ GROUPS = {
     "water_flow": "The water flow is not what it should be",
     "exchanger": "The water coil passes too little heat",
     "circuit": "The refrigerant circuit is short",
+    "short": "Capacity is short: condenser, outdoor coil or circuit",
     "compressor": "The compressor is weak",
     "return_duct": "The return draws other air",
     "supply_duct": "The supply duct warms or cools the air",

@@ -1,5 +1,6 @@
 """Which causes there are where: by mode and by what the machine takes its heat from or gives it to."""
 
+from collections.abc import Collection
 from dataclasses import dataclass
 from functools import cache
 
@@ -31,6 +32,19 @@ _DATA = {
 EVERY_CAUSE = {
     cause.id: cause for causes, _ in reversed(_DATA.values()) for cause in causes
 }  # any setting's: for what does not hang on it
+
+
+# Groups that a set of readings cannot tell apart: without any of these indicators, these groups are one.
+_NEEDS_ANY, _MERGED = (
+    ("approach", "heat_approach", "subcooling", "superheat"),
+    ("charge_low", "starved", "compressor", "condenser", "outdoor_coil"),
+)
+SHORT = "short"
+
+
+def group_of(cause: Cause, kinds: Collection[str]) -> str:
+    """The group of a cause as far as these indicators can tell."""
+    return SHORT if cause.group in _MERGED and not any(kind in kinds for kind in _NEEDS_ANY) else cause.group
 
 
 @cache

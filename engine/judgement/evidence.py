@@ -71,9 +71,18 @@ def _looks(cause: str, other: str, seen: dict[str, str]):
             yield what, degree, ratios.get(cause, 1.0) / ratios.get(other, 1.0)
 
 
-def _sentence(r: Residual, own: float, shift: float, says: float) -> str:
+def said_of(r: Residual) -> str:
+    """A residual in a sentence: how it stands, measured and expected."""
+    return _standing(r, sqrt(sum(p * p for p in r.pushes.values()) + r.model_u95**2) / K)
+
+
+def _standing(r: Residual, own: float) -> str:
     stands = "as expected" if abs(r.value) < own else "above what is expected" if r.value > 0 else "below what is expected"
-    text = f"{r.kind.label} {stands}: {r.says}"
+    return f"{r.kind.label} {stands}: {r.says.rstrip('.')}."
+
+
+def _sentence(r: Residual, own: float, shift: float, says: float) -> str:
+    text = _standing(r, own)
     if says <= -SPEAKS and abs(shift) > own / 2:
-        text += f"; it should be {'higher' if shift > r.value else 'lower'} with that"
-    return text if text.endswith(".") else f"{text}."
+        return f"{text[:-1]}; it should be {'higher' if shift > r.value else 'lower'} with that."
+    return text

@@ -23,6 +23,7 @@ OUTSIDE_THE_CIRCUIT = (
     "plate",
 )
 IN_THE_CIRCUIT = ("charge_low", "charge_high", "starved", "overfed", "compressor", "circuit")
+CIRCUIT_OR_OUTDOORS = "short"
 
 
 @dataclass(frozen=True)
@@ -62,7 +63,9 @@ RULES = (
     GaugeRule("air_first", lambda c: c.group in IN_THE_CIRCUIT and not c.airflow_proved and c.rules.gauge_school == "air_first", NOT_ENOUGH,
               f"It looks like the circuit, but the airflow is not proved. Measure it, look at filter and coils, then decide. {NO_REFRIGERANT}"),
     GaugeRule("in_the_circuit", lambda c: c.group in IN_THE_CIRCUIT, WARRANTED, "The airflow is proved and the circuit is out of line: gauges are warranted, for licensed people."),
-    GaugeRule("at_once", lambda c: c.suspected in IN_THE_CIRCUIT and c.rules.gauge_school == "at_once", WARRANTED,
+    GaugeRule("lines_first", lambda c: c.group == CIRCUIT_OR_OUTDOORS and c.rules.gauge_school == "air_first", NOT_ENOUGH,
+              f"Capacity is short, and the air alone cannot tell the condenser from the circuit. Read the lines first. {NO_REFRIGERANT}"),
+    GaugeRule("at_once", lambda c: (c.suspected or c.group) in (*IN_THE_CIRCUIT, CIRCUIT_OR_OUTDOORS) and c.rules.gauge_school == "at_once", WARRANTED,
               "The check without gauges does not pass, and the house rule is then to connect."),
     GaugeRule("sound", lambda c: c.state == "sound", OFF, "Nothing is out of line: leave the circuit closed."),
     GaugeRule("cannot_tell", lambda c: True, NOT_ENOUGH, "These readings do not decide it. Take the next one first."),

@@ -5,7 +5,7 @@ By level, a cause that costs capacity costs about 5, 12 and 25 % of it. How the 
 - All heat shows in the air: at the same airflow the rise falls by the share of capacity that is lost.
 - The indoor coil condenses at return air + rise / (the coil's effectiveness, about 0.8). Less airflow raises the rise by nearly as much as the
   airflow falls, and condensing with it; half of that comes back off the liquid line, because liquid subcools by what stands between the two.
-- A charge that has lost its 14 °F of subcooling stands that much nearer to condensing; liquid that backs up cools towards the return air.
+- A charge that has lost its 17 °F of subcooling stands that much nearer to condensing; liquid that backs up cools towards the return air.
 - The indoor coil is the smaller of the two: what is too much fills it sooner than it fills the condenser in cooling, and raises the head by more.
 - Capacity goes with the density of the suction vapor, about 2 % for each °F of evaporating: an outdoor coil that takes in 12 % less heat evaporates
   some 6 °F colder.

@@ -10,7 +10,7 @@ from functools import cache
 import numpy as np
 
 from engine.judgement.cause import GROUPS, HEALTHY, ORIFICE, TXV, Cause
-from engine.judgement.causes import TOGETHER_SHARE, Setting, causes_in, together_in
+from engine.judgement.causes import TOGETHER_SHARE, Setting, causes_in, group_of, together_in
 from engine.judgement.looks import ratio_of
 from engine.judgement.residuals import KINDS, Residual, stacked
 from engine.uncertainty.propagation import K
@@ -30,6 +30,7 @@ class Hypotheses:
     probes: error of each reading [°F] (rows, readings). prior: (rows,), adding up to 1.
     """
 
+    kinds: tuple[str, ...]
     setting: Setting
     readings: tuple[str, ...]
     causes: tuple[tuple[str, ...], ...]
@@ -58,6 +59,11 @@ class Ranked:
     doubts: np.ndarray
 
     @property
+    def kinds(self) -> tuple[str, ...]:
+        """The indicators it rests on."""
+        return self.hypotheses.kinds
+
+    @property
     def healthy(self) -> float:
         """How likely it is that nothing is wrong that shows."""
         return self.by_cause[HEALTHY]
@@ -83,9 +89,9 @@ def hypotheses_for(kinds: tuple[str, ...], setting: Setting) -> Hypotheses:
     causes, levels, shifts, squares, airflow, probes, prior = zip(*rows, strict=True)
     weight = np.array(prior)
     members = np.array([[c in row for c in known] for row in causes], float)
-    grouped = np.array([[any(known[c].group == group for c in row) for group in GROUPS] for row in causes], float)
+    grouped = np.array([[any(group_of(known[c], kinds) == group for c in row) for group in GROUPS] for row in causes], float)
     numbers = (np.array(column) for column in (shifts, squares, airflow, probes))
-    return Hypotheses(setting, readings, causes, levels, *numbers, weight / weight.sum(), members, grouped)
+    return Hypotheses(kinds, setting, readings, causes, levels, *numbers, weight / weight.sum(), members, grouped)
 
 
 def _row(

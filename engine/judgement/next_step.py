@@ -163,7 +163,7 @@ def _merged(means: list[tuple[str, str]]) -> tuple[str, ...]:
         by_meaning.setdefault(meaning, []).append(outcome)
     if len(by_meaning) < 2:
         return ()
-    return tuple(f"{' or '.join(outcomes)}: {meaning}" for meaning, outcomes in by_meaning.items())
+    return tuple(f"{' or '.join(outcomes).capitalize()}: {meaning}" for meaning, outcomes in by_meaning.items())
 
 
 def _chances(look: str, degree: str, degrees: list[str]) -> float:

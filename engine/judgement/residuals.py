@@ -36,7 +36,7 @@ KINDS = {kind.id: kind for kind in (
     Kind("subcooling", "Subcooling, by gauge", "°F", 2.0, 3.4),
     Kind("rise", "Rise at this airflow", "share", 0.04, 0.26), Kind("heat_approach", "Liquid line over return air", "°F", 3.0, 11.0),
     Kind("true_suction", "Suction at the compressor", "°F", 3.0, 7.5), Kind("heat_moved", "Heat moved by the water", "share", 0.04, 0.15),
-    Kind("water_flow", "Water flow", "ln", 0.06, 0.4), Kind("closure", "Heat in the air over what water and power give", "share", 0.04, 0.2),
+    Kind("water_flow", "Water flow", "ln", 0.06, 0.4), Kind("closure", "Air against water and power", "share", 0.04, 0.2),
 )}  # fmt: skip
 
 

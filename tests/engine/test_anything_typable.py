@@ -9,7 +9,7 @@ from engine.assessment.airflows import airflows
 from engine.assessment.at_hand import questions_at_hand
 from engine.assessment.at_places import air_states, expected_supply_humidity, indicators_of, place_marks, total_static_mark
 from engine.assessment.diagnosis import diagnose
-from engine.assessment.judged import judged, unseen, verdict_by
+from engine.assessment.judged import judged, verdict_by
 from engine.assessment.whole import assess_whole
 from engine.bundle.answer import whole_answer_of
 from engine.charts.blower import blower_chart
@@ -67,9 +67,7 @@ def test_a_round_of_anything_is_answered_or_refused_by_name(found):
         actions.by_fit(found, whole),
     )
     d = diagnose(found, whole.air)
-    words = judged(found, whole.air, d) if d else None
+    words = judged(found, whole.air, d)
     answer = whole_answer_of(whole, [], words)
     assert answer["verdict"]["headline"]
-    if words:
-        assert abs(sum(d.ranked.weights) - 1) < 1e-9 and verdict_by(words, whole.verdict).next_step
-        unseen(found, d)
+    assert abs(sum(d.ranked.weights) - 1) < 1e-9 and verdict_by(words, whole.verdict).next_step and words.not_seen is not None

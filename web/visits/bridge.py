@@ -21,7 +21,7 @@ from engine.assessment.at_places import (
     total_static_mark,
 )
 from engine.assessment.diagnosis import diagnose
-from engine.assessment.judged import Judged, after_fix, judged, unseen, verdict_by
+from engine.assessment.judged import Judged, after_fix, judged, verdict_by
 from engine.assessment.whole import Whole, assess_whole, rounds_agree
 from engine.bundle.answer import whole_answer_of
 from engine.charts.blower import BlowerChart, blower_chart
@@ -115,20 +115,14 @@ class Assessed:
         return questions_at_hand(self.round, self.whole)
 
     @cached_property
-    def judged(self) -> Judged | None:
-        """The causes, the gauge decision, the next step; None in heating and for a ground-source unit."""
-        found = diagnose(self.round, self.whole.air)
-        return judged(self.round, self.whole.air, found) if found else None
+    def judged(self) -> Judged:
+        """The causes, the gauge decision, the next step."""
+        return judged(self.round, self.whole.air, diagnose(self.round, self.whole.air))
 
     @cached_property
     def verdict(self) -> Verdict:
         """What is decided, the judgement's causes in it."""
-        return verdict_by(self.judged, self.whole.verdict) if self.judged else self.whole.verdict
-
-    @property
-    def not_seen(self) -> tuple[str, ...]:
-        """What these readings cannot show."""
-        return unseen(self.round, self.judged.diagnosis) if self.judged else tuple(self.whole.air.blind_spots)
+        return verdict_by(self.judged, self.whole.verdict)
 
     @property
     def result(self):

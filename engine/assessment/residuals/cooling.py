@@ -20,6 +20,7 @@ from engine.constants import (
     LIQUID_DROP_REPEAT,
     LIQUID_DROP_SPREAD,
     LIQUID_DROP_USUAL,
+    ORIFICE_REPEAT,
     POCKET_SENSIBLE,
     ROUNDED_READINGS,
     SUBCOOLING_SPREAD,
@@ -32,6 +33,7 @@ from engine.constants import (
     WATTS_PER_OUTDOOR_F,
 )
 from engine.expected.cooling import power_fraction
+from engine.judgement.cause import TXV
 from engine.judgement.residuals import KINDS, Residual
 from engine.readings.round import Round
 from engine.refrigerant import charge, lines
@@ -112,7 +114,7 @@ def _lines(round_: Round, air: RoundResult) -> list[Residual | None]:
                 out - coil - SUCTION_RISE_USUAL.value,
                 pushes,
                 SUCTION_RISE_SPREAD.value,
-                SUCTION_RISE_REPEAT.value,
+                _repeat(round_, SUCTION_RISE_REPEAT.value),
                 {"suction_line_outdoor": 1.0},
                 says,
             )
@@ -131,7 +133,7 @@ def _approach(round_: Round, air: RoundResult, liquid: float | None) -> Residual
     pushes = minus(clamp(round_, "liquid_line_outdoor"), outdoor_sources(air))
     says = f"{signed_difference(liquid - outdoor)} against {signed_difference(over - target)}"
     slopes = {"liquid_line_outdoor": 1.0, "outdoor": -1.0}
-    repeat, off = hypot(round_.rules.follow_up_line_f, SUBCOOLING_SPREAD.value), liquid - outdoor - (over - target)
+    repeat, off = _repeat(round_, round_.rules.follow_up_line_f, SUBCOOLING_SPREAD.value), liquid - outdoor - (over - target)
     return Residual(KINDS["approach"], off, pushes, spread, repeat, slopes, says, min(target - over, 0.0), over - target)
 
 
@@ -154,7 +156,21 @@ def _suction(round_: Round, air: RoundResult, coil: float | None, out: float | N
         minus(clamp(round_, at), parts(air, "expected_apparatus_dew_point_f")),
         f"{temperature(line)} against {temperature(expected)}",
     )
-    return Residual(KINDS["suction"], line - expected, pushes, spread, SUPERHEAT_SPREAD.value, slopes, says, expected=expected)
+    return Residual(
+        KINDS["suction"],
+        line - expected,
+        pushes,
+        spread,
+        _repeat(round_, SUPERHEAT_SPREAD.value),
+        slopes,
+        says,
+        expected=expected,
+    )
+
+
+def _repeat(round_: Round, *spreads: float) -> float:
+    """How far a line scatters from visit to visit; behind what is, or may be, a fixed orifice more."""
+    return hypot(*spreads, 0.0 if round_.equipment.metering_device == TXV else ORIFICE_REPEAT.value)
 
 
 def _outdoors(round_: Round, air: RoundResult) -> list[Residual | None]:

@@ -47,7 +47,7 @@ def heating_residuals(round_: Round, air: RoundResult) -> list[Residual]:
     found: list[Residual | None] = [airflow_residual(round_, air), *drops(round_, air), *ducts(round_)]
     returning, outdoor = round_.value("return_unit", "dry_bulb"), round_.value("outdoor", "dry_bulb")
     cfm = round_.value("blower", "airflow")
-    if returning is not None and outdoor is not None and cfm is not None:
+    if round_.equipment.kind == "heat_pump" and None not in (returning, outdoor, cfm):
         expected = heating_expected(round_, outdoor, cfm)
         usual, warmer = (
             heating_expected(round_, at, NOMINAL_CFM_PER_TON.value * round_.equipment.nominal_tons)

@@ -13,9 +13,9 @@ def context(sheet: Sheet) -> dict:
     return {
         "verdict": assessed.verdict,
         "judged": assessed.judged,
-        "gauges_say": _said_once(assessed.judged.gauges.says, assessed.verdict.says) if assessed.judged else "",
-        "causes": [_cause(e) for e in assessed.judged.causes] if assessed.judged else [],
-        "not_seen": assessed.not_seen,
+        "gauges_say": _said_once(assessed.judged.gauges.says, assessed.verdict.says),
+        "causes": [_cause(e) for e in assessed.judged.causes],
+        "not_seen": assessed.judged.not_seen,
         "result": assessed.result,
         "kicker": "Verdict in heating, without gauges" if whole.mode == "heating" else "Verdict, without gauges",
         "urgent": [text for section in whole.sections for text in section.urgent],

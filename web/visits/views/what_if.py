@@ -54,7 +54,7 @@ def _moved(user, visit, rules) -> dict | None:
     """What a visit's last round says by the rules in force and by those tried; None where that is the same."""
     material = material_of(round_for(user, visit.public_id), with_people=False)
     now, then = (bridge.assessed(stored_round(m)) for m in (material, replace(material, rules=rules)))
-    said = [(a.verdict.headline, a.judged.gauges.decides if a.judged else "") for a in (now, then)]
+    said = [(a.verdict.headline, a.judged.gauges.decides) for a in (now, then)]
     return None if said[0] == said[1] else {"visit": visit, "before": said[0], "after": said[1]}
 
 

@@ -1,0 +1,163 @@
+"""The judgement in heating and of ground-source units: signs against the trade's table, sound machines, walks every technician knows."""
+
+from dataclasses import replace
+
+import pytest
+
+from engine.assessment.diagnosis import FAULT, OPEN, SOUND, diagnose
+from engine.assessment.judged import judged, verdict_by
+from engine.assessment.whole import assess_whole
+from engine.judgement.cause import ORIFICE, TXV
+from engine.judgement.causes import Setting, causes_in
+from engine.readings.round import Equipment, Reading, Round
+from engine.units import BTUH_PER_W
+from plant.machine import Spec
+from plant.places import Weather, faulty
+
+HEATS = causes_in(Setting(mode="heating"))
+# Common practice, no single source: (rise at this airflow, suction at the compressor, liquid over return, draw) by metering device; '+', '-' or '0'.
+TRADE = {
+    TXV: {
+        "undercharge": ("0-", "0+", "+", "-"), "overcharge": ("0", "0", "-", "+"), "restriction": ("-", "+", "-", "0-"),
+        "starving_valve": ("-", "+", "-", "0-"), "dirty_evaporator": ("0-", "0", "+", "+"), "outdoor_coil": ("-", "-", "0-", "0-"),
+        "weak_compressor": ("-", "0+", "-", "-"), "heat_on": ("+", "0", "0", "0"),
+    },
+    ORIFICE: {
+        "undercharge": ("-", "+", "0+", "-"), "restriction": ("-", "+", "-", "0-"), "overcharge": ("0", "0-", "0-", "0+"),
+        "outdoor_coil": ("-", "-", "0-", "0-"),
+    },
+}  # fmt: skip
+HARDLY = {"rise": 0.055, "true_suction": 1.1, "heat_approach": 2.1, "amps": 0.05}
+
+
+@pytest.mark.parametrize(("device", "cause"), [(device, cause) for device in TRADE for cause in TRADE[device]])
+def test_signs_in_heating_have_the_directions_the_trade_knows(device, cause):
+    signs = HEATS[cause].signs_on(device, "psc")
+    for (kind, hardly), known in zip(HARDLY.items(), TRADE[device][cause], strict=True):
+        shown = {"0" if abs(x) <= hardly else "+" if x > 0 else "-" for x in signs.get(kind, (0.0,))}
+        assert shown & set(known) and not (shown - {"0"}) - set(known), (kind, signs.get(kind))
+
+
+def read(run, weather, device="txv", **plate):
+    """A simulated machine in heating, read without noise."""
+    rows = [Reading("system", "running_time", 20.0)]
+    for (place, quantity), value in run.values.items():
+        if (
+            place.startswith("gauge")
+            or quantity == "power_factor"
+            or (place, quantity) == ("compressor", "power")
+            or place == "discharge_line"
+        ):
+            continue
+        more = {"method": "flow_device"} if quantity == "airflow" else {}
+        legs = (Reading(place, quantity, value, leg=leg) for leg in ("1", "2"))
+        rows += legs if quantity in ("voltage", "current") else [Reading(place, quantity, value, **more)]
+    equipment = Equipment(3.0, kind="heat_pump", metering_device=device, blower_motor="psc", unit="air_handler", **plate)
+    return Round(
+        equipment,
+        weather.altitude_ft,
+        tuple(rows),
+        {"strip_heat": "off", "panels": "on", "outdoor_coil": "clear"},
+        mode="heating",
+    )
+
+
+def cold(outside_f, **more):
+    return Weather(70.0, 40.0, outside_f, 75.0, outside_f + 8.0, heating=True, **more)
+
+
+@pytest.mark.parametrize("outside_f", [47.0, 35.0, 17.0])
+@pytest.mark.parametrize("device", ["txv", "fixed_orifice"])
+@pytest.mark.parametrize(("efficiency", "seer"), [("old", 9.0), ("mid", 14.0), ("high", 17.0)])
+def test_sound_heat_pumps_are_not_called_faulty_in_any_weather(outside_f, device, efficiency, seer):
+    weather = cold(outside_f, altitude_ft=6200.0 if outside_f == 35.0 else 0.0)
+    run = faulty(Spec(kind="heat_pump", metering_device=device, efficiency=efficiency), {}, weather)
+    d = diagnose(read(run, weather, device, seer=seer))
+    assert d.state in (SOUND, OPEN), d.ranked.by_cause
+
+
+@pytest.mark.parametrize(
+    ("fault", "severity", "seen", "group"),
+    [
+        ("blocked_filter", "moderate", {}, "low_airflow"),
+        ("strips_on", "severe", {}, "heat_on"),
+        ("dirty_condenser", "severe", {"condenser_coil": "matted"}, "outdoor_coil"),
+        ("high_airflow", "severe", {}, "high_airflow"),
+    ],
+)  # fmt: skip
+def test_faults_are_named_in_heating_and_kept_from_the_refrigerant(fault, severity, seen, group):
+    weather = cold(40.0)
+    found = read(faulty(Spec(kind="heat_pump"), {fault: severity}, weather), weather, seer=14.0)
+    found = replace(found, observations={**found.observations, **seen})
+    d = diagnose(found)
+    assert d.state == FAULT and d.group == group, d.ranked.by_group
+    words = judged(found, assess_whole(found).air, d)
+    assert words.gauges.decides == "off" and "Do not add refrigerant" in words.gauges.says
+
+
+def test_a_lost_charge_shows_against_the_machines_own_baseline():
+    """What hides among sound heat pumps stands out against the machine's own number: a sharper answer, in the same weather or another."""
+    spec = Spec(kind="heat_pump")
+    sound = read(faulty(spec, {}, cold(44.0)), cold(44.0), seer=14.0)
+    leaking = read(faulty(spec, {"undercharge": "severe"}, cold(36.0)), cold(36.0), seer=14.0)
+    alone, against = diagnose(leaking), diagnose(leaking, baseline=sound)
+    assert against.ranked.by_group["charge_low"] > max(alone.ranked.by_group["charge_low"], 0.5)
+    assert any("until there is a baseline" in text for text in judged(leaking, assess_whole(leaking).air, alone).not_seen)
+
+
+# -- ground source: what closes by hand ----------------------------------------------------------------------------------------------
+
+WATTS = 2200.0
+PER_GPM_F = 500.0  # BTU/h: 8.33 lb/gal x 60 min/h x 1 BTU/lb°F; water, common practice
+
+
+def ground(mode="heating", gpm=9.0, moved=27000.0, air_share=1.0, water_off_f=0.0, cfm=1200.0):
+    """A three-ton ground-source round whose heat closes: what the water moves and the power puts in is in the air. moved [BTU/h]."""
+    difference = moved / (gpm * PER_GPM_F)
+    into_air = air_share * (moved + WATTS * BTUH_PER_W)
+    rise = into_air / (
+        cfm * 60.0 / 13.51 * 0.2427
+    )  # 70 °F, 0.006 lb/lb at sea level: 13.51 ft3/lb, 0.2427 BTU/lb°F (ASHRAE psychrometrics, by hand)
+    rows = [
+        ("system", "running_time", 20.0), ("return_unit", "dry_bulb", 70.0), ("supply_plenum", "dry_bulb", 70.0 + rise),
+        ("water_in", "temperature", 50.0), ("water_out", "temperature", 50.0 - difference + water_off_f), ("water_loop", "flow", gpm),
+        ("compressor", "power", WATTS - 400.0), ("blower", "power", 400.0), ("return_plenum", "static_pressure", -0.17), ("filter", "pressure_drop", 0.07),
+    ]  # fmt: skip
+    readings = (*(Reading(*row) for row in rows), Reading("blower", "airflow", cfm, method="flow_device", plane="return"))
+    plate = Equipment(3.0, kind="ground_source", blower_motor="psc", unit="air_handler", loop_fluid="water")
+    return Round(plate, 0.0, readings, {"strip_heat": "off", "panels": "on"}, mode=mode)
+
+
+@pytest.mark.parametrize(
+    ("given", "group"),
+    [
+        ({}, "healthy"),
+        ({"gpm": 3.6, "moved": 24500.0}, "water_flow"),
+        ({"moved": 14500.0}, "circuit"),
+        ({"air_share": 1.4}, "heat_on"),
+        ({"water_off_f": 3.2}, "probe"),
+        ({"cfm": 780.0}, "low_airflow"),
+    ],
+)  # fmt: skip
+def test_walks_of_a_ground_source_unit(given, group):
+    found = ground(**given)
+    whole = assess_whole(found)
+    d = diagnose(found, whole.air)
+    assert next(iter(d.ranked.by_group)) == group, d.ranked.by_group
+    words = judged(found, whole.air, d)
+    if not given:
+        assert d.state == SOUND and {r.kind.id: r.value for r in d.residuals}["closure"] == pytest.approx(0.0, abs=0.01)
+    if group == "circuit" and d.state == FAULT:
+        assert words.gauges.decides == "warranted"
+    assert verdict_by(words, whole.verdict).headline != "Nothing to compare with."
+    assert any("water side" in text for text in words.not_seen)
+
+
+def test_the_simulated_loop_closes_and_is_sound():
+    """Rejection = what the air gave + electrical heat, less what the shell loses: the plant's balance, in cooling."""
+    weather = Weather(77.0, 50.0, 85.0, water_f=65.0)
+    run = faulty(Spec(kind="ground_source"), {}, weather)
+    found = read(run, weather)
+    found = replace(found, mode="cooling", equipment=replace(found.equipment, kind="ground_source", loop_fluid="water"))
+    d = diagnose(found)
+    assert d.state == SOUND and abs({r.kind.id: r.value for r in d.residuals}["closure"]) < 0.06
