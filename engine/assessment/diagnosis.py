@@ -22,6 +22,18 @@ from engine.readings.vocabulary import GROUND_SOURCE
 SURE_GROUP, SURE_CHARGE, SURE_CAUSE, SURE_HEALTHY = 0.60, 0.80, 0.65, 0.50
 FEWEST = 2  # indicators: on fewer nothing is concluded
 WITHHELD, SOUND, FAULT, OPEN = "withheld", "sound", "fault", "open"
+# What was said last stays said until it is this much less likely than it had to be, and causes keep their order until they differ by this much:
+# a reading that wavers does not make the page waver.
+KEPT_FOR = 0.04
+
+
+@dataclass(frozen=True)
+class Shown:
+    """What was said of a round last: state, group, and its causes in their order."""
+
+    state: str
+    group: str
+    causes: tuple[str, ...]
 
 
 @dataclass(frozen=True)
@@ -44,8 +56,10 @@ class Diagnosis:
         return next(iter(self.ranked.by_group.values()))
 
 
-def diagnose(round_: Round, air: RoundResult | None = None, baseline: Round | None = None) -> Diagnosis:
-    """Judge a round. baseline: a sealed healthy round.
+def diagnose(
+    round_: Round, air: RoundResult | None = None, baseline: Round | None = None, shown: Shown | None = None
+) -> Diagnosis:
+    """Judge a round. baseline: a sealed healthy round; shown: what was said of this round last.
 
     air: the round's air side where it is known already, with its airflow weighed. Raises an EngineError naming a value out of range.
     """
@@ -59,14 +73,15 @@ def diagnose(round_: Round, air: RoundResult | None = None, baseline: Round | No
     contradicted = any(f.withholds for f in found.findings)
     if withheld or contradicted:
         return Diagnosis(WITHHELD, "", "", ranked, tuple(residuals), withheld)
-    return concluded(ranked, residuals)
+    return concluded(ranked, residuals, shown)
 
 
-def concluded(ranked: Ranked, residuals: list[Residual]) -> Diagnosis:
-    """What follows from the probabilities: sound, a group or a cause, or open."""
+def concluded(ranked: Ranked, residuals: list[Residual], shown: Shown | None = None) -> Diagnosis:
+    """What follows from the probabilities: sound, a group or a cause, or open. shown: what was said last, which stays while it nearly holds."""
     group, share = next(iter(ranked.by_group.items()))
     if len(residuals) < FEWEST:
         return Diagnosis(OPEN, "", "", ranked, tuple(residuals), ())
+    share += KEPT_FOR if shown and shown.state in (SOUND, FAULT) and shown.group == group else 0.0
     if group == HEALTHY:
         return Diagnosis(SOUND if share >= SURE_HEALTHY else OPEN, HEALTHY, "", ranked, tuple(residuals), ())
     if share < (SURE_CHARGE if group in CHARGE_GROUPS else SURE_GROUP):

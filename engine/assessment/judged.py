@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 from math import hypot
 
 from engine.assessment.actions import Action, by_cause
-from engine.assessment.diagnosis import FAULT, FEWEST, OPEN, SOUND, WITHHELD, Diagnosis
+from engine.assessment.diagnosis import FAULT, FEWEST, KEPT_FOR, OPEN, SOUND, WITHHELD, Diagnosis, Shown
 from engine.assessment.result import RoundResult
 from engine.judgement.cause import CONSTANT_AIRFLOW, GROUPS, TXV
 from engine.judgement.causes import AIR_SOURCE, COOLING_MODE, WATER_SOURCE, causes_in
@@ -42,17 +42,18 @@ class Judged:
     not_seen: tuple[str, ...]
 
 
-def judged(round_: Round, air: RoundResult, diagnosis: Diagnosis) -> Judged:
-    """The words of a diagnosis. air: the round's air side."""
+def judged(round_: Round, air: RoundResult, diagnosis: Diagnosis, shown: Shown | None = None) -> Judged:
+    """The words of a diagnosis. air: the round's air side; shown: what was said of this round last, whose order near ties keep."""
     ranked, residuals = diagnosis.ranked, list(diagnosis.residuals)
     if len(residuals) < FEWEST:  # nothing but how common things are: no causes to show
         return Judged(
             diagnosis, _headline(diagnosis), (), _gauges(round_, air, diagnosis), (), (), None, _unseen(round_, diagnosis)
         )
     likeliest = [c for c, p in ranked.by_cause.items() if p >= LEAST_SHOWN][:SHOWN] or list(ranked.by_cause)[:1]
+    likeliest = in_kept_order(likeliest, ranked.by_cause, shown.causes if shown else ())
     causes = tuple(evidence(c, ranked, residuals, round_.observations) for c in likeliest)
     have = tuple(r.kind.id for r in residuals)
-    steps = tuple(next_steps(ranked, have, round_.observations))
+    steps = tuple(next_steps(ranked, have, round_.observations, round_.standing))
     if diagnosis.state == SOUND:
         steps = tuple(s for s in steps if s.step.id != "pressures")
     to_do = by_cause(ranked.by_cause, LEAST_TO_DO) if diagnosis.state in (FAULT, OPEN) else ()
@@ -60,6 +61,18 @@ def judged(round_: Round, air: RoundResult, diagnosis: Diagnosis) -> Judged:
         diagnosis, _headline(diagnosis), causes, _gauges(round_, air, diagnosis), to_do, steps[:STEPS], _splits(diagnosis, steps),
         _unseen(round_, diagnosis),
     )  # fmt: skip
+
+
+def in_kept_order(causes: list[str], by_cause: dict[str, float], before: tuple[str, ...]) -> list[str]:
+    """Causes, likeliest first, but two that are nearly as likely stay in the order they had."""
+    found = list(causes)
+    for _ in found:
+        for i in range(len(found) - 1):
+            first, second = found[i : i + 2]
+            had = second in before and (first not in before or before.index(second) < before.index(first))
+            if had and by_cause[first] - by_cause[second] < KEPT_FOR:
+                found[i : i + 2] = [second, first]
+    return found
 
 
 def _headline(d: Diagnosis) -> str:

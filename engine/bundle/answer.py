@@ -69,7 +69,7 @@ def _advice(advice: Advice) -> dict:
     return {
         "step": step.id,
         "label": step.label,
-        "minutes": step.minutes,
+        "minutes": advice.minutes,
         "gain_bits": _number(advice.gain),
         "means": list(advice.means),
     }

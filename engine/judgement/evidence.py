@@ -78,7 +78,7 @@ def said_of(r: Residual) -> str:
 
 def _standing(r: Residual, own: float) -> str:
     stands = "as expected" if abs(r.value) < own else "above what is expected" if r.value > 0 else "below what is expected"
-    return f"{r.kind.label} {stands}: {r.says.rstrip('.')}."
+    return f"{r.kind.label} {stands}: {r.says.rstrip('.')}{f' ({r.origin})' if r.origin else ''}."
 
 
 def _sentence(r: Residual, own: float, shift: float, says: float) -> str:

@@ -16,9 +16,12 @@ from engine.judgement.looks import RATIOS, degrees_of
 from engine.judgement.residuals import KINDS
 from engine.readings.observations import BY_ID as SIGHTS
 from engine.readings.vocabulary import GROUND_SOURCE
+from engine.readings.walk import BY_ID as BY_STOP
+from engine.readings.walk import OUTSIDE
 from engine.uncertainty.propagation import K
 
 LEAST_GAIN = 0.02  # bits: less is not worth a walk
+CROSSING_MINUTES = 2.0  # from inside to outside or back, with the instruments (working figure)
 RARE = 0.1  # how often a look shows something, where nothing is known
 
 
@@ -34,6 +37,13 @@ class Step:
     stop: str = ""
     mode: str = ""
     source: str = ""
+
+    @property
+    def side(self) -> str:
+        """Inside or outside."""
+        if self.look:
+            return SIGHTS[self.look].group
+        return BY_STOP[self.stop].side if self.stop else OUTSIDE  # gauges go on outdoors
 
     def can_be(self, setting: Setting) -> bool:
         """Whether it can be taken in this setting."""
@@ -51,16 +61,17 @@ def _seen_there(look: str, setting: Setting) -> bool:
 
 @dataclass(frozen=True)
 class Advice:
-    """A step with its expected gain [bits], and what its outcomes would mean."""
+    """A step with its expected gain [bits], what its outcomes would mean, and its minutes from where the technician stands."""
 
     step: Step
     gain: float
     means: tuple[str, ...]
+    minutes: float
 
     @property
     def per_minute(self) -> float:
         """The gain for each minute."""
-        return self.gain / self.step.minutes
+        return self.gain / self.minutes
 
 
 COOLING_AIR, HEATING_AIR = (COOLING_MODE, AIR_SOURCE), (HEATING_MODE, AIR_SOURCE)
@@ -109,18 +120,21 @@ LOOKS = tuple(
 )  # fmt: skip
 
 
-def next_steps(ranked: Ranked, have: tuple[str, ...], seen: dict[str, str]) -> list[Advice]:
-    """Every step not taken yet that is worth it, best for each minute first. have: the indicators there are; seen: what was looked at."""
+def next_steps(ranked: Ranked, have: tuple[str, ...], seen: dict[str, str], standing: str = "") -> list[Advice]:
+    """Every step not taken yet that is worth it, best for each minute first.
+
+    have: the indicators there are; seen: what was looked at; standing: 'inside' or 'outside', where the technician is, '' where that is not known.
+    """
     found, setting = [], ranked.hypotheses.setting
     for step in READINGS:
         missing = tuple(kind for kind in step.gives if kind not in have)
         if missing and step.can_be(setting):
-            found.append(_reading(step, missing, ranked))
-    found += [_look(step, ranked) for step in LOOKS if step.look not in seen and step.can_be(setting)]
+            found.append(_reading(step, missing, ranked, standing))
+    found += [_look(step, ranked, standing) for step in LOOKS if step.look not in seen and step.can_be(setting)]
     return sorted((a for a in found if a.gain >= LEAST_GAIN), key=lambda a: (-a.per_minute, a.step.id))
 
 
-def _reading(step: Step, kinds: tuple[str, ...], ranked: Ranked) -> Advice:
+def _reading(step: Step, kinds: tuple[str, ...], ranked: Ranked, standing: str) -> Advice:
     """The gain of reading these indicators, taken as independent; each outcome weighed by how likely the hypotheses make it."""
     of, gain, means = hypotheses_for(kinds, ranked.hypotheses.setting), 0.0, ()
     for i, kind in enumerate(kinds):
@@ -131,17 +145,21 @@ def _reading(step: Step, kinds: tuple[str, ...], ranked: Ranked) -> Advice:
         joint = density * ranked.weights[None, :]
         gain += _gain(joint, of.members, ranked)
         means = means or _meanings(joint, values, KINDS[kind].scatter, of.grouped)
-    return Advice(step, min(gain, _entropy(ranked.weights @ of.members)), means)
+    return Advice(step, min(gain, _entropy(ranked.weights @ of.members)), means, _minutes(step, standing))
 
 
-def _look(step: Step, ranked: Ranked) -> Advice:
+def _look(step: Step, ranked: Ranked, standing: str) -> Advice:
     degrees = degrees_of(step.look)
     joint = _look_given(step.look, ranked.hypotheses.causes) * ranked.weights[None, :]
     grouped = ranked.hypotheses.grouped
     means = _merged(
         [(SIGHTS[step.look].degrees[degree], _likeliest(row, grouped)) for degree, row in zip(degrees, joint, strict=True)]
     )
-    return Advice(step, _gain(joint, ranked.hypotheses.members, ranked), means)
+    return Advice(step, _gain(joint, ranked.hypotheses.members, ranked), means, _minutes(step, standing))
+
+
+def _minutes(step: Step, standing: str) -> float:
+    return step.minutes + (CROSSING_MINUTES if standing and step.side != standing else 0.0)
 
 
 @cache

@@ -49,6 +49,7 @@ class Residual:
     of error in it; and 'airflow' -> for one unit of ln airflow assumed too high, where the airflow is a guess.
     says: measured and expected, as words. lowest: what no cause of the machine can bring it under (a liquid line is never below outdoors).
     expected: what the residual is taken from, in its unit, so that a baseline knows how far the model itself has moved since.
+    origin: where the expected value comes from, in words.
     weather: (outdoor air [°F], how much another unit's expectation may move for one °F of it, 95 %): what a baseline in other weather is worth.
     """
 
@@ -61,6 +62,7 @@ class Residual:
     says: str = ""
     lowest: float | None = None
     expected: float = 0.0
+    origin: str = ""
     weather: tuple[float, float] = (0.0, 0.0)
 
 
@@ -79,7 +81,7 @@ def against_baseline(now: list[Residual], then: list[Residual], lasting: tuple[s
         by_weather = r.weather[1] * (r.weather[0] - was.weather[0])
         repeat = hypot(r.repeat_u95, MODEL_SLOPE_SPREAD.value * (r.expected - was.expected), by_weather)
         off = {"value": r.value - was.value, "pushes": pushes, "model_u95": repeat, "repeat_u95": repeat}
-        found.append(replace(r, **off, says=f"{r.says}, against its baseline"))
+        found.append(replace(r, **off, origin="as at its own baseline, corrected to today"))
     return found
 
 

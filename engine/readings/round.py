@@ -91,6 +91,8 @@ class Equipment:
 class Round:
     """A round of readings with all that is needed to judge it. climate: 'dry', 'humid' or None.
 
+    standing: 'inside' or 'outside', where the technician is now; '' where nobody says.
+
     altitude_ft: -300 to 12,000, the house's, or where the standard atmosphere has today's air pressure (`at_air_pressure`).
     """
 
@@ -102,6 +104,7 @@ class Round:
     climate: str | None = None
     rules: HouseRules = field(default_factory=HouseRules)
     mode: str = "cooling"
+    standing: str = ""
 
     def reading(self, place: str, *quantities: str) -> Reading | None:
         """The last reading at a place of any of these quantities, or None."""

@@ -166,3 +166,11 @@ def walk(kind: str, mode: str, gas_furnace: bool = False, rooms: tuple[str, ...]
         side = OUTSIDE if stop in outside else INSIDE
         numbered.append(replace(stop, number=number if counts else 0, side=side))
     return tuple(numbered)
+
+
+@cache
+def side_of(place: str) -> str:
+    """Inside or outside, where a place of the walk is; '' for what is no place to stand, such as the system."""
+    return next(
+        (stop.side for stop in STOPS if any(slot.place == place for slot in stop.slots)), INSIDE if place.startswith(ROOM) else ""
+    )

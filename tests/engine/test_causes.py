@@ -7,8 +7,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from engine.assessment.diagnosis import FAULT, OPEN, SOUND, WITHHELD, diagnose
-from engine.assessment.judged import after_fix, judged, verdict_by
+from engine.assessment.diagnosis import FAULT, KEPT_FOR, OPEN, SOUND, SURE_GROUP, WITHHELD, Shown, concluded, diagnose
+from engine.assessment.judged import after_fix, in_kept_order, judged, verdict_by
 from engine.assessment.whole import assess_whole, with_weighed_airflow
 from engine.houserules.rules import choose
 from engine.judgement.cause import GROUPS, HEALTHY, ORIFICE, TXV
@@ -16,9 +16,11 @@ from engine.judgement.causes import EVERY_CAUSE, Setting, causes_in, together_in
 from engine.judgement.gauges import RULES, Case, gauge_decision
 from engine.judgement.likelihood import WIDENING, log_likelihoods, rank
 from engine.judgement.looks import RATIOS, ratio_of
+from engine.judgement.next_step import CROSSING_MINUTES
 from engine.judgement.residuals import KINDS, Residual, stacked
 from engine.readings.observations import OBSERVATIONS
 from engine.readings.round import Reading
+from engine.water.exchanger import Grid
 from plant.machine import Spec
 from plant.places import Weather, faulty
 from tests.engine.rounds import PROBE, round_
@@ -263,3 +265,43 @@ def test_after_a_fix_what_moved_what_did_not_and_what_cannot_be():
     assert any("did not move" in text for text in after_fix(before, same, ("condenser_washed",)))
     better = diagnose(walk(liquid=101.0, coil_line=52.0, supply_f=46.0))
     assert any("better than possible" in text for text in after_fix(before, better, ()))
+
+
+def test_near_ties_and_what_was_said_do_not_flicker():
+    """What was said stays while it nearly holds, and two causes nearly as likely keep their order; a clear change comes through at once."""
+    by_cause = {"dirty_condenser": 0.31, "weak_condenser_fan": 0.30, "overcharge": 0.05}
+    assert in_kept_order(list(by_cause), by_cause, ("weak_condenser_fan", "dirty_condenser")) == [
+        "weak_condenser_fan",
+        "dirty_condenser",
+        "overcharge",
+    ]
+    assert in_kept_order(list(by_cause), by_cause, ("overcharge", "dirty_condenser"))[0] == "dirty_condenser"
+    states = []
+    for liquid in np.arange(106.0, 118.0, 0.25):
+        states.append(diagnose(walk(liquid=liquid, coil_line=52.0)))
+    first = next(i for i, d in enumerate(states) if d.state == FAULT)
+    last_open = states[first - 1]
+    assert last_open.state == OPEN and SURE_GROUP - KEPT_FOR <= last_open.probability < SURE_GROUP
+    shown = Shown(FAULT, last_open.ranked.by_group and next(iter(last_open.ranked.by_group)), ())
+    assert concluded(last_open.ranked, list(last_open.residuals), shown).state == FAULT
+    assert concluded(states[0].ranked, list(states[0].residuals), shown).state != FAULT
+
+
+def test_the_way_to_the_other_side_counts_as_work():
+    found = walk(liquid=107.0)
+    ways = {side: judge(replace(found, standing=side))[0].steps for side in ("inside", "outside")}
+    minutes = {side: {a.step.id: a.minutes for a in steps} for side, steps in ways.items()}
+    both = minutes["inside"].keys() & minutes["outside"].keys()
+    assert both and all(abs(minutes["inside"][s] - minutes["outside"][s]) == CROSSING_MINUTES for s in both)
+    assert ways["inside"][0].step.side == "inside" or ways["outside"][0].step.side == "outside"
+
+
+def test_the_units_own_published_table_wins_over_the_curves():
+    table = Grid("X36", "wet bulb", (58.0, 76.0), "outdoor", (70.0, 115.0), ((30000.0, 24000.0), (42000.0, 36000.0)))
+    found = walk(liquid=100.5, model="X36", performance_table=table)
+    residual = next(r for r in diagnose(found).residuals if r.kind.id == "capacity")
+    assert "its own published table" in residual.origin
+    other = next(
+        r for r in diagnose(replace(found, equipment=replace(found.equipment, model="Y36"))).residuals if r.kind.id == "capacity"
+    )
+    assert "curves" in other.origin and other.value != residual.value

@@ -20,7 +20,7 @@ from engine.assessment.at_places import (
     place_marks,
     total_static_mark,
 )
-from engine.assessment.diagnosis import diagnose
+from engine.assessment.diagnosis import Shown, diagnose
 from engine.assessment.judged import Judged, after_fix, judged, verdict_by
 from engine.assessment.whole import Whole, assess_whole, rounds_agree
 from engine.bundle.answer import whole_answer_of
@@ -39,7 +39,7 @@ from engine.readings.entry import Accepted, Asked, check_entry
 from engine.readings.observations import OBSERVATIONS
 from engine.readings.round import WEATHER_SERVICE, Equipment, Instrument, Reading, Round, at_air_pressure
 from engine.readings.vocabulary import HUMIDITY_QUANTITIES, QUANTITIES, ROOM, quantities_at
-from engine.readings.walk import NOT_POSSIBLE, Slot, Stop, walk
+from engine.readings.walk import NOT_POSSIBLE, Slot, Stop, side_of, walk
 from engine.units import UNITS
 from web.visits.models import WEATHER, Assessment
 
@@ -50,7 +50,7 @@ SYSTEM_SLOTS = (Slot("system", "running_time"), Slot("system", "time_available")
 __all__ = [
     "ACTIONS", "CAUTIONS", "HUMIDITY_QUANTITIES", "METHODS", "NOT_POSSIBLE", "OBSERVATIONS", "PLANES",
     "PREVAIL", "QUANTITIES", "ROOM", "SIGHTS", "SYSTEM_SLOTS", "UNITS",
-    "Equipment", "PlaceMark", "Slot", "Stop", "Timing", "sights", "timing", "walk",
+    "Equipment", "PlaceMark", "Slot", "Stop", "Timing", "side_of", "sights", "timing", "walk",
 ]  # fmt: skip
 shown_in, scale, in_scale, difference_in_scale = wording.shown_in, wording.scale, wording.in_scale, wording.difference_in_scale
 # what a person who reads °C types, by the engine's unit
@@ -73,6 +73,7 @@ class Assessed:
 
     round: Round
     whole: Whole
+    shown: Shown | None = None
 
     @cached_property
     def indicators(self) -> tuple[Indicator, ...]:
@@ -117,7 +118,8 @@ class Assessed:
     @cached_property
     def judged(self) -> Judged:
         """The causes, the gauge decision, the next step."""
-        return judged(self.round, self.whole.air, diagnose(self.round, self.whole.air))
+        found = diagnose(self.round, self.whole.air, shown=self.shown)
+        return judged(self.round, self.whole.air, found, self.shown)
 
     @cached_property
     def verdict(self) -> Verdict:
@@ -202,9 +204,16 @@ def reading(place: str, quantity: str, value: float, instrument_id: str | None, 
 
 
 def round_of(
-    house, plate: Equipment, readings: list[Reading], seen: dict[str, str], instruments, rules: HouseRules, mode: str
+    house,
+    plate: Equipment,
+    readings: list[Reading],
+    seen: dict[str, str],
+    instruments,
+    rules: HouseRules,
+    mode: str,
+    standing: str = "",
 ) -> Round:
-    """A round for the engine. instruments: rows of houses.Instrument; seen: observations, cautions left out."""
+    """A round for the engine. instruments: rows of houses.Instrument; seen: observations, cautions left out; standing: inside or outside."""
     return at_air_pressure(
         Round(
             equipment=plate,
@@ -218,13 +227,20 @@ def round_of(
             climate=house.climate or None,
             rules=rules,
             mode=mode,
+            standing=standing,
         )
     )
 
 
-def assessed(round_: Round) -> Assessed:
-    """Assess a round. No baseline yet: a sealed round will be one."""
-    return Assessed(round_, assess_whole(round_))
+def assessed(round_: Round, shown: Shown | None = None) -> Assessed:
+    """Assess a round. shown: what was said of it last. No baseline yet: a sealed round will be one."""
+    return Assessed(round_, assess_whole(round_), shown)
+
+
+def said_last(result: dict | None) -> Shown | None:
+    """What a stored result said; None for none, or for one of an engine that did not judge."""
+    said = (result or {}).get("judgement")
+    return Shown(said["state"], said["group"], tuple(cause["cause"] for cause in said["causes"])) if said else None
 
 
 def disagreements(first: Round, second: Round) -> list[str]:
@@ -252,10 +268,10 @@ def machine_cautions(refrigerant: str, seen: dict[str, str]) -> tuple:
     return cautions.for_equipment(refrigerant, seen)
 
 
-def assessment_row(round_row, round_: Round, entry_uuids: list[str]) -> Assessment:
+def assessment_row(round_row, round_: Round, entry_uuids: list[str], shown: Shown | None = None) -> Assessment:
     """A round's result as an unsaved row. Stored words are in °F whoever reads: they are a record, not a screen."""
     with wording.shown_in("F"):
-        found = assessed(round_)
+        found = assessed(round_, shown)
         whole, answer = found.whole, whole_answer_of(found.whole, [], found.judged)
     return Assessment(
         round=round_row,

@@ -49,6 +49,7 @@ class Material:
     rooms: list
     entries: Entries
     carried: dict[str, str] = field(default_factory=dict)  # seen in an earlier round of this visit and still so
+    shown: object = None  # what was said of the round last
 
     @property
     def visit(self):
@@ -78,6 +79,7 @@ def material_of(round_: Round, with_people: bool = True) -> Material:
         rooms=rooms,
         entries=entries_of(round_, instruments, with_people),
         carried=carried_into(round_),
+        shown=bridge.said_last(round_.assessments.order_by("-id").values_list("result", flat=True).first()),
     )
 
 
@@ -167,6 +169,12 @@ def engine_readings(material: Material) -> list:
     return found
 
 
+def stands(material: Material) -> str:
+    """Where the technician is, by the place of the last reading taken: inside, outside, '' before the first."""
+    placed = [row for row in material.entries.current if bridge.side_of(row.place)]
+    return bridge.side_of(max(placed, key=lambda row: (row.taken_at, row.sequence)).place) if placed else ""
+
+
 def mode_of(material: Material, outdoor_f: float | None, seen: dict[str, str]) -> tuple[str, str]:
     """The mode under test and why: as somebody said, else by the weather."""
     by_weather, why = bridge.mode_for(material.system, outdoor_f, material.rules)
@@ -182,5 +190,12 @@ def stored_round(material: Material):
     outdoor = next((r.value for r in readings if r.place == "outdoor"), None)
     mode, _ = mode_of(material, outdoor, material.seen)
     return bridge.round_of(
-        material.system.house, material.plate, readings, material.seen, material.instruments, material.rules, mode
+        material.system.house,
+        material.plate,
+        readings,
+        material.seen,
+        material.instruments,
+        material.rules,
+        mode,
+        stands(material),
     )

@@ -27,7 +27,7 @@ from engine.constants import (
 )
 from engine.judgement.residuals import KINDS, Residual
 from engine.readings.round import Round
-from engine.wording import airflow, temperature
+from engine.wording import airflow, signed_difference, temperature
 
 
 def airflow_residual(round_: Round, air: RoundResult) -> Residual | None:
@@ -84,6 +84,7 @@ def _drop(round_: Round, air: RoundResult, kind: str, drop: float | None, usual:
         USUAL_DROP_REPEAT.value,
         slopes,
         f"{drop:.2f} against about {expected:.2f} in. w.c.",
+        origin="usual for sound ducts at this airflow" if measured(round_) else "usual for sound ducts at the guessed airflow",
     )
 
 
@@ -103,5 +104,16 @@ def ducts(round_: Round) -> list[Residual]:
         pushes = {f"pair {kind}": AIR_PAIR_DIFFERENCE.value if same else hypot(DRY_BULB_ACCURACY.value, DRY_BULB_ACCURACY.value)}
         slopes = {"return": 1.0} if kind == "grille_to_unit" else {"supply": -1.0}
         says = f"{temperature(one.value)}, then {temperature(other.value)}"
-        found.append(Residual(KINDS[kind], other.value - one.value - usual, pushes, spread, DUCT_PAIR_REPEAT.value, slopes, says))
+        found.append(
+            Residual(
+                KINDS[kind],
+                other.value - one.value - usual,
+                pushes,
+                spread,
+                DUCT_PAIR_REPEAT.value,
+                slopes,
+                says,
+                origin=f"{signed_difference(usual)} is usual",
+            )
+        )
     return found

@@ -1,5 +1,6 @@
 """Residuals in cooling, air source."""
 
+from dataclasses import replace
 from math import hypot, log
 
 from engine.assessment.residuals.air import airflow_residual, drops, ducts
@@ -22,6 +23,7 @@ from engine.constants import (
     LIQUID_DROP_USUAL,
     ORIFICE_REPEAT,
     POCKET_SENSIBLE,
+    PUBLISHED_TABLE_SPREAD,
     ROUNDED_READINGS,
     SUBCOOLING_SPREAD,
     SUCTION_RISE_REPEAT,
@@ -32,6 +34,8 @@ from engine.constants import (
     USUAL_SEER,
     WATTS_PER_OUTDOOR_F,
 )
+from engine.errors import EngineError
+from engine.expected.authority import from_published
 from engine.expected.cooling import power_fraction
 from engine.judgement.cause import TXV
 from engine.judgement.residuals import KINDS, Residual
@@ -47,22 +51,53 @@ def cooling_residuals(round_: Round, air: RoundResult) -> list[Residual]:
 
 
 def _air_side(round_: Round, air: RoundResult) -> list[Residual | None]:
-    expected, total = air["expected_split_f"], air["expected_total_btuh"]
-    return [
-        _carried(round_, air, "split", "split_minus_expected_f", expected.value, "split_f", "expected_split_f")
-        if expected.known
-        else None,
-        _carried(round_, air, "capacity", "total_minus_expected_btuh", total.value, "total_btuh", "expected_total_btuh")
-        if total.known
-        else None,
-        airflow_residual(round_, air),
-    ]
+    return [_split(round_, air), _by_own_table(round_, air) or _capacity(round_, air), airflow_residual(round_, air)]
 
 
-def _carried(round_: Round, air: RoundResult, kind: str, off: str, scale: float, read: str, hoped: str) -> Residual | None:
-    if not (air[off].known and scale > 0):
+def _split(round_: Round, air: RoundResult) -> Residual | None:
+    expected = air["expected_split_f"]
+    if not (air["split_minus_expected_f"].known and expected.value > 0):
         return None
-    pushes = {s: p / scale for s, p in parts(air, off).items() if p}
+    says = f"{difference(air['split_f'].value)} against {difference(expected.value)}"
+    repeat = (
+        round_.rules.follow_up_split_f / expected.value
+    )  # the follow-up's own tolerance: how far one sound unit scatters from visit to visit
+    return _carried(
+        round_, air, "split", "split_minus_expected_f", expected.value, repeat, says, "by the published curves at this airflow"
+    )
+
+
+def _capacity(round_: Round, air: RoundResult) -> Residual | None:
+    expected = air["expected_total_btuh"]
+    if not (air["total_minus_expected_btuh"].known and expected.value > 0):
+        return None
+    says = f"{capacity(air['total_btuh'].value)} against {capacity(expected.value)}"
+    repeat = round_.rules.follow_up_capacity_share
+    return _carried(round_, air, "capacity", "total_minus_expected_btuh", expected.value, repeat, says, "by the published curves")
+
+
+def _by_own_table(round_: Round, air: RoundResult) -> Residual | None:
+    """Capacity against the unit's own published table, which beats the curves; None without one, or outside it."""
+    table, wet_bulb, outdoor, total = (
+        round_.equipment.performance_table, air["return_wet_bulb_f"], round_.value("outdoor", "dry_bulb"), air["total_btuh"],
+    )  # fmt: skip
+    if table is None or outdoor is None or not (wet_bulb.known and total.known):
+        return None
+    try:
+        expected = from_published(table, round_.equipment.model, wet_bulb.value, outdoor).value
+    except EngineError:
+        return None
+    says = f"{capacity(total.value)} against {capacity(expected)}"
+    repeat = round_.rules.follow_up_capacity_share
+    found = _carried(round_, air, "capacity", "total_btuh", expected, repeat, says, "by its own published table")
+    return replace(found, value=total.value / expected - 1.0, model_u95=PUBLISHED_TABLE_SPREAD.value)
+
+
+def _carried(
+    round_: Round, air: RoundResult, kind: str, quantity: str, scale: float, repeat: float, says: str, origin: str
+) -> Residual:
+    """A residual whose error sources the air side carries. quantity: of the air side, over scale; repeat: 95 %, of one unit from visit to visit."""
+    pushes = {s: p / scale for s, p in parts(air, quantity).items() if p}
     slopes = {}
     for reading, sources in READINGS.items():
         moved, off_by = sum(pushes.get(s, 0.0) for s in sources), sum(pushed(air, s, reading) for s in sources)
@@ -71,11 +106,9 @@ def _carried(round_: Round, air: RoundResult, kind: str, off: str, scale: float,
     if not measured(round_):
         slopes["airflow"] = pushes.pop("airflow_method", 0.0) / airflow_accuracy(round_)
         pushes["airflow_of_sound_systems"] = slopes["airflow"] * AIRFLOW_SPREAD_SOUND.value
-    said = difference if kind == "split" else capacity
-    says = f"{said(air[read].value)} against {said(air[hoped].value)}"
-    # the follow-up's own tolerances: what the same sound unit scatters by from visit to visit
-    repeat = round_.rules.follow_up_split_f / scale if kind == "split" else round_.rules.follow_up_capacity_share
-    return Residual(KINDS[kind], air[off].value / scale, pushes, ROUNDED_READINGS.value, repeat, slopes, says)
+    return Residual(
+        KINDS[kind], air[quantity].value / scale, pushes, ROUNDED_READINGS.value, repeat, slopes, says, origin=origin
+    )  # fmt: skip
 
 
 def _load(round_: Round, air: RoundResult) -> float:
@@ -101,6 +134,7 @@ def _lines(round_: Round, air: RoundResult) -> list[Residual | None]:
                 LIQUID_DROP_REPEAT.value,
                 {"liquid_line_outdoor": 1.0},
                 says,
+                origin="no drop is usual",
             )
         )
     if coil is not None or out is not None:
@@ -117,6 +151,7 @@ def _lines(round_: Round, air: RoundResult) -> list[Residual | None]:
                 _repeat(round_, SUCTION_RISE_REPEAT.value),
                 {"suction_line_outdoor": 1.0},
                 says,
+                origin=f"{difference(SUCTION_RISE_USUAL.value)} is usual along an insulated line",
             )
         )
     return found
@@ -132,9 +167,10 @@ def _approach(round_: Round, air: RoundResult, liquid: float | None) -> Residual
     spread = hypot(CONDENSING_OVER_AMBIENT_SPREAD.value * (1.0 if plate.seer else 2.0), SUBCOOLING_SPREAD.value)
     pushes = minus(clamp(round_, "liquid_line_outdoor"), outdoor_sources(air))
     says = f"{signed_difference(liquid - outdoor)} against {signed_difference(over - target)}"
+    origin = f"{difference(over)} over outdoors for its class and load, less {difference(target)} of subcooling"
     slopes = {"liquid_line_outdoor": 1.0, "outdoor": -1.0}
     repeat, off = _repeat(round_, round_.rules.follow_up_line_f, SUBCOOLING_SPREAD.value), liquid - outdoor - (over - target)
-    return Residual(KINDS["approach"], off, pushes, spread, repeat, slopes, says, min(target - over, 0.0), over - target)
+    return Residual(KINDS["approach"], off, pushes, spread, repeat, slopes, says, min(target - over, 0.0), over - target, origin)
 
 
 def _suction(round_: Round, air: RoundResult, coil: float | None, out: float | None) -> Residual | None:
@@ -165,6 +201,7 @@ def _suction(round_: Round, air: RoundResult, coil: float | None, out: float | N
         slopes,
         says,
         expected=expected,
+        origin=f"the coil {temperature(evaporating)} by the air it has, and {difference(superheat)} of superheat",
     )
 
 
@@ -197,7 +234,7 @@ def _condenser_rise(round_: Round, air: RoundResult) -> Residual | None:
     says = f"{difference(rise)} against about {difference(expected, 0)}"
     return Residual(
         KINDS["condenser_rise"], log(rise / expected), pushes, log(high / low) / 2, CONDENSER_RISE_REPEAT.value, {"outdoor": -1.0 / rise}, says,
-        expected=log(expected),
+        expected=log(expected), origin="usual condenser airflow; a relative sign",
     )  # fmt: skip
 
 

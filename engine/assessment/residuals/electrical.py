@@ -54,8 +54,10 @@ def watts_residual(
         "clamp amps": CLAMP_AMPS_ACCURACY.value,
         "power factor": POWER_FACTOR_SPREAD.value if volts else NO_VOLTS_SPREAD.value,
     } | {s: -per_outdoor_f * p for s, p in outdoor_sources(air).items()}
+    rating = f"a sound unit of {round_.equipment.seer:g} SEER" if round_.equipment.seer else "a usual unit of its tons"
+    origin = f"{rating} in this weather"
     says = f"{watts:,.0f} W against about {expected:,.0f} W"
     return Residual(
         KINDS["amps"], log(watts / expected), pushes, spread, round_.rules.amps_tolerance_share / 2, {"outdoor": -per_outdoor_f}, says,
-        expected=log(expected),
+        expected=log(expected), origin=origin,
     )  # fmt: skip

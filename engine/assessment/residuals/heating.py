@@ -88,7 +88,8 @@ def _rise(round_: Round, air: RoundResult, expected: ExpectedHeating) -> Residua
     pushes = {s: p for s, p in pushes.items() if p}
     says = f"{difference(rise)} against {difference(hoped)}"
     return Residual(
-        KINDS["rise"], rise / hoped - 1.0, pushes, float(expected.spread), round_.rules.follow_up_capacity_share, slopes, says, expected=log(hoped)
+        KINDS["rise"], rise / hoped - 1.0, pushes, float(expected.spread), round_.rules.follow_up_capacity_share, slopes, says, expected=log(hoped),
+        origin="by the published curves at this airflow",
     )  # fmt: skip
 
 
@@ -107,7 +108,7 @@ def _approach(round_: Round, air: RoundResult, usual: ExpectedHeating, warmer: E
     says = f"{signed_difference(liquid - returning)} against {signed_difference(expected)}"
     return Residual(
         KINDS["heat_approach"], liquid - returning - expected, {s: p for s, p in pushes.items() if p}, _spread(round_, HEATING_APPROACH_SPREAD),
-        repeat, slopes, says, -expected, expected,
+        repeat, slopes, says, -expected, expected, "condensing by the rise, less the usual subcooling",
     )  # fmt: skip
 
 
@@ -126,7 +127,7 @@ def _suction(round_: Round, air: RoundResult, usual: ExpectedHeating) -> Residua
     says = f"{temperature(suction)} against {temperature(expected)}, outdoors {temperature(outdoor)}"
     return Residual(
         KINDS["true_suction"], suction - expected, pushes, _spread(round_, TRUE_SUCTION_SPREAD), _spread(round_, TRUE_SUCTION_REPEAT),
-        {"true_suction": 1.0, "outdoor": -1.0}, says, expected=expected
+        {"true_suction": 1.0, "outdoor": -1.0}, says, expected=expected, origin="evaporating by the heat taken in, and the usual superheat",
     )  # fmt: skip
 
 

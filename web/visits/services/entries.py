@@ -91,7 +91,7 @@ def note_running_time(actor, round_: Round, minutes: float) -> None:
 def reassess(round_: Round) -> None:
     """Assess a round as stored and keep the result."""
     material = material_of(round_, with_people=False)
-    bridge.assessment_row(round_, stored_round(material), material.entries.uuids()).save()
+    bridge.assessment_row(round_, stored_round(material), material.entries.uuids(), material.shown).save()
 
 
 def _store(actor, item: EntryItem, round_: Round | None, instruments: dict, offset: timedelta) -> ItemAnswer:

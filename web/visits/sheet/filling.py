@@ -6,7 +6,7 @@ from web.visits import bridge
 from web.visits.bridge import IN_CELSIUS, METHODS, PLANES, QUANTITIES, SYSTEM_SLOTS, UNITS
 from web.visits.current import Slot
 from web.visits.forms import DraftField, SheetDraft
-from web.visits.material import Entries, Material, engine_readings, mode_of, running_minutes, running_now
+from web.visits.material import Entries, Material, engine_readings, mode_of, running_minutes, running_now, stands
 from web.visits.models import NOT_POSSIBLE, PROBE, VALUELESS, WEATHER
 from web.visits.sheet.notes import annotate
 from web.visits.sheet.state import HUMIDITY_KINDS, FieldState, Note, Sheet
@@ -171,8 +171,15 @@ def _clock(sheet: Sheet, air_moved: bool) -> list:
 def _assess(sheet: Sheet, readings: list) -> Sheet:
     material = sheet.material
     round_ = bridge.round_of(
-        material.system.house, material.plate, readings, sheet.seen, material.instruments, material.rules, sheet.mode
+        material.system.house,
+        material.plate,
+        readings,
+        sheet.seen,
+        material.instruments,
+        material.rules,
+        sheet.mode,
+        stands(material),
     )
-    sheet.assessed = bridge.assessed(round_)
+    sheet.assessed = bridge.assessed(round_, material.shown)
     annotate(sheet)
     return sheet
