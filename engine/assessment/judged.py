@@ -20,6 +20,10 @@ from engine.wording import share
 NOTHING_TO_COMPARE = (
     "nothing_to_compare"  # the air side's verdict where no curves are published: the judgement has the water to go by
 )
+HEATING_RULES = (
+    "heating_rise_above",
+    "heating_rise_below",
+)  # out of range by the rise alone: the judgement knows better what to read next
 COMPARED = ("heat_moved", "water_flow", "closure", "airflow")
 SHOWN, LEAST_SHOWN, LEAST_TO_DO, STEPS = 4, 0.05, 0.15, 3
 MOVED = 2.0  # standard deviations of a change between two rounds
@@ -113,7 +117,7 @@ def verdict_by(judged_: Judged, first: Verdict) -> Verdict:
         return Verdict("nothing_wrong_that_shows", FINE, judged_.headline, says, _next_words(judged_, first))
     if by_water and len(d.residuals) >= FEWEST:
         return replace(first, headline=judged_.headline, next_step=_next_words(judged_, first))
-    if d.state != SOUND and first.kind == FINE:
+    if d.state != SOUND and (first.kind == FINE or first.rule in HEATING_RULES):
         return replace(first, next_step=_next_words(judged_, first))
     return first
 

@@ -8,7 +8,7 @@ import numpy as np
 from engine.judgement.cause import HEALTHY
 from engine.judgement.causes import causes_in
 from engine.judgement.likelihood import WIDENING, Ranked
-from engine.judgement.looks import RATIOS
+from engine.judgement.looks import ratio_of
 from engine.judgement.residuals import Residual
 from engine.readings.observations import BY_ID as SIGHTS
 from engine.uncertainty.propagation import K
@@ -66,14 +66,14 @@ def _ratio(value: float, shift: float, variance: float) -> float:
 
 def _looks(cause: str, other: str, seen: dict[str, str]):
     for what, degree in seen.items():
-        ratios = RATIOS.get((what, degree), {})
-        if what in SIGHTS and (cause in ratios or (cause == HEALTHY and other in ratios)):
-            yield what, degree, ratios.get(cause, 1.0) / ratios.get(other, 1.0)
+        ratio = ratio_of(what, degree, cause) / ratio_of(what, degree, other)
+        if what in SIGHTS and ratio != 1.0:
+            yield what, degree, ratio
 
 
 def said_of(r: Residual) -> str:
-    """A residual in a sentence: how it stands, measured and expected."""
-    return _standing(r, sqrt(sum(p * p for p in r.pushes.values()) + r.model_u95**2) / K)
+    """A residual in a sentence: how it stands within its 95 %, measured and expected."""
+    return _standing(r, sqrt(sum(p * p for p in r.pushes.values()) + r.model_u95**2))
 
 
 def _standing(r: Residual, own: float) -> str:

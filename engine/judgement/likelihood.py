@@ -11,7 +11,7 @@ import numpy as np
 
 from engine.judgement.cause import GROUPS, HEALTHY, ORIFICE, TXV, Cause
 from engine.judgement.causes import TOGETHER_SHARE, Setting, causes_in, group_of, together_in
-from engine.judgement.looks import ratio_of
+from engine.judgement.looks import log_ratios
 from engine.judgement.residuals import KINDS, Residual, stacked
 from engine.uncertainty.propagation import K
 
@@ -109,8 +109,8 @@ def _row(
 def rank(residuals: list[Residual], seen: dict[str, str], setting: Setting, excluded: tuple[str, ...] = ()) -> Ranked:
     """Rank every cause by residuals and looks. excluded: causes that cannot be, such as another machine's plate when the baseline has the same."""
     of, known = hypotheses_for(tuple(r.kind.id for r in residuals), setting), tuple(causes_in(setting))
-    ratios = np.array([NEVER if c in excluded else ratio_of(seen, c) for c in known])
-    log = np.log(of.prior) + of.members @ np.log(ratios)
+    possible = np.array([NEVER if c in excluded else 1.0 for c in known])
+    log = np.log(of.prior) + of.members @ np.log(possible) + log_ratios(seen, known, of.members)
     shifts, doubts = shifts_of(of, residuals)
     if residuals:
         value, covariance = stacked(residuals)

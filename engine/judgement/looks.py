@@ -1,7 +1,10 @@
 """What a look says for and against a cause: how many times likelier it is to be seen with the cause than without it.
 
-Working figures, common practice, no single source: a clear sight is worth about ten, a doubtful one two or three. What is not listed says nothing.
+Working figures, common practice, no single source: a clear sight is worth about ten, a doubtful one two or three. A sound machine's ratio is that of
+every cause that is not listed: with another cause a blocked filter is as rare as without any. What is not listed at all says nothing.
 """
+
+import numpy as np
 
 from engine.judgement.cause import HEALTHY
 
@@ -34,15 +37,28 @@ RATIOS: dict[tuple[str, str], dict[str, float]] = {
     ("strip_heat", "on"): {"heat_on": 50.0}, ("strip_heat", "none"): {"heat_on": 0.1},
 }
 # fmt: on
-SWINGS = {"overfeeding": 3.0, "starving_valve": 1.5}  # a suction line that swings
+RATIOS["suction_swings", "yes"] = {"overfeeding": 3.0, "starving_valve": 1.5}  # what a held probe saw
 
 
-def ratio_of(seen: dict[str, str], cause: str) -> float:
-    """How many times likelier what was seen is with the cause than without it."""
-    ratio = 1.0
+def ratio_of(what: str, degree: str, cause: str) -> float:
+    """How many times likelier this is to be seen with the cause than without it; a cause that has no part in it is as a sound machine."""
+    known = RATIOS.get((what, degree), {})
+    return known.get(cause, known.get(HEALTHY, 1.0))
+
+
+def log_ratios(seen: dict[str, str], causes: tuple[str, ...], members: np.ndarray) -> np.ndarray:
+    """ln of the ratio of everything seen under each hypothesis, shape (h,). members (h, causes): 1 where a cause is in it.
+
+    One cause that explains a sight is enough: what else is in the hypothesis then has no part in it.
+    """
+    total = np.zeros(len(members))
     for what, degree in seen.items():
-        ratio *= RATIOS.get((what, degree), {}).get(cause, 1.0)
-    return ratio * (SWINGS.get(cause, 1.0) if seen.get("suction_swings") else 1.0)
+        known = RATIOS.get((what, degree))
+        if known:
+            logs = np.array([np.log(known[c]) if c in known and c != HEALTHY else 0.0 for c in causes])
+            explains = members @ np.array([float(c in known and c != HEALTHY) for c in causes]) > 0
+            total += np.where(explains, members @ logs, np.log(known.get(HEALTHY, 1.0)))
+    return total
 
 
 def degrees_of(what: str) -> list[str]:

@@ -12,7 +12,7 @@ import numpy as np
 from engine.judgement.cause import GROUPS
 from engine.judgement.causes import AIR_SOURCE, COOLING_MODE, HEATING_MODE, WATER_SOURCE, Setting
 from engine.judgement.likelihood import WIDENING, Ranked, hypotheses_for
-from engine.judgement.looks import RATIOS, degrees_of
+from engine.judgement.looks import RATIOS, degrees_of, log_ratios
 from engine.judgement.residuals import KINDS
 from engine.readings.observations import BY_ID as SIGHTS
 from engine.readings.vocabulary import GROUND_SOURCE
@@ -163,13 +163,13 @@ def _minutes(step: Step, standing: str) -> float:
 
 
 @cache
-def _look_given(look: str, hypotheses: tuple[tuple[str, ...], ...]) -> np.ndarray:
-    """How likely each degree of a look is under each hypothesis, shape (degrees, hypotheses)."""
+def _look_given(look: str, of: tuple[tuple[str, ...], ...]) -> np.ndarray:
+    """How likely each degree of a look is under each hypothesis, shape (degrees, hypotheses). of: the causes of each hypothesis."""
     degrees = degrees_of(look)
     chance = np.array([_chances(look, degree, degrees) for degree in degrees])
-    ratios = np.array(
-        [[np.prod([RATIOS[look, degree].get(c, 1.0) for c in causes]) for causes in hypotheses] for degree in degrees]
-    )
+    causes = tuple(dict.fromkeys(c for row in of for c in row))
+    members = np.array([[float(c in row) for c in causes] for row in of])
+    ratios = np.exp([log_ratios({look: degree}, causes, members) for degree in degrees])
     given = chance[:, None] * ratios
     return given / given.sum(axis=0)
 

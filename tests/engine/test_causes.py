@@ -15,7 +15,7 @@ from engine.judgement.cause import GROUPS, HEALTHY, ORIFICE, TXV
 from engine.judgement.causes import EVERY_CAUSE, Setting, causes_in, together_in
 from engine.judgement.gauges import RULES, Case, gauge_decision
 from engine.judgement.likelihood import WIDENING, log_likelihoods, rank
-from engine.judgement.looks import RATIOS, ratio_of
+from engine.judgement.looks import RATIOS, log_ratios, ratio_of
 from engine.judgement.next_step import CROSSING_MINUTES
 from engine.judgement.residuals import KINDS, Residual, stacked
 from engine.readings.observations import OBSERVATIONS
@@ -89,8 +89,16 @@ def test_the_data_is_whole(mode, source):
 
 def test_looks_speak_of_degrees_and_causes_that_exist():
     for (what, degree), ratios in RATIOS.items():
-        assert degree in OBSERVATIONS[what] and set(ratios) <= set(EVERY_CAUSE), what
-    assert ratio_of({"filter": "blocked"}, "blocked_filter") > 10 > 1 > ratio_of({"filter": "clean"}, "blocked_filter")
+        assert what == "suction_swings" or degree in OBSERVATIONS[what]
+        assert set(ratios) <= set(EVERY_CAUSE), what
+    assert ratio_of("filter", "blocked", "blocked_filter") > 10 > 1 > ratio_of("filter", "clean", "blocked_filter")
+
+
+def test_what_one_cause_explains_no_other_has_a_part_in():
+    """A blocked filter does not speak for a lost charge against a sound machine, nor against the charge where the filter is blocked as well."""
+    causes, members = ("healthy", "undercharge", "blocked_filter"), np.array([[1, 0, 0], [0, 1, 0], [0, 0, 1], [0, 1, 1]], float)
+    sound, charge, filter_, both = log_ratios({"filter": "blocked"}, causes, members)
+    assert sound == charge < 0 < filter_ == both
 
 
 def test_log_likelihood_is_the_normal_density():
