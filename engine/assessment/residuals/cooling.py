@@ -22,6 +22,7 @@ from engine.constants import (
     LIQUID_DROP_SPREAD,
     LIQUID_DROP_USUAL,
     ORIFICE_REPEAT,
+    ORIFICE_TARGET_SPREAD,
     POCKET_SENSIBLE,
     PUBLISHED_TABLE_SPREAD,
     ROUNDED_READINGS,
@@ -185,6 +186,7 @@ def _suction(round_: Round, air: RoundResult, coil: float | None, out: float | N
         outdoor, wet_bulb = round_.value("outdoor", "dry_bulb"), air["return_wet_bulb_f"]
         target = charge.orifice_target_superheat_f(wet_bulb.value, outdoor) if wet_bulb.known and outdoor is not None else None
         superheat = max((target if target is not None else 5.0) - SUCTION_RISE_USUAL.value, 0.0)
+        spread = hypot(spread, ORIFICE_TARGET_SPREAD.value * superheat)
     spread = hypot(spread, SUPERHEAT_SPREAD.value, 0.0 if coil is not None else SUCTION_RISE_SPREAD.value)
     expected = evaporating + superheat
     slopes = {} if coil is not None else {"suction_line_outdoor": 1.0}
