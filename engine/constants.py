@@ -185,6 +185,7 @@ SUPERHEAT_IN_HEATING = Constant("superheat at the compressor in heating", 8.0, "
 TRUE_SUCTION_SPREAD = Constant("spread of the true suction of sound heat pumps", 6.5, "°F, 95 %", "working figure: class of the outdoor coil and superheat, in quadrature")
 TRUE_SUCTION_REPEAT = Constant("the same unit's true suction from visit to visit, corrected for weather", 3.0, "°F, 95 %", "CP: lines are followed within 2 to 3 °F")
 ORIFICE_SPREAD_IN_HEATING = Constant("what a fixed heating piston adds to the spread of superheat", 6.0, "°F, 95 %", "working figure: it is right at one outdoor temperature and floods below it")
+ERROR_BETWEEN_ROUNDS = Constant("how much of a reading's error is new in the next round with the same instrument", 0.5, "share", "working figure: the offset stays, the repeatability and the place of the probe do not")
 DUCT_PAIR_REPEAT = Constant("what a duct gains or loses from visit to visit", 1.3, "°F, 95 %", "working figure: the space it runs through changes by tens of °F")
 HEATING_RISE_PER_F = Constant("rise with outdoor air, one sound heat pump beside another", 0.004, "share/°F, 95 %", "working figure: 17 °F over 47 °F is 0.55 to 0.75 in published tables (MEM), half of that over 30 °F")
 HEATING_APPROACH_PER_F = Constant("liquid over return with outdoor air, likewise", 0.2, "°F/°F, 95 %", "working figure: subcooling moves by some 6 °F over 30 °F, by the compensator")

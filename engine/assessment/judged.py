@@ -6,6 +6,7 @@ from math import hypot
 from engine.assessment.actions import Action, by_cause
 from engine.assessment.diagnosis import FAULT, FEWEST, KEPT_FOR, OPEN, SOUND, WITHHELD, Diagnosis, Shown
 from engine.assessment.result import RoundResult
+from engine.constants import ERROR_BETWEEN_ROUNDS
 from engine.judgement.cause import CONSTANT_AIRFLOW, GROUPS, TXV
 from engine.judgement.causes import AIR_SOURCE, COOLING_MODE, WATER_SOURCE, causes_in
 from engine.judgement.evidence import Evidence, evidence, said_of
@@ -175,7 +176,7 @@ def after_fix(before: Diagnosis, after: Diagnosis, done: tuple[str, ...]) -> lis
         then = was.get(now.kind.id)
         if then is None:
             continue
-        spread = hypot(now.repeat_u95, 0.5 * sum(p * p for p in now.pushes.values()) ** 0.5) / K
+        spread = hypot(now.repeat_u95, ERROR_BETWEEN_ROUNDS.value * sum(p * p for p in now.pushes.values()) ** 0.5) / K
         moved = now.value - then.value
         if abs(moved) < MOVED * spread:
             if now.kind.id in touched and abs(then.value) > MOVED * spread:

@@ -40,6 +40,7 @@ from engine.readings.round import Reading, Round
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.refrigerant.lines import LOAD_RANGE
 from engine.uncertainty.estimate import Estimate
+from engine.uncertainty.sources import since
 
 # Error sources that are the same in a baseline and in a later visit, so that they cancel as far as both feel them alike. The airflow
 # method joins them when both used the same one: a table's or a device's error is mostly a lasting one.
@@ -135,7 +136,7 @@ def _by_authority(
             "capacity",
             "Capacity",
             total,
-            Estimate(expected.value, expected.u95, "BTU/h"),
+            expected,
             off,
             tolerance,
             "Published table",
@@ -150,14 +151,10 @@ def _against_baseline(
     """Measured - (model now + what the baseline differed from the model then), with the errors that last cancelling."""
     if not (now[off].known and then[off].known):
         return None
-    square = 0.0
-    a, b = _parts(now, off), _parts(then, off)
-    for source in a.keys() | b.keys():
-        x, y = a.get(source, 0.0), b.get(source, 0.0)
-        square += (x - y) ** 2 if source in lasting else x**2 + y**2
+    u95 = sqrt(sum(push**2 for push in since(_parts(now, off), _parts(then, off), lasting).values()))
     residual = then[off].value
-    expected = Estimate(now[model].value + residual, sqrt(square), now[model].unit)
-    difference = Estimate(now[off].value - residual, sqrt(square), now[off].unit)
+    expected = Estimate(now[model].value + residual, u95, now[model].unit)
+    difference = Estimate(now[off].value - residual, u95, now[off].unit)
     tolerance = rules.follow_up_capacity_share * expected.value if found.id == "capacity" else rules.follow_up_split_f
     return indicator(found.id, found.label, found.measured, expected, difference, tolerance, "Own baseline", found.decided_by)
 

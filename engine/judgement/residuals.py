@@ -4,12 +4,14 @@ Sources that move two indicators are what makes them move together: the covarian
 """
 
 from dataclasses import dataclass, field, replace
-from math import hypot
+from math import expm1, hypot
 
 import numpy as np
 
 from engine.constants import MODEL_SLOPE_SPREAD
 from engine.uncertainty.propagation import K
+from engine.uncertainty.sources import since
+from engine.wording import signed_difference
 
 
 @dataclass(frozen=True)
@@ -75,14 +77,25 @@ def against_baseline(now: list[Residual], then: list[Residual], lasting: tuple[s
         if was is None:
             found.append(r)
             continue
-        pushes = {s: r.pushes.get(s, 0.0) - was.pushes.get(s, 0.0) for s in lasting if s in r.pushes or s in was.pushes}
-        pushes |= {s: p for s, p in r.pushes.items() if s not in lasting}
-        pushes |= {f"{s}, baseline": p for s, p in was.pushes.items() if s not in lasting}
         by_weather = r.weather[1] * (r.weather[0] - was.weather[0])
         repeat = hypot(r.repeat_u95, MODEL_SLOPE_SPREAD.value * (r.expected - was.expected), by_weather)
-        off = {"value": r.value - was.value, "pushes": pushes, "model_u95": repeat, "repeat_u95": repeat}
-        found.append(replace(r, **off, origin="as at its own baseline, corrected to today"))
+        off = {
+            "value": r.value - was.value,
+            "pushes": since(r.pushes, was.pushes, lasting),
+            "model_u95": repeat,
+            "repeat_u95": repeat,
+        }
+        lowest = None if r.lowest is None else min(r.lowest - was.value, 0.0)
+        found.append(
+            replace(r, **off, lowest=lowest, origin=f"its own baseline, corrected to today, stood {_stood(was)} from that")
+        )
     return found
+
+
+def _stood(r: Residual) -> str:
+    if r.kind.unit == "°F":
+        return signed_difference(r.value)
+    return f"{100 * (r.value if r.kind.unit == 'share' else expm1(r.value)):+.0f} %".replace("-", "−")
 
 
 def stacked(residuals: list[Residual]) -> tuple[np.ndarray, np.ndarray]:

@@ -4,10 +4,11 @@ import numpy as np
 import pytest
 
 from engine.errors import EngineError
-from engine.expected.authority import BaselineValue, best, covariance, from_baseline, from_physics, from_published
+from engine.expected.authority import from_published
 from engine.judgement.baseline import FOLLOW_UP, OBSTACLES, Fitness, follow_up, obstacles
 from engine.judgement.consistency import airflow_against_static, same_way
 from engine.judgement.steadiness import steadiness
+from engine.uncertainty.sources import since
 from engine.water.exchanger import Grid
 
 MINUTES = np.arange(0, 12.01, 0.5)
@@ -65,29 +66,19 @@ def test_follow_up_against_baseline(quantity, value, u95, was, state):
     assert found.state == state and found.sentence and quantity in FOLLOW_UP
 
 
-def test_the_best_authority_wins_and_says_so():
+def test_the_units_own_table_is_its_own():
     table = Grid(
         "Maker A 36", "return wet bulb", (59.0, 63.0, 67.0), "outdoor", (85.0, 95.0), ((33e3, 31e3), (35e3, 33e3), (37e3, 35e3))
     )
-    physics = from_physics(34000.0, 2800.0, "BTU/h")
-    own = from_baseline(BaselineValue(35000.0, 1800.0, 34500.0), 33000.0, "BTU/h")
-    maker = from_published(table, "maker a 36", 63.0, 90.0)
-    assert own.value == pytest.approx(33500.0), "model today plus what the baseline differed from the model then"
-    assert own.u95 == pytest.approx((1800**2 + (0.25 * 1500) ** 2) ** 0.5) and maker.value == pytest.approx(34000.0)
-    assert best(physics, own, maker).authority == "published table" and best(physics, own, None).authority == "own baseline"
-    assert best(None, physics).sentence.startswith("from the published curves")
-    assert covariance(physics, physics) == physics.u95**2 and covariance(physics, own) == 0.0
-    with pytest.raises(EngineError, match="no expected value"):
-        best(None, None)
+    assert from_published(table, "maker a 36", 63.0, 90.0).value == pytest.approx(34000.0)
     with pytest.raises(EngineError, match="own table"):
         from_published(table, "Maker B", 63.0, 90.0)
-    with pytest.raises(EngineError, match="dry coil"):
-        from_baseline(BaselineValue(0.24, 0.01, 0.24, coil_wet=False), 0.24, "in. w.c.", coil_wet=True)
 
 
-def test_own_baseline_in_like_weather_is_sharper_than_physics():
-    own = from_baseline(BaselineValue(20.0, 0.4, 21.0), 21.4, "°F")
-    assert own.u95 < 0.5 < from_physics(21.4, 2.1, "°F").u95
+def test_errors_that_last_cancel_since_the_baseline_and_others_are_two():
+    """By hand: 3 and 4 that last are 1 apart; 5 then and 12 now are 13 together (5-12-13 triangle)."""
+    apart = since({"model": 4.0, "probe": 12.0}, {"model": 3.0, "probe": 5.0}, ("model",))
+    assert apart["model"] == 1.0 and sum(p**2 for s, p in apart.items() if s != "model") == 13.0**2
 
 
 def test_more_air_must_raise_static_with_its_square():
