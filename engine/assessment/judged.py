@@ -7,7 +7,7 @@ from engine.assessment.actions import Action, by_cause
 from engine.assessment.diagnosis import FAULT, FEWEST, KEPT_FOR, OPEN, SOUND, WITHHELD, Diagnosis, Shown
 from engine.assessment.result import RoundResult
 from engine.constants import ERROR_BETWEEN_ROUNDS
-from engine.judgement.cause import CONSTANT_AIRFLOW, GROUPS, TXV
+from engine.judgement.cause import CONSTANT_AIRFLOW, GROUPS, ORIFICE, TXV
 from engine.judgement.causes import AIR_SOURCE, COOLING_MODE, WATER_SOURCE, causes_in
 from engine.judgement.evidence import Evidence, evidence, said_of
 from engine.judgement.gauges import IN_THE_CIRCUIT, WARRANTED, Case, GaugeDecision, gauge_decision
@@ -34,7 +34,7 @@ MOVED = 2.0  # standard deviations of a change between two rounds
 class Judged:
     """A diagnosis with its words. causes: the likeliest with their evidence; split_by: the step that would tell the group's causes apart, or None.
 
-    not_seen: what these readings cannot show, whatever they say.
+    not_seen: what these readings cannot show, whatever they say; urgent: what comes before any explanation.
     """
 
     diagnosis: Diagnosis
@@ -45,6 +45,7 @@ class Judged:
     steps: tuple[Advice, ...]
     split_by: Advice | None
     not_seen: tuple[str, ...]
+    urgent: tuple[str, ...] = ()
 
 
 def judged(round_: Round, air: RoundResult, diagnosis: Diagnosis, shown: Shown | None = None) -> Judged:
@@ -64,8 +65,14 @@ def judged(round_: Round, air: RoundResult, diagnosis: Diagnosis, shown: Shown |
     to_do = by_cause(ranked.by_cause, LEAST_TO_DO) if diagnosis.state in (FAULT, OPEN) else ()
     return Judged(
         diagnosis, _headline(diagnosis), causes, _gauges(round_, air, diagnosis), to_do, steps[:STEPS], _splits(diagnosis, steps),
-        _unseen(round_, diagnosis),
+        _unseen(round_, diagnosis), _urgent(round_, diagnosis),
     )  # fmt: skip
+
+
+def _urgent(round_: Round, d: Diagnosis) -> tuple[str, ...]:
+    """Liquid on its way to the compressor, as far as lines without gauges can say it."""
+    floods = d.group == "overfed" or (d.group == "charge_high" and round_.equipment.metering_device == ORIFICE)
+    return ("Liquid may return to the compressor: stop it, then find out why.",) if d.state == FAULT and floods else ()
 
 
 def in_kept_order(causes: list[str], by_cause: dict[str, float], before: tuple[str, ...]) -> list[str]:

@@ -73,6 +73,9 @@ def volumes(round_: Round) -> dict[str, float]:
     }
 
 
+URGENT_ON_THE_LINES = ("liquid_return", "icing")
+
+
 def lines_section(round_: Round, load: float = 1.0) -> Section:
     """Approach against expected, drops, suction limits, and what the lines predict of the inside."""
     found, plate = Section("lines"), round_.equipment
@@ -103,7 +106,9 @@ def lines_section(round_: Round, load: float = 1.0) -> Section:
         if suction is not None:
             found.values["superheat_f"] = lines.predicted_superheat(suction, evaporating)
     for finding in lines.suction_findings(suction, None, at_coil_f=round_.value("suction_line_indoor", "temperature")):
-        found.says.append(f"{finding.message} {finding.hint}")
+        (found.urgent if finding.id in URGENT_ON_THE_LINES else found.says).append(f"{finding.message} {finding.hint}")
+    if round_.observations.get("ice") in ("coil", "suction_line", "after_spot"):
+        found.urgent.append("There is ice: compressor off, thaw it fully before anything else.")
     return found
 
 
@@ -134,9 +139,7 @@ def charge_section(round_: Round, return_wet_bulb_f: float | None) -> Section:
             found.says += _evaporating_says(found, round_, suction - value, u95)
             found.says += _superheat_says(round_, value, joint, return_wet_bulb_f)
             for finding in lines.suction_findings(suction, suction - value):
-                (found.urgent if finding.id in ("liquid_return", "icing") else found.says).append(
-                    f"{finding.message} {finding.hint}"
-                )
+                (found.urgent if finding.id in URGENT_ON_THE_LINES else found.says).append(f"{finding.message} {finding.hint}")
         if high is not None and liquid is not None:
             value = charge.subcooling_f(plate.refrigerant, liquid, high, round_.altitude_ft)
             target, source = charge.target_subcooling_f(plate.target_subcooling_f)

@@ -59,7 +59,7 @@ def _judgement(found: Judged) -> dict:
         "causes": [asdict(e) | {"probability": _number(e.probability)} for e in found.causes],
         "probabilities": {cause: _number(p) for cause, p in d.ranked.by_cause.items()},
         "groups": {group: _number(p) for group, p in d.ranked.by_group.items()},
-        "gauges": asdict(found.gauges), "to_do": [action.id for action in found.to_do],
+        "urgent": list(found.urgent), "gauges": asdict(found.gauges), "to_do": [action.id for action in found.to_do],
         "next": [_advice(advice) for advice in found.steps], "split_by": _advice(found.split_by) if found.split_by else None,
     }  # fmt: skip
 

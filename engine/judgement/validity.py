@@ -65,6 +65,13 @@ def _strips_off(round_: Round) -> str:
     return ""
 
 
+def _no_ice(round_: Round) -> str:
+    where = {"coil": "on the coil", "suction_line": "on the suction line", "after_spot": "after a spot"}.get(
+        round_.observations.get("ice", "")
+    )
+    return f"There is ice {where}: but for a low subcooling nothing can be told through it." if where else ""
+
+
 def _condenser_dry(round_: Round) -> str:
     if round_.observations.get("condenser_coil") == "wet":
         return "The condenser coil is wet: no test in rain or just after washing."
@@ -98,6 +105,9 @@ CONDITIONS = (
     Condition("settled", _settled, "Let it run, then read return and supply together again."),
     Condition("warm_enough", _warm_enough, "Keep the air-side record; come back in warmer weather."),
     Condition("strips_off", _strips_off, "Look at the strips; if they are on, switch them off, let it settle, read again."),
+    Condition(
+        "no_ice", _no_ice, "Compressor off, thaw fully, prove the airflow; then read superheat and split in the first minutes."
+    ),
     Condition("condenser_dry", _condenser_dry, "Wait until the coil is dry and it has settled again."),
     Condition("panels_on", _panels_on, "Put the panel on, let it settle, read again."),
 )

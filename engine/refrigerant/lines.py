@@ -163,6 +163,9 @@ def suction_findings(
     if compressor_inlet_f is not None and compressor_inlet_f > COMPRESSOR_INLET_LIMIT.value and not drawing_down:
         text = f"Suction enters the compressor at {temperature(compressor_inlet_f, 0)}: above {temperature(COMPRESSOR_INLET_LIMIT.value, 0)} it overheats."
         found.append(LineFinding("compressor_inlet_hot", text, "Little flow, or a bare suction line: compare it along its way."))
+    if evaporating_f is None and at_coil_f is not None and at_coil_f < ICING_EVAPORATING.value:
+        text = f"The suction line leaves the coil at {temperature(at_coil_f, 0)}: below freezing, so the coil ices."
+        found.append(LineFinding("icing", text, "Stop and thaw first; then prove the airflow."))
     if evaporating_f is not None and evaporating_f < ICING_EVAPORATING.value:
         text = f"Evaporating at {temperature(evaporating_f, 0)}: the coil ices."
         found.append(LineFinding("icing", text, "Stop and thaw first; then prove the airflow."))

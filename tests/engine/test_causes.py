@@ -313,3 +313,24 @@ def test_the_units_own_published_table_wins_over_the_curves():
         r for r in diagnose(replace(found, equipment=replace(found.equipment, model="Y36"))).residuals if r.kind.id == "capacity"
     )
     assert "curves" in other.origin and other.value != residual.value
+
+
+@pytest.mark.parametrize("where", ["coil", "suction_line", "after_spot"])
+def test_ice_is_urgent_and_nothing_else_is_told_through_it(where):
+    """Common practice: thaw fully, prove the airflow, then read; nothing but a low subcooling can be told through ice."""
+    found, whole = judge(walk(liquid=100.5, coil_line=40.0, seen={"ice": where}))
+    assert found.diagnosis.state == WITHHELD and found.gauges.decides == "not enough to say"
+    lines = next(s for s in whole.sections if s.id == "lines")
+    assert any("thaw" in text for text in lines.urgent)
+    cold = next(s for s in judge(walk(liquid=100.5, coil_line=29.0))[1].sections if s.id == "lines")
+    assert any("below freezing" in text for text in cold.urgent), "a line under 32 °F leaves a coil that is colder still"
+
+
+def test_liquid_on_its_way_back_is_said_before_it_is_explained():
+    lines = {"suction_line_indoor": 33.0, "suction_line_outdoor": 33.5, "liquid_line_outdoor": 106.0}
+    base = round_(seer=14.0, metering_device=ORIFICE)
+    found, _ = judge(
+        replace(base, readings=(*base.readings, *(Reading(at, "temperature", t, "clamp") for at, t in lines.items())))
+    )
+    assert found.diagnosis.group in ("overfed", "charge_high") and "stop it" in found.urgent[0], found.diagnosis.ranked.by_group
+    assert not judge(walk(liquid=100.5, coil_line=52.0))[0].urgent

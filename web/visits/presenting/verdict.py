@@ -18,7 +18,7 @@ def context(sheet: Sheet) -> dict:
         "not_seen": assessed.judged.not_seen,
         "result": assessed.result,
         "kicker": "Verdict in heating, without gauges" if whole.mode == "heating" else "Verdict, without gauges",
-        "urgent": [text for section in whole.sections for text in section.urgent],
+        "urgent": [*(text for section in whole.sections for text in section.urgent), *assessed.judged.urgent],
         "troubles": [
             {"stop": f.stop, "where": _where(sheet, f.stop), "label": f.label, "typed": f.typed} for f in sheet.troubles()
         ],
