@@ -19,7 +19,7 @@ from engine.readings.round import Reading, Round
 from engine.readings.vocabulary import GROUND_SOURCE
 
 # How sure to be before it is said. Refrigerant put in or taken out wrongly does harm, so that charge wants more.
-SURE_GROUP, SURE_CHARGE, SURE_CAUSE, SURE_HEALTHY = 0.60, 0.80, 0.65, 0.50
+SURE_GROUP, SURE_CHARGE, SURE_CAUSE, SURE_HEALTHY = 0.55, 0.80, 0.65, 0.50
 FEWEST = 2  # indicators: on fewer nothing is concluded
 WITHHELD, SOUND, FAULT, OPEN = "withheld", "sound", "fault", "open"
 # What was said last stays said until it is this much less likely than it had to be, and causes keep their order until they differ by this much:

@@ -29,7 +29,7 @@ from engine.constants import (
     Constant,
 )
 from engine.expected.heating import ExpectedHeating, heating_power_fraction, out_of_range
-from engine.judgement.cause import ORIFICE
+from engine.judgement.cause import TXV
 from engine.judgement.residuals import KINDS, Residual
 from engine.readings.round import Round
 from engine.wording import difference, signed_difference, temperature
@@ -61,7 +61,7 @@ def heating_residuals(round_: Round, air: RoundResult) -> list[Residual]:
                 _amps(round_, air, expected),
             ]
     per_f = {
-        kind: slope * (1.0 if round_.equipment.metering_device != ORIFICE else ORIFICE_WEATHER_WIDER.value)
+        kind: slope * (1.0 if round_.equipment.metering_device == TXV else ORIFICE_WEATHER_WIDER.value)
         for kind, slope in WEATHER_SLOPES.items()
     }
     return [replace(r, weather=(outdoor or 0.0, per_f.get(r.kind.id, 0.0))) for r in found if r is not None]
@@ -132,8 +132,8 @@ def _suction(round_: Round, air: RoundResult, usual: ExpectedHeating) -> Residua
 
 
 def _spread(round_: Round, spread: Constant) -> float:
-    """How sound units scatter; those with a fixed piston more."""
-    return hypot(spread.value, ORIFICE_SPREAD_IN_HEATING.value if round_.equipment.metering_device == ORIFICE else 0.0)
+    """How sound units scatter; those with what is, or may be, a fixed piston more."""
+    return hypot(spread.value, 0.0 if round_.equipment.metering_device == TXV else ORIFICE_SPREAD_IN_HEATING.value)
 
 
 def _amps(round_: Round, air: RoundResult, expected: ExpectedHeating) -> Residual | None:
