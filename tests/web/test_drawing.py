@@ -1,12 +1,21 @@
-"""Plumb marks and chart as SVG: where the bob hangs, which shape it has, where the red is, and that it is well formed."""
+"""Plumb marks, charts and the line drawing as SVG: where things are, which shape they have, where the red is, and that they are well formed."""
 
+from dataclasses import replace
+from itertools import combinations
+from math import hypot
 from xml.etree import ElementTree
 
 import pytest
 
 from engine.assessment.assess import assess
+from engine.charts.blower import BlowerChart
+from engine.charts.ledger import LedgerBeam, LedgerChart
 from engine.charts.psychrometric import chart_of
+from engine.readings.walk import walk
 from tests.engine.rounds import round_
+from web.shell.drawing.beams import ledger_svg
+from web.shell.drawing.curves import blower_svg
+from web.shell.drawing.line import HEIGHT, WIDTH, Machine, Spot, line_drawing, place_of
 from web.shell.drawing.palette import SCREEN
 from web.shell.drawing.plumb import COLUMN, HALF, REACH, PlumbMark, beam
 from web.shell.drawing.psychrometric import chart_svg
@@ -62,3 +71,70 @@ def test_figures_are_what_an_instrument_deserves(value, unit, text):
 def test_uncertainty_is_printed_beside_its_figure():
     assert with_uncertainty(assess(round_())["split_f"]) == "21.2 ± 0.4"
     assert with_uncertainty(assess(round_(cfm=None))["total_btuh"]) == "–"
+
+
+# -- the line drawing, the ledger, a maker's curves ----------------------------------------------------------------------------------
+
+MACHINES = [
+    Machine(kind, furnace, heating)
+    for kind, furnace, heating in (
+        ("air_conditioner", False, False), ("air_conditioner", True, False), ("heat_pump", False, True), ("ground_source", False, False),
+    )
+]  # fmt: skip
+
+
+def spots_of(machine):
+    """Every stop of the walk that has a spot on this machine's drawing."""
+    stops = walk(machine.kind, "heating" if machine.heating else "cooling", machine.furnace, ())
+    return [Spot(spot, stop.id, stop.number, stop.name) for stop in stops for spot in stop.spots]
+
+
+@pytest.mark.parametrize(
+    "machine", MACHINES, ids=lambda m: f"{m.kind}{' furnace' if m.furnace else ''}{' heating' if m.heating else ''}"
+)
+def test_every_place_of_the_walk_is_inside_the_drawing_apart_from_the_others_and_named(machine):
+    spots = spots_of(machine)
+    places = {s.spot: place_of(machine, s.spot) for s in spots}
+    assert all(0 < x < WIDTH and 0 < y < HEIGHT for x, y in places.values())
+    for (one, a), (other, b) in combinations(places.items(), 2):
+        assert hypot(a[0] - b[0], a[1] - b[1]) >= 14, f"{one} and {other} cannot be told apart by a finger"
+    text = line_drawing(machine, spots, SCREEN)
+    svg = ElementTree.fromstring(text)
+    assert svg.get("aria-label") and "style=" not in text
+    led_to = {g.get("data-go") for g in svg.iter() if g.get("data-go")}
+    assert led_to == {s.stop for s in spots}, "every place leads to its stop"
+
+
+def test_a_spot_shows_by_its_shape_whether_it_is_open_read_out_or_not_possible():
+    base = Spot("liquid_line_outdoor", "liquid_line_outdoor", 14, "Liquid line outdoors")
+    drawn_as = {
+        s: line_drawing(MACHINES[0], [replace(base, state=s)], SCREEN) for s in ("open", "read", "out", "impossible", "quiet")
+    }
+    assert len(set(drawn_as.values())) == len(drawn_as)
+    assert [s for s, text in drawn_as.items() if text.count(RUDDY) > drawn_as["open"].count(RUDDY)] == ["out"], (
+        "the one red is for what is out"
+    )
+
+
+@pytest.mark.parametrize(("given", "closes"), [(42000.0, True), (30000.0, False)])
+def test_the_ledger_is_drawn_to_scale_and_red_only_where_it_does_not_close(given, closes):
+    taken = LedgerBeam((("sensible", 24000.0), ("latent", 9000.0), ("electrical", 9000.0)), 3000.0)
+    text = ledger_svg(LedgerChart(taken, LedgerBeam((("given", given),), 2000.0), closes, ("It closes.",)), SCREEN)
+    svg = ElementTree.fromstring(text)
+    boxes = [float(r.get("width")) for r in svg.iter("rect")]
+    per_btuh = boxes[0] / 24000.0
+    assert boxes[:4] == pytest.approx([24000 * per_btuh, 9000 * per_btuh, 9000 * per_btuh, given * per_btuh], abs=0.2)
+    assert (RUDDY in text) is not closes and svg.get("aria-label").startswith("Heat ledger")
+
+
+def test_a_blower_table_is_drawn_where_its_numbers_are_with_the_point_at_work():
+    curves = {"high": ((0.1, 1400.0), (0.9, 870.0)), "low": ((0.1, 1000.0), (0.7, 800.0))}
+    text = blower_svg(BlowerChart(curves, "high", (0.5, 1200.0, 0.01, 120.0), 1200.0, ""), SCREEN)
+    svg = ElementTree.fromstring(text)
+    point = next(c for c in svg.iter("circle") if c.get("r") == "5")
+    on_wanted = float(next(p for p in svg.iter("path") if p.get("stroke-width") == "7").get("d").split()[1])
+    assert float(point.get("cy")) == pytest.approx(on_wanted, abs=0.2), "1,200 CFM stands on the line of 400 per ton"
+    assert "1200 CFM at 0.50 in. w.c." in svg.get("aria-label")
+    assert "Tap" not in ElementTree.fromstring(blower_svg(BlowerChart(curves, "high", None, 1200.0, ""), SCREEN)).get(
+        "aria-label"
+    )

@@ -237,10 +237,11 @@ def assessed(round_: Round, shown: Shown | None = None) -> Assessed:
     return Assessed(round_, assess_whole(round_), shown)
 
 
-def said_last(result: dict | None) -> Shown | None:
-    """What a stored result said; None for none, or for one of an engine that did not judge."""
-    said = (result or {}).get("judgement")
-    return Shown(said["state"], said["group"], tuple(cause["cause"] for cause in said["causes"])) if said else None
+def said_last(judgement: dict | None) -> Shown | None:
+    """What the judgement of a stored result said; None for none, or where the engine of that day did not judge."""
+    if not judgement:
+        return None
+    return Shown(judgement["state"], judgement["group"], tuple(cause["cause"] for cause in judgement["causes"]))
 
 
 def disagreements(first: Round, second: Round) -> list[str]:

@@ -79,7 +79,7 @@ def material_of(round_: Round, with_people: bool = True) -> Material:
         rooms=rooms,
         entries=entries_of(round_, instruments, with_people),
         carried=carried_into(round_),
-        shown=bridge.said_last(round_.assessments.order_by("-id").values_list("result", flat=True).first()),
+        shown=bridge.said_last(round_.assessments.order_by("-id").values_list("result__judgement", flat=True).first()),
     )
 
 

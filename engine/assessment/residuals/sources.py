@@ -25,16 +25,19 @@ def pushed(air: RoundResult, source: str, reading: str) -> float:
 
 
 def parts(air: RoundResult, name: str) -> dict[str, float]:
+    """What each error source moves a quantity of the air side by, signed, 95 %, in the quantity's unit."""
     index = air.carried.names.index(name)
     return {s.id: float(air.carried.parts[index, i, air.row]) for i, s in enumerate(air.carried.sources)}
 
 
 def measured(round_: Round) -> bool:
+    """Whether the airflow was measured; a guess from nominal tons is none."""
     reading = round_.reading("blower", "airflow")
     return bool(reading and METHODS[reading.method or "nominal_guess"].measured)
 
 
 def airflow_accuracy(round_: Round) -> float:
+    """95 % of the airflow's method, as a share of the airflow."""
     reading = round_.reading("blower", "airflow")
     return METHODS[(reading.method if reading else None) or "nominal_guess"].accuracy
 
