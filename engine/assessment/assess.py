@@ -20,7 +20,7 @@ from engine.expected.cooling import Machine, out_of_range
 from engine.judgement.findings import Evidence, Finding, contradictions, moisture_findings
 from engine.judgement.indicators import Indicator, indicator
 from engine.judgement.validity import Withheld, withheld_because
-from engine.judgement.verdict import Case, Verdict, blind_spots, first_verdict
+from engine.judgement.verdict import Case, Verdict, first_verdict
 from engine.readings.round import Round
 from engine.readings.vocabulary import GROUND_SOURCE, KINDS, QUANTITIES, quantities_at
 from engine.uncertainty.estimate import Estimate
@@ -147,7 +147,6 @@ def _result(
         findings=tuple(findings),
         withheld=tuple(withheld),
         verdict=verdict,
-        blind_spots=tuple(blind_spots(round_.equipment.metering_device, round_.equipment.blower_motor)),
         apparatus_reason=apparatus_reason,
         expected_reason=outside,
         coil_expected_dry=bool(np.nan_to_num(carried.values["expected_coil_dry"][row])),

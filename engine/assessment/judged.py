@@ -7,8 +7,9 @@ from engine.assessment.actions import Action, by_cause
 from engine.assessment.diagnosis import FAULT, FEWEST, KEPT_FOR, OPEN, SOUND, WITHHELD, Diagnosis, Shown
 from engine.assessment.result import RoundResult
 from engine.constants import ERROR_BETWEEN_ROUNDS
-from engine.judgement.cause import CONSTANT_AIRFLOW, GROUPS, ORIFICE, TXV
-from engine.judgement.causes import AIR_SOURCE, COOLING_MODE, WATER_SOURCE, causes_in
+from engine.judgement.blind_spots import blind_spots
+from engine.judgement.cause import GROUPS, ORIFICE
+from engine.judgement.causes import WATER_SOURCE, causes_in
 from engine.judgement.evidence import Evidence, evidence, said_of
 from engine.judgement.gauges import IN_THE_CIRCUIT, WARRANTED, Case, GaugeDecision, gauge_decision
 from engine.judgement.indicators import IN_RANGE
@@ -25,6 +26,7 @@ HEATING_RULES = (
     "heating_rise_above",
     "heating_rise_below",
 )  # out of range by the rise alone: the judgement knows better what to read next
+NOTHING_MORE = "Nothing more is worth reading. Plug the test holes, caps on and tight."
 COMPARED = ("heat_moved", "water_flow", "closure", "airflow")
 SHOWN, LEAST_SHOWN, LEAST_TO_DO, STEPS = 4, 0.05, 0.15, 3
 MOVED = 2.0  # standard deviations of a change between two rounds
@@ -52,9 +54,7 @@ def judged(round_: Round, air: RoundResult, diagnosis: Diagnosis, shown: Shown |
     """The words of a diagnosis. air: the round's air side; shown: what was said of this round last, whose order near ties keep."""
     ranked, residuals = diagnosis.ranked, list(diagnosis.residuals)
     if len(residuals) < FEWEST:  # nothing but how common things are: no causes to show
-        return Judged(
-            diagnosis, _headline(diagnosis), (), _gauges(round_, air, diagnosis), (), (), None, _unseen(round_, diagnosis)
-        )
+        return Judged(diagnosis, _headline(diagnosis), (), _gauges(round_, air, diagnosis), (), (), None, _not_seen(diagnosis))
     likeliest = [c for c, p in ranked.by_cause.items() if p >= LEAST_SHOWN][:SHOWN] or list(ranked.by_cause)[:1]
     likeliest = in_kept_order(likeliest, ranked.by_cause, shown.causes if shown else ())
     causes = tuple(evidence(c, ranked, residuals, round_.observations) for c in likeliest)
@@ -65,7 +65,7 @@ def judged(round_: Round, air: RoundResult, diagnosis: Diagnosis, shown: Shown |
     to_do = by_cause(ranked.by_cause, LEAST_TO_DO) if diagnosis.state in (FAULT, OPEN) else ()
     return Judged(
         diagnosis, _headline(diagnosis), causes, _gauges(round_, air, diagnosis), to_do, steps[:STEPS], _splits(diagnosis, steps),
-        _unseen(round_, diagnosis), _urgent(round_, diagnosis),
+        _not_seen(diagnosis), _urgent(round_, diagnosis),
     )  # fmt: skip
 
 
@@ -125,7 +125,7 @@ def verdict_by(judged_: Judged, first: Verdict) -> Verdict:
         return Verdict("nothing_wrong_that_shows", FINE, judged_.headline, says, _next_words(judged_, first))
     if by_water and len(d.residuals) >= FEWEST:
         return replace(first, headline=judged_.headline, next_step=_next_words(judged_, first))
-    if d.state != SOUND and (first.kind == FINE or first.rule in HEATING_RULES):
+    if first.kind == FINE or (d.state != SOUND and first.rule in HEATING_RULES):
         return replace(first, next_step=_next_words(judged_, first))
     return first
 
@@ -137,7 +137,9 @@ def _next_words(judged_: Judged, first: Verdict) -> str:
     if judged_.to_do and judged_.diagnosis.cause:
         ways = [a.do for a in judged_.to_do[:2]]
         return f"{', or '.join([ways[0], *(way[:1].lower() + way[1:] for way in ways[1:])])}; then settle and read again."
-    return f"{judged_.steps[0].step.label}." if judged_.steps else first.next_step
+    if judged_.steps:
+        return f"{judged_.steps[0].step.label}."
+    return NOTHING_MORE if judged_.diagnosis.state == SOUND else first.next_step
 
 
 def how_sure(probability: float) -> str:
@@ -150,27 +152,8 @@ def how_sure(probability: float) -> str:
     return f"{word}, {share(min(probability, 0.99))}."
 
 
-def _unseen(round_: Round, diagnosis: Diagnosis) -> tuple[str, ...]:
-    """What these readings cannot show, whatever they say: the standing blind spots, and those of what was not read."""
-    have, found, setting = {r.kind.id for r in diagnosis.residuals}, [], diagnosis.ranked.hypotheses.setting
-    if setting.source == WATER_SOURCE:
-        found.append("Charge, metering device and compressor look alike from the water side.")
-        if "heat_moved" not in have:
-            found.append("Without the loop's water nothing is known of the heat it moves.")
-    elif setting.mode == COOLING_MODE and "approach" not in have:
-        found.append("Charge and condenser hardly show without the liquid line and the outdoor air.")
-    elif setting.mode != COOLING_MODE:
-        found.append(
-            "Sound heat pumps differ so much in heating that a slight or moderate loss of charge hides among them until there is a baseline."
-        )
-    if "airflow" not in have:
-        told = "low airflow and a cold coil look alike" if setting.mode == COOLING_MODE else "the rise hangs on it"
-        found.append(f"The airflow is a guess: {told}.")
-    if setting.source == AIR_SOURCE and setting.mode == COOLING_MODE and round_.equipment.metering_device in (TXV, "unknown"):
-        found.append("A TXV hides a slight loss of charge, and a slight overcharge hides in the spread of sound units.")
-    if round_.equipment.blower_motor == CONSTANT_AIRFLOW:
-        found.append("A constant-airflow motor hides a loading filter or coil: read watts and statics.")
-    return tuple(found)
+def _not_seen(d: Diagnosis) -> tuple[str, ...]:
+    return blind_spots(d.ranked.hypotheses.setting, [r.kind.id for r in d.residuals])
 
 
 def after_fix(before: Diagnosis, after: Diagnosis, done: tuple[str, ...]) -> list[str]:

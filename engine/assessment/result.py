@@ -43,7 +43,6 @@ class RoundResult:
     findings: tuple[Finding, ...]
     withheld: tuple[Withheld, ...]
     verdict: Verdict
-    blind_spots: tuple[str, ...]
     apparatus_reason: str
     expected_reason: str
     coil_expected_dry: bool

@@ -26,7 +26,6 @@ def answer_of(result: RoundResult) -> dict:
         "pocket_formulas": [asdict(row) | {"error_share": _number(row.error_share)} for row in result.pocket],
         "findings": [asdict(finding) for finding in result.findings],
         "withheld": [asdict(reason) for reason in result.withheld],
-        "not_seen": list(result.blind_spots),
         "uncertainty_by": "sample" if result.sampled else "first order",
     }
 

@@ -234,24 +234,8 @@ RULES = (
     VerdictRule("unsettled", OPEN, lambda c: True, "Can't tell yet.", _unsettled, _settler),
 )  # fmt: skip
 
-BLIND_SPOTS = {
-    "txv": "A slight undercharge on a TXV system keeps its split; only the liquid line shows it.",
-    "overcharge": "Overcharge hardly shows on the air side.",
-    "constant_airflow": "A constant-airflow motor hides a loading filter or coil: read watts and statics.",
-}
-
 
 def first_verdict(case: Case) -> Verdict:
     """The verdict of the first rule that applies."""
     rule = next(rule for rule in RULES if rule.applies(case))
     return Verdict(rule.id, rule.kind, rule.headline, rule.says(case), rule.next_step(case))
-
-
-def blind_spots(metering_device: str, blower_motor: str) -> list[str]:
-    """What a result from the air side alone cannot see, for this equipment."""
-    spots = [BLIND_SPOTS["overcharge"]]
-    if metering_device in ("txv", "unknown"):
-        spots.insert(0, BLIND_SPOTS["txv"])
-    if blower_motor == "constant_airflow":
-        spots.append(BLIND_SPOTS["constant_airflow"])
-    return spots

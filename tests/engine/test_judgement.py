@@ -8,7 +8,10 @@ from engine.assessment.assess import assess
 from engine.errors import EngineError
 from engine.houserules.rules import RULES as HOUSE_RULES
 from engine.houserules.rules import HouseRules, choose, field_names
+from engine.judgement.blind_spots import blind_spots
+from engine.judgement.causes import Setting
 from engine.judgement.indicators import BORDERLINE, CANT_TELL, IN_RANGE, OUT_OF_RANGE, state_of
+from engine.judgement.residuals import KINDS
 from engine.judgement.verdict import RULES
 from engine.readings.entry import Accepted, Asked, Refused, check_entry
 from tests.engine.rounds import round_
@@ -114,10 +117,18 @@ def test_outside_the_curves_range_expected_values_are_withheld_with_the_reason()
     assert result.verdict.kind == "open"
 
 
-def test_blind_spots_are_stated_with_every_result():
-    assert any("TXV" in spot for spot in assess(round_()).blind_spots)
-    assert not any("TXV" in spot for spot in assess(round_(metering_device="fixed_orifice")).blind_spots)
-    assert any("constant-airflow" in spot for spot in assess(round_(blower_motor="constant_airflow")).blind_spots)
+@pytest.mark.parametrize("setting", [Setting(d, m, mode, source) for d in ("txv", "fixed_orifice", "unknown") for m in ("psc", "constant_airflow")
+                                     for mode in ("cooling", "heating") for source in ("air", "water")])  # fmt: skip
+@pytest.mark.parametrize("have", [(), ("approach", "airflow"), ("heat_moved", "airflow"), tuple(KINDS)])
+def test_blind_spots_are_stated_with_every_result(setting, have):
+    said = " ".join(blind_spots(setting, have))
+    assert said, "no result without its blind spots"
+    assert ("constant-airflow" in said) is (setting.motor == "constant_airflow") and ("airflow is a guess" in said) is (
+        "airflow" not in have
+    )
+    if (setting.source, setting.mode) == ("air", "cooling"):
+        assert ("TXV" in said) is (setting.device != "fixed_orifice" and "approach" in have)
+        assert "vercharge" in said, "it hardly shows on the air side"
 
 
 def test_house_rules_are_one_structure():
