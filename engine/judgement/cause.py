@@ -60,3 +60,12 @@ GROUPS = {
     "probe": "A probe is wrong",
 }
 AIR_GROUPS, CHARGE_GROUPS = ("low_airflow", "high_airflow"), ("charge_low", "charge_high")
+FLOW = (-0.15, -0.3, -0.55, -0.9)  # ln of airflow, by level of what hinders it
+HELD = (0.0, -0.05, -0.2, -0.45)  # the same hindrance before a motor that holds its airflow
+HINDERED = (0.5, 0.9, 1.4, 2.0)  # ln of a part's drop at the same airflow
+SIZES = (-0.3, -0.16, 0.16, 0.3)  # ln of how much larger a machine is than its plate says
+
+
+def of_another_size(**shares: float) -> dict[str, Levels]:
+    """Signs of a machine that is larger than its plate by x (ln): each indicator by its share of x."""
+    return {kind: tuple(share * x for x in SIZES) for kind, share in shares.items()}

@@ -20,15 +20,12 @@ is given in steps of the airflow itself, because it costs little capacity. How t
 Signs of direction: engine physics and common practice, no single source. Sizes are good to about a third, and are used so.
 """
 
-from engine.judgement.cause import CONSTANT_AIRFLOW, HEALTHY, ORIFICE, Cause, Levels
+from engine.judgement.cause import CONSTANT_AIRFLOW, FLOW, HEALTHY, HELD, HINDERED, ORIFICE, Cause, Levels, of_another_size
 
 LESS = (-0.05, -0.12, -0.25)  # capacity, by level
 SPLIT = (-0.033, -0.08, -0.165)  # 0.66 of it
 SPLIT_STARVED = (-0.06, -0.145, -0.3)  # 1.2 of it
-FLOW = (-0.15, -0.3, -0.55, -0.9)  # ln of airflow
-HELD = (0.0, -0.05, -0.2, -0.45)  # the same hindrance before a motor that holds its airflow
 COLDER, LIGHTER, EASIER = (-2.0, -5.0, -9.0, -14.0), (0.0, -1.0, -1.5, -2.5), (-0.01, -0.02, -0.04, -0.07)
-HINDERED = (0.5, 0.9, 1.4, 2.0)  # ln of a part's drop at the same airflow
 STARVED_TXV, STARVED_ORIFICE = (3.0, 10.0, 17.0), (6.0, 13.0, 20.0)  # suction line at the coil
 GIVES_LESS, DRAWS_LESS = (-0.05, -0.12, -0.25), (-0.03, -0.08, -0.16)
 
@@ -44,22 +41,10 @@ def _starved(approach: Levels, drop: Levels) -> dict[str, Levels]:
     }  # fmt: skip
 
 
-def _size() -> dict[str, Levels]:
-    """Of a machine that is larger than its plate by x (ln): the airflow is, capacity is but for what more air alone would give, drops look small."""
-    steps = (-0.3, -0.16, 0.16, 0.3)
-    shares = {
-        "airflow": 1.0,
-        "capacity": 0.75,
-        "split": 0.55,
-        "amps": 1.0,
-        "filter_drop": -1.4,
-        "coil_drop": -1.8,
-        "return_drop": -1.9,
-        "supply_drop": -1.9,
-    }
-    return {kind: tuple(share * x for x in steps) for kind, share in shares.items()}
-
-
+# What more air alone would give is in what is expected at it; drops look small.
+_SIZE = of_another_size(
+    airflow=1.0, capacity=0.75, split=0.55, amps=1.0, filter_drop=-1.4, coil_drop=-1.8, return_drop=-1.9, supply_drop=-1.9
+)  # fmt: skip
 _HOLDS = {CONSTANT_AIRFLOW: {"airflow": HELD, "suction": tuple(h * 15 for h in HELD), "approach": tuple(h * 3 for h in HELD)}}
 _ORIFICE_STARVES = {ORIFICE: {"suction": STARVED_ORIFICE, "superheat": STARVED_ORIFICE}}
 _BACKS_UP = {"subcooling": (2.0, 5.0, 8.0)}
@@ -118,7 +103,7 @@ COOLING = (
           why="the air warms on its way to the register by more than a duct does"),
     Cause("heat_on", "Heat on inside the unit", "heat_on", 1.0, {"split": (-0.15, -0.35, -0.65), "capacity": (-0.11, -0.26, -0.48)},
           why="the plenum is warm and as dry as it should be: heat was added, the coil is fine"),
-    Cause("other_size", "The plate is another machine's", "plate", 2.0, _size(),
+    Cause("other_size", "The plate is another machine's", "plate", 2.0, _SIZE,
           why="airflow, capacity and draw are all off by the same share, as if the machine were of another size"),
     Cause("outdoor_probe", "Outdoor probe in the sun", "probe", 1.5, probe=("outdoor", (5.0, 11.0, 20.0)),
           why="everything that rests on the outdoor air is off in the same direction"),

@@ -17,8 +17,8 @@ Signs of direction: engine physics and common practice, no single source. Sizes 
 
 from dataclasses import replace
 
-from engine.judgement.cause import CONSTANT_AIRFLOW, HEALTHY, ORIFICE, Cause, Levels
-from engine.judgement.cooling_causes import COOLING, FLOW, HELD, HINDERED
+from engine.judgement.cause import CONSTANT_AIRFLOW, FLOW, HEALTHY, HELD, HINDERED, ORIFICE, Cause, Levels, of_another_size
+from engine.judgement.cooling_causes import COOLING
 
 _COOLING = {cause.id: cause for cause in COOLING}
 RISE = (-0.05, -0.12, -0.25)  # capacity, by level
@@ -36,21 +36,8 @@ def _as(id_: str, signs: dict[str, Levels], by: dict[str, dict[str, Levels]] | N
     return replace(_COOLING[id_], signs=signs, by=by or {}, why=why or _COOLING[id_].why, **changed)
 
 
-def _size() -> dict[str, Levels]:
-    """Of a machine that is larger than its plate by x (ln); as in cooling, but all capacity shows in the rise."""
-    steps = (-0.3, -0.16, 0.16, 0.3)
-    shares = {
-        "airflow": 1.0,
-        "rise": 0.8,
-        "amps": 1.0,
-        "filter_drop": -1.4,
-        "coil_drop": -1.8,
-        "return_drop": -1.9,
-        "supply_drop": -1.9,
-    }
-    return {kind: tuple(share * x for x in steps) for kind, share in shares.items()}
-
-
+# As in cooling, but all capacity shows in the rise.
+_SIZE = of_another_size(airflow=1.0, rise=0.8, amps=1.0, filter_drop=-1.4, coil_drop=-1.8, return_drop=-1.9, supply_drop=-1.9)
 _HOLDS = {
     CONSTANT_AIRFLOW: {"airflow": HELD, "heat_approach": tuple(-h * 18 for h in HELD), "amps": tuple(-h * 0.3 for h in HELD)}
 }
@@ -90,7 +77,7 @@ HEATING = (
     _as("heat_on", {"rise": (0.15, 0.4, 0.8)}, why="the air rises by more than the heat pump gives: the strips add to it", label="Strip heat on"),
     _as("return_leak", {"grille_to_unit": (-2.5, -5.5, -9.0)}, why="the air at the unit is colder than at the grille", label="Return leak from a cold space"),
     _as("supply_gain", {"unit_to_register": (-2.0, -4.0, -6.5)}, why="the air cools on its way to the register", label="Supply duct run in the cold"),
-    _as("other_size", _size()),
+    _as("other_size", _SIZE),
     replace(_COOLING["outdoor_probe"], why="everything that rests on the outdoor air is off in the same direction"),
     replace(_COOLING["liquid_clamp"], probe=("liquid_line_indoor", (-10.0, -5.5, 5.0))),
     replace(_COOLING["suction_clamp"], probe=("true_suction", (3.0, 6.5, 12.0))),

@@ -9,8 +9,8 @@ costs capacity costs about 5, 12 and 25 % of it. Way off: water flow, then airfl
 
 from dataclasses import replace
 
-from engine.judgement.cause import HEALTHY, Cause, Levels
-from engine.judgement.cooling_causes import COOLING, FLOW, HINDERED
+from engine.judgement.cause import FLOW, HEALTHY, HINDERED, Cause, Levels, of_another_size
+from engine.judgement.cooling_causes import COOLING
 
 _COOLING = {cause.id: cause for cause in COOLING}
 LESS = (-0.05, -0.12, -0.25)
@@ -40,7 +40,7 @@ WATER_COOLING = (
     Cause("heat_on", "Strip heat on", "heat_on", 1.0, {"closure": (0.15, 0.35, 0.7)}, why="the air carries more heat than the water and the electricity account for"),
     _as("return_leak", {"grille_to_unit": (2.5, 5.5, 9.0)}), _as("supply_gain", {"unit_to_register": (2.0, 4.0, 6.5)}),
     Cause("other_size", "The plate is another machine's", "plate", 2.0,
-          {"airflow": (-0.3, -0.16, 0.16, 0.3), "heat_moved": (-0.24, -0.14, 0.15, 0.3), "water_flow": (-0.3, -0.16, 0.16, 0.3)},
+          of_another_size(airflow=1.0, heat_moved=0.9, water_flow=1.0),
           why="airflow, water flow and heat are all off by the same share, as if the machine were of another size"),
     Cause("water_probe", "A water probe is wrong", "probe", 1.5, probe=("water_pair", (-3.0, -1.5, 1.5, 3.0)), why="the water's difference is off, the air's is not"),
     _COOLING["supply_probe"], _COOLING["return_probe"],

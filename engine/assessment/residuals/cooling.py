@@ -124,38 +124,26 @@ def _lines(round_: Round, air: RoundResult) -> list[Residual | None]:
     out, coil = (round_.value(f"suction_line_{at}", "temperature") for at in ("outdoor", "indoor"))
     found: list[Residual | None] = [_approach(round_, air, liquid)]
     if liquid is not None and indoor is not None:
-        pushes = minus(clamp(round_, "liquid_line_outdoor"), clamp(round_, "liquid_line_indoor"))
         says = f"{temperature(liquid)} outdoors, {temperature(indoor)} at the metering device"
+        spread, repeat = LIQUID_DROP_SPREAD.value, LIQUID_DROP_REPEAT.value
         found.append(
-            Residual(
-                KINDS["liquid_drop"],
-                liquid - indoor - LIQUID_DROP_USUAL.value,
-                pushes,
-                LIQUID_DROP_SPREAD.value,
-                LIQUID_DROP_REPEAT.value,
-                {"liquid_line_outdoor": 1.0},
-                says,
-                origin="no drop is usual",
-            )
+            _along(round_, "liquid", liquid - indoor - LIQUID_DROP_USUAL.value, spread, repeat, says, "no drop is usual")
         )
     if coil is not None or out is not None:
         found.append(_suction(round_, air, coil, out))
     if coil is not None and out is not None:
-        pushes = minus(clamp(round_, "suction_line_outdoor"), clamp(round_, "suction_line_indoor"))
         says = f"{temperature(coil)} at the coil, {temperature(out)} outdoors"
-        found.append(
-            Residual(
-                KINDS["suction_rise"],
-                out - coil - SUCTION_RISE_USUAL.value,
-                pushes,
-                SUCTION_RISE_SPREAD.value,
-                _repeat(round_, SUCTION_RISE_REPEAT.value),
-                {"suction_line_outdoor": 1.0},
-                says,
-                origin=f"{difference(SUCTION_RISE_USUAL.value)} is usual along an insulated line",
-            )
-        )
+        spread, repeat = SUCTION_RISE_SPREAD.value, _repeat(round_, SUCTION_RISE_REPEAT.value)
+        usual = f"{difference(SUCTION_RISE_USUAL.value)} is usual along an insulated line"
+        found.append(_along(round_, "suction", out - coil - SUCTION_RISE_USUAL.value, spread, repeat, says, usual))
     return found
+
+
+def _along(round_: Round, line: str, off: float, spread: float, repeat: float, says: str, origin: str) -> Residual:
+    """What a line changes by between its clamps, outdoors less indoors, over what is usual. line: liquid or suction."""
+    kind = KINDS["liquid_drop" if line == "liquid" else "suction_rise"]
+    pushes = minus(clamp(round_, f"{line}_line_outdoor"), clamp(round_, f"{line}_line_indoor"))
+    return Residual(kind, off, pushes, spread, repeat, {f"{line}_line_outdoor": 1.0}, says, origin=origin)
 
 
 def _approach(round_: Round, air: RoundResult, liquid: float | None) -> Residual | None:
