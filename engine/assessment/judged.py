@@ -9,7 +9,7 @@ from engine.assessment.result import RoundResult
 from engine.constants import ERROR_BETWEEN_ROUNDS
 from engine.judgement.blind_spots import blind_spots
 from engine.judgement.cause import GROUPS, ORIFICE
-from engine.judgement.causes import WATER_SOURCE, causes_in
+from engine.judgement.causes import WATER_SOURCE, causes_in, group_of
 from engine.judgement.evidence import Evidence, evidence, said_of
 from engine.judgement.gauges import IN_THE_CIRCUIT, WARRANTED, Case, GaugeDecision, gauge_decision
 from engine.judgement.indicators import IN_RANGE
@@ -19,13 +19,10 @@ from engine.readings.round import Round
 from engine.uncertainty.propagation import K
 from engine.wording import share
 
-NOTHING_TO_COMPARE = (
-    "nothing_to_compare"  # the air side's verdict where no curves are published: the judgement has the water to go by
-)
-HEATING_RULES = (
-    "heating_rise_above",
-    "heating_rise_below",
-)  # out of range by the rise alone: the judgement knows better what to read next
+# The air side's verdict where no curves are published: the judgement has the water to go by.
+NOTHING_TO_COMPARE = "nothing_to_compare"
+# Out of range by the rise alone: the judgement knows better what to read next.
+HEATING_RULES = ("heating_rise_above", "heating_rise_below")
 NOTHING_MORE = "Nothing more is worth reading. Plug the test holes, caps on and tight."
 COMPARED = ("heat_moved", "water_flow", "closure", "airflow")
 SHOWN, LEAST_SHOWN, LEAST_TO_DO, STEPS = 4, 0.05, 0.15, 3
@@ -117,7 +114,7 @@ def verdict_by(judged_: Judged, first: Verdict) -> Verdict:
         cause = f" {judged_.headline} {how_sure(d.ranked.by_cause[d.cause])}" if d.cause else ""
         return replace(first, says=first.says + cause, next_step=_next_words(judged_, first) if d.cause else first.next_step)
     if d.state == FAULT:
-        says = f"{judged_.causes[0].why[:1].upper()}{judged_.causes[0].why[1:]}. {how_sure(d.probability)}"
+        says = f"{_because(judged_)} {how_sure(d.probability)}"
         return Verdict(f"cause:{d.cause or d.group}", ATTENTION, judged_.headline, says, _next_words(judged_, first))
     by_water = first.rule == NOTHING_TO_COMPARE and d.ranked.hypotheses.setting.source == WATER_SOURCE
     if by_water and d.state == SOUND:
@@ -128,6 +125,19 @@ def verdict_by(judged_: Judged, first: Verdict) -> Verdict:
     if first.kind == FINE or (d.state != SOUND and first.rule in HEATING_RULES):
         return replace(first, next_step=_next_words(judged_, first))
     return first
+
+
+def _because(judged_: Judged) -> str:
+    """Why, when it is told which cause of the group it is; else which causes they may be."""
+    d, known = judged_.diagnosis, causes_in(judged_.diagnosis.ranked.hypotheses.setting)
+    if d.cause:
+        why = known[d.cause].why
+        return f"{why[:1].upper()}{why[1:]}."
+    of_it = [c for c, p in d.ranked.by_cause.items() if p >= LEAST_SHOWN and group_of(known[c], d.ranked.kinds) == d.group]
+    labels = [
+        known[c].label if n == 0 else f"{known[c].label[:1].lower()}{known[c].label[1:]}" for n, c in enumerate(of_it[:SHOWN])
+    ]
+    return f"{' or '.join([', '.join(labels[:-1]), labels[-1]]) if len(labels) > 1 else labels[0]}: these readings do not tell which."
 
 
 def _next_words(judged_: Judged, first: Verdict) -> str:

@@ -1,6 +1,6 @@
 """Every cause the readings can speak for or against in cooling, air source, and what it does to each indicator.
 
-By level, a cause that costs capacity costs about 5, 12 and 25 % of it; low airflow
+By level, a cause that costs capacity costs about 5, 12, 25 and 50 % of it; low airflow
 is given in steps of the airflow itself, because it costs little capacity. How the numbers come about, each from an energy balance:
 
 - Where the machine does less at the same airflow, the coil is warmer: for 12 % of the total the enthalpy of saturated air at the coil rises by
@@ -22,12 +22,12 @@ Signs of direction: engine physics and common practice, no single source. Sizes 
 
 from engine.judgement.cause import CONSTANT_AIRFLOW, FLOW, HEALTHY, HELD, HINDERED, ORIFICE, Cause, Levels, of_another_size
 
-LESS = (-0.05, -0.12, -0.25)  # capacity, by level
-SPLIT = (-0.033, -0.08, -0.165)  # 0.66 of it
-SPLIT_STARVED = (-0.06, -0.145, -0.3)  # 1.2 of it
+LESS = (-0.05, -0.12, -0.25, -0.5)  # capacity, by level
+SPLIT = (-0.033, -0.08, -0.165, -0.33)  # 0.66 of it
+SPLIT_STARVED = (-0.06, -0.145, -0.3, -0.6)  # 1.2 of it
 COLDER, LIGHTER, EASIER = (-2.0, -5.0, -9.0, -14.0), (0.0, -1.0, -1.5, -2.5), (-0.01, -0.02, -0.04, -0.07)
-STARVED_TXV, STARVED_ORIFICE = (3.0, 10.0, 17.0), (6.0, 13.0, 20.0)  # suction line at the coil
-GIVES_LESS, DRAWS_LESS = (-0.05, -0.12, -0.25), (-0.03, -0.08, -0.16)
+STARVED_TXV, STARVED_ORIFICE = (3.0, 10.0, 17.0, 22.0), (6.0, 13.0, 20.0, 24.0)  # suction line at the coil
+GIVES_LESS, DRAWS_LESS = (-0.05, -0.12, -0.25, -0.5), (-0.03, -0.08, -0.16, -0.3)
 
 
 def _air(**part: Levels) -> dict[str, Levels]:
@@ -36,7 +36,7 @@ def _air(**part: Levels) -> dict[str, Levels]:
 
 def _starved(approach: Levels, drop: Levels) -> dict[str, Levels]:
     return {
-        "capacity": LESS, "split": SPLIT_STARVED, "suction": STARVED_TXV, "suction_rise": (1.0, 2.0, 3.0), "approach": approach, "liquid_drop": drop,
+        "capacity": LESS, "split": SPLIT_STARVED, "suction": STARVED_TXV, "suction_rise": (1.0, 2.0, 3.0, 3.0), "approach": approach, "liquid_drop": drop,
         "amps": DRAWS_LESS, "condenser_rise": GIVES_LESS, "superheat": STARVED_TXV,
     }  # fmt: skip
 
@@ -47,7 +47,7 @@ _SIZE = of_another_size(
 )  # fmt: skip
 _HOLDS = {CONSTANT_AIRFLOW: {"airflow": HELD, "suction": tuple(h * 15 for h in HELD), "approach": tuple(h * 3 for h in HELD)}}
 _ORIFICE_STARVES = {ORIFICE: {"suction": STARVED_ORIFICE, "superheat": STARVED_ORIFICE}}
-_BACKS_UP = {"subcooling": (2.0, 5.0, 8.0)}
+_BACKS_UP = {"subcooling": (2.0, 5.0, 8.0, 9.0)}
 # fmt: off
 COOLING = (
     Cause(HEALTHY, "Nothing wrong that shows", HEALTHY, 28.0),
@@ -62,8 +62,8 @@ COOLING = (
     Cause("high_airflow", "Airflow high", "high_airflow", 2.0, {"airflow": (0.15, 0.25, 0.4), "suction": (1.0, 2.0, 3.0)},
           why="more air than the coil can dry"),
     Cause("undercharge", "Low on charge", "charge_low", 6.0,
-          _starved((3.5, 5.5, 3.5), (0.0, 0.5, 1.5)) | {"subcooling": (-5.0, -9.0, -10.0)},
-          {ORIFICE: {"suction": STARVED_ORIFICE, "superheat": STARVED_ORIFICE, "approach": (2.0, 2.0, -1.0)}},
+          _starved((3.5, 5.5, 3.5, 0.0), (0.0, 0.5, 1.5, 3.0)) | {"subcooling": (-5.0, -9.0, -10.0, -10.0)},
+          {ORIFICE: {"suction": STARVED_ORIFICE, "superheat": STARVED_ORIFICE, "approach": (2.0, 2.0, -1.0, -3.0)}},
           why="subcooling goes first, so the liquid line rises over outdoors; then the evaporator starves"),
     Cause("overcharge", "Overcharged", "charge_high", 3.0,
           {"approach": (-4.0, -6.5, -8.5), "amps": (0.03, 0.06, 0.12), "capacity": (0.01, 0.0, -0.02), "subcooling": (6.0, 10.0, 16.0)},
@@ -71,29 +71,30 @@ COOLING = (
                      "subcooling": (4.0, 7.0, 11.0), "capacity": (0.0, -0.02, -0.05),
                      "split": (0.0, -0.013, -0.033)}},
           why="more liquid stands in the condenser: the line comes nearer to outdoors, the head and the amps go up"),
-    Cause("restriction", "Liquid line restricted", "starved", 1.5, _starved((-3.0, -6.0, -9.0), (2.0, 6.0, 14.0)) | _BACKS_UP, _ORIFICE_STARVES,
+    Cause("restriction", "Liquid line restricted", "starved", 1.5, _starved((-3.0, -6.0, -9.0, -11.0), (2.0, 6.0, 14.0, 22.0)) | _BACKS_UP, _ORIFICE_STARVES,
           why="liquid backs up before the spot and cools towards outdoors; the line drops across it; the evaporator starves"),
-    Cause("starving_valve", "Metering device starving", "starved", 2.0, _starved((-3.0, -6.0, -9.0), (0.0, 0.0, 0.0)) | _BACKS_UP, _ORIFICE_STARVES,
+    Cause("starving_valve", "Metering device starving", "starved", 2.0, _starved((-3.0, -6.0, -9.0, -11.0), (0.0, 0.0, 0.0, 0.0)) | _BACKS_UP, _ORIFICE_STARVES,
           why="liquid backs up and cools towards outdoors, with no drop along the line; the evaporator starves"),
     Cause("overfeeding", "Metering device overfeeding", "overfed", 1.5,
           {"suction": (-4.0, -7.0, -9.0), "suction_rise": (-1.0, -2.0, -3.0), "superheat": (-4.0, -7.0, -9.0), "capacity": (0.0, -0.01, -0.03), "split": (0.0, -0.007, -0.02)},
           {ORIFICE: {"approach": (2.0, 5.0, 8.0), "subcooling": (-2.0, -5.0, -8.0)}},
           why="the suction line comes down to the evaporating temperature; behind an orifice, what floods the evaporator is missing in the condenser"),
     Cause("dirty_condenser", "Condenser dirty", "condenser", 6.0,
-          {"capacity": LESS, "split": SPLIT, "approach": (5.0, 12.0, 22.0), "condenser_rise": (0.3, 0.65, 1.0), "amps": (0.06, 0.15, 0.3), "suction": (0.5, 1.0, 2.0)},
-          {ORIFICE: {"suction": (-1.0, -2.0, -4.0)}},
+          {"capacity": LESS, "split": SPLIT, "approach": (5.0, 12.0, 22.0, 38.0), "condenser_rise": (0.3, 0.65, 1.0, 1.4), "amps": (0.06, 0.15, 0.3, 0.45), "suction": (0.5, 1.0, 2.0, 4.0)},
+          {ORIFICE: {"suction": (-1.0, -2.0, -4.0, -6.0)}},
           why="less air takes the heat: it leaves hotter, the liquid line and the amps go up"),
     Cause("weak_condenser_fan", "Condenser fan weak, or the wrong blade", "condenser", 2.0,
-          {"capacity": LESS, "split": SPLIT, "approach": (5.0, 12.0, 22.0), "condenser_rise": (0.35, 0.75, 1.2), "amps": (0.06, 0.15, 0.3), "suction": (0.5, 1.0, 2.0)},
-          {ORIFICE: {"suction": (-1.0, -2.0, -4.0)}},
+          {"capacity": LESS, "split": SPLIT, "approach": (5.0, 12.0, 22.0, 38.0), "condenser_rise": (0.35, 0.75, 1.2, 1.7), "amps": (0.06, 0.15, 0.3, 0.45), "suction": (0.5, 1.0, 2.0, 4.0)},
+          {ORIFICE: {"suction": (-1.0, -2.0, -4.0, -6.0)}},
           why="less air takes the heat: it leaves hotter, the liquid line and the amps go up"),
     Cause("non_condensables", "Non-condensables", "condenser", 0.8,
           {"approach": (1.0, 3.0, 5.0), "subcooling": (2.0, 5.0, 9.0), "amps": (0.06, 0.15, 0.3), "capacity": (-0.01, -0.02, -0.05), "split": (-0.007, -0.013, -0.033)},
           {ORIFICE: {"suction": (-3.0, -6.0, -9.0), "suction_rise": (-1.0, -2.0, -3.0), "superheat": (-3.0, -6.0, -9.0), "approach": (2.0, 5.0, 8.0)}},
           why="gas that will not condense adds its own pressure: amps up with the condenser's air as it should be"),
     Cause("weak_compressor", "Compressor weak", "compressor", 1.5,
-          {"capacity": LESS, "split": SPLIT, "suction": (1.5, 3.0, 6.0), "approach": (-0.7, -1.7, -3.5), "amps": (-0.03, -0.07, -0.14), "condenser_rise": GIVES_LESS, "subcooling": (-1.0, -2.0, -4.0)},
-          {ORIFICE: {"suction": (0.0, -1.0, -2.0), "suction_rise": (-1.0, -2.0, -3.0), "superheat": (-2.0, -4.0, -7.0), "approach": (0.5, 1.5, 3.0)}},
+          {"capacity": LESS, "split": SPLIT, "suction": (1.5, 3.0, 6.0, 12.0), "approach": (-0.7, -1.7, -3.5, -7.0), "amps": (-0.03, -0.07, -0.14, -0.25), "condenser_rise": GIVES_LESS,
+           "subcooling": (-1.0, -2.0, -4.0, -7.0)},
+          {ORIFICE: {"suction": (0.0, -1.0, -2.0, -3.0), "suction_rise": (-1.0, -2.0, -3.0, -3.0), "superheat": (-2.0, -4.0, -7.0, -9.0), "approach": (0.5, 1.5, 3.0, 3.0)}},
           why="it pumps less: suction warmer, less heat, less draw, with the liquid line about where it was"),
     Cause("return_leak", "Return leak from a hot space", "return_duct", 3.0, {"grille_to_unit": (2.5, 5.5, 9.0)},
           why="the air at the unit is warmer than at the grille"),

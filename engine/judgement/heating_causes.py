@@ -1,6 +1,6 @@
 """Every cause the readings can speak for or against in heating, air source, and what it does to each indicator.
 
-By level, a cause that costs capacity costs about 5, 12 and 25 % of it. How the numbers come about, each from an energy balance:
+By level, a cause that costs capacity costs about 5, 12, 25 and 50 % of it. How the numbers come about, each from an energy balance:
 
 - All heat shows in the air: at the same airflow the rise falls by the share of capacity that is lost.
 - The indoor coil condenses at return air + rise / (the coil's effectiveness, about 0.8). Less airflow raises the rise by nearly as much as the
@@ -21,9 +21,9 @@ from engine.judgement.cause import CONSTANT_AIRFLOW, FLOW, HEALTHY, HELD, HINDER
 from engine.judgement.cooling_causes import COOLING
 
 _COOLING = {cause.id: cause for cause in COOLING}
-RISE = (-0.05, -0.12, -0.25)  # capacity, by level
+RISE = (-0.05, -0.12, -0.25, -0.5)  # capacity, by level
 HIGHER, HARDER = (2.0, 5.0, 10.0, 18.0), (0.03, 0.07, 0.15, 0.3)  # liquid line, ln of watts, with less airflow by FLOW's steps
-STARVED = (3.0, 8.0, 14.0)  # suction at the compressor
+STARVED = (3.0, 8.0, 14.0, 16.0)  # suction at the compressor
 FLOODED = (-3.0, -6.0, -8.0)
 
 
@@ -42,13 +42,9 @@ _HOLDS = {
     CONSTANT_AIRFLOW: {"airflow": HELD, "heat_approach": tuple(-h * 18 for h in HELD), "amps": tuple(-h * 0.3 for h in HELD)}
 }
 _BACKS_UP = {
-    "rise": RISE,
-    "true_suction": STARVED,
-    "superheat": STARVED,
-    "heat_approach": (-4.0, -7.0, -10.0),
-    "amps": (-0.02, -0.06, -0.12),
-    "subcooling": (3.0, 6.0, 9.0),
-}
+    "rise": RISE, "true_suction": STARVED, "superheat": STARVED, "heat_approach": (-4.0, -7.0, -10.0, -12.0), "amps": (-0.02, -0.06, -0.12, -0.22),
+    "subcooling": (3.0, 6.0, 9.0, 9.0),
+}  # fmt: skip
 # fmt: off
 HEATING = (
     Cause(HEALTHY, "Nothing wrong that shows", HEALTHY, 28.0),
@@ -57,8 +53,9 @@ HEATING = (
     _as("tight_ducts", _air(supply_drop=HINDERED, return_drop=(0.2, 0.4, 0.6, 0.9)), _HOLDS),
     _as("low_blower", _air(filter_drop=(0.0,) * 4)),
     _as("high_airflow", {"airflow": (0.15, 0.25, 0.4), "heat_approach": (-2.0, -3.0, -5.0), "amps": (-0.02, -0.04, -0.06)}, why="more air than the coil needs: it comes out cool"),
-    _as("undercharge", {"rise": RISE, "true_suction": (1.0, 5.0, 12.0), "superheat": (1.0, 5.0, 12.0), "heat_approach": (5.0, 8.0, 6.0), "amps": (-0.02, -0.06, -0.13), "subcooling": (-6.0, -11.0, -14.0)},
-        {ORIFICE: {"true_suction": STARVED, "superheat": STARVED, "heat_approach": (3.0, 2.0, 0.0), "amps": (-0.03, -0.08, -0.15)}},
+    _as("undercharge", {"rise": RISE, "true_suction": (1.0, 5.0, 12.0, 16.0), "superheat": (1.0, 5.0, 12.0, 16.0), "heat_approach": (5.0, 8.0, 6.0, 2.0),
+                          "amps": (-0.02, -0.06, -0.13, -0.25), "subcooling": (-6.0, -11.0, -14.0, -17.0)},
+        {ORIFICE: {"true_suction": STARVED, "superheat": STARVED, "heat_approach": (3.0, 2.0, 0.0, -2.0), "amps": (-0.03, -0.08, -0.15, -0.27)}},
         why="subcooling goes first, so the liquid line comes up towards condensing; then the outdoor coil starves"),
     _as("overcharge", {"heat_approach": (-4.0, -7.0, -10.0), "amps": (0.05, 0.12, 0.25), "subcooling": (6.0, 10.0, 16.0)},
         {ORIFICE: {"heat_approach": (-2.0, -4.0, -7.0), "amps": (0.03, 0.08, 0.16), "true_suction": (-1.0, -3.0, -6.0), "superheat": (-1.0, -3.0, -6.0)}},
@@ -68,11 +65,11 @@ HEATING = (
     _as("overfeeding", {"true_suction": FLOODED, "superheat": FLOODED, "heat_approach": (1.0, 2.0, 4.0)},
         why="the suction comes down to the evaporating temperature"),
     Cause("outdoor_coil", "Outdoor coil iced or dirty, or its fan weak", "outdoor_coil", 8.0,
-          {"rise": RISE, "true_suction": (-3.0, -7.0, -14.0), "heat_approach": (-1.0, -2.0, -4.0), "amps": (-0.02, -0.04, -0.08)},
+          {"rise": RISE, "true_suction": (-3.0, -7.0, -14.0, -25.0), "heat_approach": (-1.0, -2.0, -4.0, -8.0), "amps": (-0.02, -0.04, -0.08, -0.15)},
           why="it takes in less heat, so it evaporates colder and the compressor pumps thinner vapor"),
     _as("non_condensables", {"heat_approach": (1.0, 2.0, 3.0), "amps": (0.06, 0.15, 0.3), "rise": (0.0, -0.01, -0.03), "subcooling": (2.0, 5.0, 9.0)},
         {ORIFICE: {"true_suction": FLOODED, "superheat": FLOODED}}, why="gas that will not condense adds its own pressure: the draw goes up with the airflow as it should be"),
-    _as("weak_compressor", {"rise": RISE, "true_suction": (1.0, 3.0, 6.0), "heat_approach": (-1.0, -3.0, -6.0), "amps": (-0.04, -0.1, -0.2), "subcooling": (-1.0, -2.0, -4.0)},
+    _as("weak_compressor", {"rise": RISE, "true_suction": (1.0, 3.0, 6.0, 10.0), "heat_approach": (-1.0, -3.0, -6.0, -10.0), "amps": (-0.04, -0.1, -0.2, -0.35), "subcooling": (-1.0, -2.0, -4.0, -6.0)},
         why="it pumps less: suction warmer, less heat, less draw"),
     _as("heat_on", {"rise": (0.15, 0.4, 0.8)}, why="the air rises by more than the heat pump gives: the strips add to it", label="Strip heat on"),
     _as("return_leak", {"grille_to_unit": (-2.5, -5.5, -9.0)}, why="the air at the unit is colder than at the grille", label="Return leak from a cold space"),

@@ -1,7 +1,7 @@
 """Every cause the readings of a ground-source unit can speak for or against, in either mode, and what it does to each indicator.
 
 Its lines are inside the cabinet and not read: the water side says how much heat is moved, the air side how much arrives. By level, a cause that
-costs capacity costs about 5, 12 and 25 % of it. Way off: water flow, then airflow, then gauges (common practice, no single source).
+costs capacity costs about 5, 12, 25 and 50 % of it. Way off: water flow, then airflow, then gauges (common practice, no single source).
 
 - At half the water flow the water's difference doubles but for what the colder or hotter coil costs: the heat moved falls by some 5 %.
 - Heat moved by the water + electrical heat = heat in the air, the signs by mode: what does not close is a wrong reading or a wrong airflow.
@@ -13,7 +13,7 @@ from engine.judgement.cause import FLOW, HEALTHY, HINDERED, Cause, Levels, of_an
 from engine.judgement.cooling_causes import COOLING
 
 _COOLING = {cause.id: cause for cause in COOLING}
-LESS = (-0.05, -0.12, -0.25)
+LESS = (-0.05, -0.12, -0.25, -0.5)
 WITH_LESS_AIR = (-0.01, -0.03, -0.07, -0.15)  # of the heat moved, by FLOW's steps
 
 
@@ -33,7 +33,7 @@ WATER_COOLING = (
     _as("high_airflow", {"airflow": (0.15, 0.25, 0.4)}),
     Cause("low_water_flow", "Water flow low", "water_flow", 4.0, {"water_flow": (-0.3, -0.6, -1.0), "heat_moved": (-0.02, -0.05, -0.1)},
           why="less water takes or brings the heat: strainer, air in the loop, pump or valve"),
-    Cause("fouled_exchanger", "Water coil fouled", "exchanger", 2.0, {"heat_moved": LESS, "water_flow": (-0.03, -0.07, -0.15)},
+    Cause("fouled_exchanger", "Water coil fouled", "exchanger", 2.0, {"heat_moved": LESS, "water_flow": (-0.03, -0.07, -0.15, -0.25)},
           why="the water passes, its heat does not"),
     Cause("circuit_short", "Refrigerant circuit short", "circuit", 5.0, {"heat_moved": LESS},
           why="charge, metering device or compressor: these readings cannot tell which"),

@@ -13,7 +13,7 @@ from engine.assessment.whole import assess_whole, with_weighed_airflow
 from engine.houserules.rules import choose
 from engine.judgement.cause import GROUPS, HEALTHY, ORIFICE, TXV
 from engine.judgement.causes import EVERY_CAUSE, Setting, causes_in, together_in
-from engine.judgement.gauges import RULES, Case, gauge_decision
+from engine.judgement.gauges import IN_THE_CIRCUIT, RULES, Case, gauge_decision
 from engine.judgement.likelihood import WIDENING, log_likelihoods, rank
 from engine.judgement.looks import RATIOS, log_ratios, ratio_of
 from engine.judgement.next_step import CROSSING_MINUTES
@@ -199,6 +199,27 @@ def test_air_alone_gives_a_modest_answer_and_the_walk_a_sharp_one():
     assert any("guess" in text for text in modest.not_seen) and any("Charge" in text for text in modest.not_seen)
 
 
+def test_a_group_that_is_not_told_apart_names_what_it_may_be_and_asks_for_the_lines():
+    """From air alone a short capacity may be condenser or circuit: no refrigerant, the lines first."""
+    short, whole = judge(round_(supply_f=62.0, supply_rh=85.0, seer=14.0))
+    assert (short.diagnosis.state, short.diagnosis.group, short.diagnosis.cause) == (FAULT, "short", ""), (
+        short.diagnosis.ranked.by_group
+    )
+    verdict = verdict_by(short, whole.verdict)
+    assert (
+        "do not tell which" in verdict.says
+        and "condenser dirty" in verdict.says.lower()
+        and "low on charge" in verdict.says.lower()
+    )
+    assert (short.gauges.decides, short.gauges.rule) == (
+        "not enough to say",
+        "lines_first",
+    ) and "Do not add refrigerant" in short.gauges.says
+    assert short.split_by.step.id in ("liquid_line", "condenser_coil", "condenser_air", "suction_at_coil", "amps")
+    at_once, _ = judge(round_(supply_f=62.0, supply_rh=85.0, seer=14.0, rules=choose({"gauge_school": "at_once"})))
+    assert at_once.gauges.decides == "warranted"
+
+
 def test_evidence_is_for_and_against_with_numbers_and_where_they_come_from():
     found, whole = judge(walk(liquid=125.0, coil_line=52.0, seen={"condenser_coil": "matted"}))
     top = found.causes[0]
@@ -258,7 +279,7 @@ def test_the_next_step_is_the_one_that_tells_most_for_its_minutes():
 
 def test_a_baseline_sharpens_and_its_own_odd_numbers_are_no_fault():
     odd = walk(liquid=108.0, coil_line=52.0)
-    assert diagnose(odd).ranked.healthy < 0.5 < diagnose(odd, baseline=odd).ranked.healthy
+    assert diagnose(odd).ranked.healthy < 0.55 < 0.65 < diagnose(odd, baseline=odd).ranked.healthy
     worse = walk(liquid=119.0, coil_line=52.0)
     assert diagnose(worse, baseline=odd).ranked.by_group["condenser"] > 0.5
 
@@ -334,3 +355,14 @@ def test_liquid_on_its_way_back_is_said_before_it_is_explained():
     )
     assert found.diagnosis.group in ("overfed", "charge_high") and "stop it" in found.urgent[0], found.diagnosis.ranked.by_group
     assert not judge(walk(liquid=100.5, coil_line=52.0))[0].urgent
+
+
+@pytest.mark.parametrize(
+    ("supply_f", "supply_rh"), [(62.0, 85.0), (68.0, 68.0), (75.5, 53.5)], ids=["half", "a third", "nothing left"]
+)
+def test_a_machine_that_has_lost_half_its_capacity_or_all_of_it_is_faulty_not_its_probe(supply_f, supply_rh):
+    by_air = diagnose(round_(supply_f=supply_f, supply_rh=supply_rh, seer=14.0))
+    assert (by_air.state, by_air.group) == (FAULT, "short")
+    starved, _ = judge(walk(supply_f=supply_f, supply_rh=supply_rh, liquid=94.0, coil_line=72.0))
+    assert starved.diagnosis.group in ("", *IN_THE_CIRCUIT), starved.diagnosis.ranked.by_group
+    assert starved.diagnosis.ranked.by_group["probe"] < 0.05 and starved.gauges.rule not in ("sound", "outside_the_circuit")

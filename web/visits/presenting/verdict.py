@@ -15,6 +15,7 @@ def context(sheet: Sheet) -> dict:
         "judged": assessed.judged,
         "gauges_say": _said_once(assessed.judged.gauges.says, assessed.verdict.says),
         "causes": [_cause(e) for e in assessed.judged.causes],
+        "two_at_once": sum(e.probability for e in assessed.judged.causes) > 1.0,
         "not_seen": assessed.judged.not_seen,
         "result": assessed.result,
         "kicker": "Verdict in heating, without gauges" if whole.mode == "heating" else "Verdict, without gauges",
