@@ -9,7 +9,7 @@ from functools import cache
 
 import numpy as np
 
-from engine.judgement.cause import GROUPS
+from engine.judgement.cause import GROUPS, TXV
 from engine.judgement.causes import AIR_SOURCE, COOLING_MODE, HEATING_MODE, WATER_SOURCE, Setting
 from engine.judgement.likelihood import WIDENING, Ranked, hypotheses_for
 from engine.judgement.looks import RATIOS, degrees_of, log_ratios
@@ -17,7 +17,7 @@ from engine.judgement.residuals import KINDS
 from engine.readings.observations import BY_ID as SIGHTS
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.readings.walk import BY_ID as BY_STOP
-from engine.readings.walk import OUTSIDE
+from engine.readings.walk import INSIDE, OUTSIDE
 from engine.uncertainty.propagation import K
 
 LEAST_GAIN = 0.02  # bits: less is not worth a walk
@@ -27,7 +27,7 @@ RARE = 0.1  # how often a look shows something, where nothing is known
 
 @dataclass(frozen=True)
 class Step:
-    """A reading or a look. gives: the indicators it adds, or the look's id; stop: where on the walk. mode, source: only then; '' for always."""
+    """A reading or a look. gives: the indicators it adds, or the look's id; stop: where on the walk. mode, source, device: only then; '' for always."""
 
     id: str
     label: str
@@ -37,17 +37,21 @@ class Step:
     stop: str = ""
     mode: str = ""
     source: str = ""
+    device: str = ""
 
     @property
     def side(self) -> str:
-        """Inside or outside."""
-        if self.look:
-            return SIGHTS[self.look].group
-        return BY_STOP[self.stop].side if self.stop else OUTSIDE  # gauges go on outdoors
+        """Inside or outside; '' for what can be done anywhere."""
+        if self.stop:
+            return BY_STOP[self.stop].side
+        group = SIGHTS[self.look].group if self.look else OUTSIDE  # gauges go on outdoors
+        return group if group in (INSIDE, OUTSIDE) else ""
 
     def can_be(self, setting: Setting) -> bool:
         """Whether it can be taken in this setting."""
         if self.look and not _seen_there(self.look, setting):
+            return False
+        if self.device and setting.device not in (self.device, "unknown"):
             return False
         return self.mode in ("", setting.mode) and self.source in ("", setting.source)
 
@@ -120,6 +124,22 @@ LOOKS = tuple(
 )  # fmt: skip
 
 
+# Tests that settle a suspicion, beside readings and looks.
+TESTS = (
+    Step(
+        "valve_bulb",
+        "Test: warm the TXV's bulb and watch the suction line",
+        8.0,
+        look="valve_bulb",
+        stop="suction_line_indoor",
+        device=TXV,
+    ),
+    Step("probes_together", "Test: probes and clamps side by side", 5.0, look="probes_together"),
+    Step("outdoor_shaded", "Test: shade the outdoor probe and read again", 3.0, look="outdoor_shaded", stop="outdoor"),
+    Step("house_loaded", "Test: load the house and read again", 25.0, look="house_loaded", stop="return_unit"),
+)
+
+
 def next_steps(ranked: Ranked, have: tuple[str, ...], seen: dict[str, str], standing: str = "") -> list[Advice]:
     """Every step not taken yet that is worth it, best for each minute first.
 
@@ -130,7 +150,7 @@ def next_steps(ranked: Ranked, have: tuple[str, ...], seen: dict[str, str], stan
         missing = tuple(kind for kind in step.gives if kind not in have)
         if missing and step.can_be(setting):
             found.append(_reading(step, missing, ranked, standing))
-    found += [_look(step, ranked, standing) for step in LOOKS if step.look not in seen and step.can_be(setting)]
+    found += [_look(step, ranked, standing) for step in (*LOOKS, *TESTS) if step.look not in seen and step.can_be(setting)]
     return sorted((a for a in found if a.gain >= LEAST_GAIN), key=lambda a: (-a.per_minute, a.step.id))
 
 
@@ -159,7 +179,7 @@ def _look(step: Step, ranked: Ranked, standing: str) -> Advice:
 
 
 def _minutes(step: Step, standing: str) -> float:
-    return step.minutes + (CROSSING_MINUTES if standing and step.side != standing else 0.0)
+    return step.minutes + (CROSSING_MINUTES if standing and step.side not in ("", standing) else 0.0)
 
 
 @cache

@@ -5,7 +5,7 @@ Each: a permanent id, what to call it, its degrees in order, when in the visit i
 
 from dataclasses import dataclass
 
-COMPLAINT, CONDITION, INSIDE, OUTSIDE = "complaint", "condition", "inside", "outside"
+COMPLAINT, CONDITION, INSIDE, OUTSIDE, TESTS = "complaint", "condition", "inside", "outside", "tests"
 ALL_MODES = ("cooling", "heating")
 
 
@@ -56,6 +56,10 @@ SIGHTS = (
     Sight("oil_stains", "Oil stains", {"none": "None", "seen": "Seen"}, OUTSIDE, "joints, cores, the coil's bends"),
     Sight("sight_glass", "Sight glass", {"clear": "Clear", "bubbles": "Bubbles", "none": "None fitted"}, OUTSIDE, "once settled"),
     Sight("suction_sweating", "Suction line", {"sweating": "Sweating", "dry": "Dry", "warm": "Warm to the hand"}, OUTSIDE, "a sign, not a measurement", modes=("cooling",)),
+    Sight("valve_bulb", "TXV's bulb warmed", {"answers": "Suction answers", "no_answer": "No answer"}, TESTS, "in the hand; watch the suction line", modes=("cooling",)),
+    Sight("probes_together", "Probes side by side", {"agree": "Agree", "differ": "Differ"}, TESTS, "one place, same minutes; clamps on one line"),
+    Sight("outdoor_shaded", "Outdoor probe shaded", {"stayed": "Reads the same", "fell": "Reads lower"}, TESTS, "a hand's width off hot metal", kinds=AIR_SOURCE),
+    Sight("house_loaded", "House loaded, read again", {"came_right": "Came right", "stayed": "As before"}, TESTS, "heat or moisture added, settled", modes=("cooling",)),
     Sight("drier", "Drier", {"seen": "Seen", "hidden": "Hidden in the condenser", "none": "None"}, OUTSIDE, "a spot that may restrict"),
 )
 # fmt: on

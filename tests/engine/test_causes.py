@@ -16,7 +16,7 @@ from engine.judgement.causes import EVERY_CAUSE, Setting, causes_in, together_in
 from engine.judgement.gauges import IN_THE_CIRCUIT, RULES, Case, gauge_decision
 from engine.judgement.likelihood import WIDENING, log_likelihoods, rank
 from engine.judgement.looks import RATIOS, log_ratios, ratio_of
-from engine.judgement.next_step import CROSSING_MINUTES
+from engine.judgement.next_step import CROSSING_MINUTES, next_steps
 from engine.judgement.residuals import KINDS, Residual, stacked
 from engine.readings.observations import OBSERVATIONS
 from engine.readings.round import Reading
@@ -366,3 +366,27 @@ def test_a_machine_that_has_lost_half_its_capacity_or_all_of_it_is_faulty_not_it
     starved, _ = judge(walk(supply_f=supply_f, supply_rh=supply_rh, liquid=94.0, coil_line=72.0))
     assert starved.diagnosis.group in ("", *IN_THE_CIRCUIT), starved.diagnosis.ranked.by_group
     assert starved.diagnosis.ranked.by_group["probe"] < 0.05 and starved.gauges.rule not in ("sound", "outside_the_circuit")
+
+
+def test_the_tests_of_the_trade_settle_what_readings_leave_open():
+    """Warm the bulb, hold the probes together, shade the outdoor probe: offered where they tell something, and they tell it."""
+
+    def steps_of(found):
+        ranked = diagnose(found).ranked
+        return {a.step.id: a for a in next_steps(ranked, tuple(KINDS), found.observations)}, ranked
+
+    starved = walk(liquid=96.0, coil_line=66.0, supply_f=61.0, supply_rh=82.0)
+    offered, before = steps_of(starved)
+    assert "valve_bulb" in offered and any("No answer" in text for text in offered["valve_bulb"].means)
+    _, after = steps_of(replace(starved, observations={**starved.observations, "valve_bulb": "no_answer"}))
+    assert after.by_cause["starving_valve"] > before.by_cause["starving_valve"]
+    orifice = replace(starved, equipment=replace(starved.equipment, metering_device=ORIFICE))
+    assert "valve_bulb" not in steps_of(orifice)[0], "there is no bulb"
+    odd = walk(liquid=95.0, coil_line=52.0)
+    offered, before = steps_of(odd)
+    assert "probes_together" in offered or "outdoor_shaded" in offered
+    together = {"agree": 0.0, "differ": 0.0}
+    for degree in together:
+        _, after = steps_of(replace(odd, observations={**odd.observations, "probes_together": degree}))
+        together[degree] = after.by_cause["liquid_clamp"]
+    assert together["agree"] < before.by_cause["liquid_clamp"] < together["differ"]

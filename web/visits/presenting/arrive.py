@@ -14,6 +14,7 @@ def context(sheet: Sheet, around: Around) -> dict:
     return {
         "complaint_sights": _sights(sheet, "complaint"),
         "sight_groups": [(label, _sights(sheet, group)) for group, label in GROUPS.items()],
+        "tests": _sights(sheet, "tests"),
         "history": around.history,
         "twins": around.twins,
         "follow_ups": around.follow_ups,
