@@ -33,12 +33,24 @@ def test_the_judgement_follows_what_is_typed_and_the_whole_of_it_goes_on_paper(s
     expect(evidence).to_contain_text("Condenser dirty")
     expect(evidence.locator("li", has_text="Condenser coil: matted.")).to_contain_text("For")
     assert serious_faults(page) == []
+    page.get_by_text("Tests that settle a suspicion").click()
+    sheet.choose("probes_together", "differ")
+    expect(page.locator(".evidence article").first).to_be_visible()
     sheet.go("arrive")
     page.emulate_media(media="print")
     for shown in ("#decision", ".pin .gauges", ".next-step", ".causes", ".evidence", "#drawing svg", ".title-block", ".not-seen"):
         expect(page.locator(shown).first).to_be_visible()
     expect(page.locator(".stations")).to_be_hidden()
     page.emulate_media(media="screen")
+
+
+def test_the_next_step_leads_to_its_place(sheet):
+    sound_walk(sheet)
+    sheet.go("judge")
+    step = sheet.page.locator(".steps a[href^='#read/']").first
+    stop = step.get_attribute("href").removeprefix("#read/")
+    step.click()
+    expect(sheet.page.locator(f"#stop-{stop}")).to_be_visible()
 
 
 def test_a_rule_tried_on_a_phone_answers_in_sight_and_keeps_nothing(sheet):

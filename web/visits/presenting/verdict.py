@@ -10,9 +10,12 @@ from web.visits.sheet import Sheet
 def context(sheet: Sheet) -> dict:
     """For the verdict beside (laptop) or below (phone) the sheet."""
     assessed, whole = sheet.assessed, sheet.assessed.whole
+    steps = [{"advice": advice, "way": _way(advice.step)} for advice in assessed.judged.steps]
     return {
         "verdict": assessed.verdict,
         "judged": assessed.judged,
+        "next_steps": steps,
+        "leads": next((s for s in steps if s["way"] and f"{s['advice'].step.label}." == assessed.verdict.next_step), None),
         "gauges_say": _said_once(assessed.judged.gauges.says, assessed.verdict.says),
         "causes": [_cause(e) for e in assessed.judged.causes],
         "two_at_once": sum(e.probability for e in assessed.judged.causes) > 1.0,
@@ -36,6 +39,13 @@ def _said_once(text: str, beside: str) -> str:
 def _cause(found) -> dict:
     """One cause as the page shows it: its share in whole percent, never nought or a hundred."""
     return {"evidence": found, "percent": min(max(round(100 * found.probability), 1), 99)}
+
+
+def _way(step) -> str:
+    """The place on the sheet where a step is taken; '' for none."""
+    if step.look:
+        return "#at-tests" if bridge.SIGHTS[step.look].group == "tests" else "#settle"
+    return f"#read/{step.stop}" if step.stop else ""
 
 
 def _where(sheet: Sheet, stop_id: str) -> str:
