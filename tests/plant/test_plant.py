@@ -156,6 +156,27 @@ def test_a_heat_pump_heats_about_what_it_cools_at_47_f_and_still_heats_in_the_co
     assert 0.5 < cold.net_btuh / mild.net_btuh < 0.7
 
 
+@pytest.mark.parametrize("efficiency", sorted(CLASSES))
+@pytest.mark.parametrize("refrigerant_name", ["R-22", "R-410A", "R-32", "R-454B"])
+def test_a_compensator_takes_a_part_of_the_charge_and_the_heating_device_is_the_smaller(refrigerant_name, efficiency):
+    """The small coil condenses in heating, and less refrigerant goes round: a twentieth to three tenths of the charge stand aside."""
+    m = machine(Spec(kind="heat_pump", refrigerant=refrigerant_name, efficiency=efficiency))
+    assert 0.05 < m.compensator_kg / m.charge_kg < 0.3 and 0.6 < m.heating_opening < 0.9
+    assert machine(Spec(refrigerant=refrigerant_name, efficiency=efficiency)).compensator_kg == 0.0, "an air conditioner has none"
+
+
+@pytest.mark.parametrize("efficiency", ["old", "mid", "high"])
+@pytest.mark.parametrize("outside_f", [55.0, 35.0, 25.0, 5.0])
+def test_no_steady_state_has_heat_flow_from_cold_to_warm(efficiency, outside_f):
+    """Balances can also close with an evaporator warmer than its air: such a root is turned down."""
+    for device in METERING_DEVICES:
+        found = run(
+            machine(Spec(kind="heat_pump", metering_device=device, efficiency=efficiency)),
+            Weather(70.0, 40.0, outside_f, 70.0, heating=True),
+        )
+        assert found.evaporating_f < outside_f < 70.0 < found.condensing_f and found.state.coil_kw > 0
+
+
 def test_heating_falls_with_the_weather_and_the_suction_is_colder_than_the_air():
     spec = Spec(kind="heat_pump")
     runs = {t: run(machine(spec), Weather(70.0, 40.0, t, 70.0, heating=True)) for t in (55.0, 47.0, 35.0, 17.0)}
