@@ -1,6 +1,7 @@
 """The plant by itself: it meets its rating, its energy closes, it has one answer, it says when it has none, and it moves as physics does."""
 
 import json
+import re
 import time
 from dataclasses import replace
 from itertools import product
@@ -21,7 +22,7 @@ from plant.faults import FAULTS, SEVERITIES, House
 from plant.fluid import KGM3_PER_LBFT3, KJKG_PER_BTULB, KPA_PER_PSI, OutOfTables, fluid
 from plant.machine import METERING_DEVICES, Spec, cp_vapor
 from plant.places import BTUH_PER_KW, Weather, faulty, run, severe_amount
-from plant.simulate import bundle, main
+from plant.simulate import COOLING_ONLY, bundle, main
 from plant.sizing import CLASSES, machine, rated_air
 from plant.steady import Conditions, NotConverged, State, solve
 from plant.trends import PAGE, REASONS, page, trends
@@ -300,13 +301,35 @@ def test_a_warm_start_needs_few_steps():
 # -- bundles ---------------------------------------------------------------------------------------------------------------
 
 
+@pytest.mark.parametrize("heating", [False, True])
 @pytest.mark.parametrize("shifted", [False, True])
-def test_bundles_are_valid_labelled_and_the_same_for_the_same_seed(shifted):
+def test_bundles_are_valid_labelled_and_the_same_for_the_same_seed(shifted, heating):
+    given = {"kind": "heat_pump", "shifted": shifted, "heating": heating, "baseline": True}
     for row in range(8):
-        made = bundle(5, row, shifted=shifted)
-        assert made == bundle(5, row, shifted=shifted) and made != bundle(6, row, shifted=shifted)
-        visit_of(json.loads(json.dumps(made)))
+        made = bundle(5, row, **given)
+        assert made == bundle(5, row, **given) and made != bundle(6, row, **given)
+        visit = visit_of(json.loads(json.dumps(made)))
+        assert visit.baseline.mode == visit.rounds[0][1].mode == ("heating" if heating else "cooling")
         assert made["name"].startswith(f"seed 5.{row}: ") and ("shifted" in made["name"]) == shifted
+
+
+def test_shifted_machines_are_not_what_they_seem_and_say_so_in_their_label():
+    """Of many shifted draws some plates name another size, some no metering device; the label says the size; instruments are off for good."""
+    sound = [bundle(7, row, faults=[], shifted=True) for row in range(40)]
+    wrong = [b for b in sound if "plate of" in b["name"]]
+    for b in wrong:
+        said, real = re.search(r"plate of ([\d.]+) tons on ([\d.]+)", b["name"]).groups()
+        assert float(said) == b["equipment"]["nominal_tons"] != float(real) and abs(float(said) - float(real)) == 0.5
+    assert 4 < len(wrong) < 16 and sum(b["equipment"]["metering_device"] == "unknown" for b in sound) > 4
+    assert not any("plate of" in bundle(7, row, faults=[])["name"] for row in range(10))
+
+
+def test_heating_draws_leave_out_what_is_of_cooling_alone():
+    for row in range(30):
+        made = bundle(11, row, kind="heat_pump", heating=True)
+        assert not any(fault in made["name"] for fault in COOLING_ONLY)
+        read = {r["place"] for r in made["rounds"][0]["readings"]}
+        assert "true_suction" in read and not read & {"suction_line_outdoor", "suction_line_indoor", "condenser_air_out"}
 
 
 def test_the_command_line_draws_only_what_is_asked(capsys):
