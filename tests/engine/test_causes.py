@@ -390,3 +390,22 @@ def test_the_tests_of_the_trade_settle_what_readings_leave_open():
         _, after = steps_of(replace(odd, observations={**odd.observations, "probes_together": degree}))
         together[degree] = after.by_cause["liquid_clamp"]
     assert together["agree"] < before.by_cause["liquid_clamp"] < together["differ"]
+
+
+def test_pressures_tell_what_lines_leave_open():
+    """R-410A: dew 45 °F at 130 psig, bubble 110 °F at 365 psig (saturation tables checked against CoolProp elsewhere); lines set by hand from those."""
+    lines = walk(liquid=109.0, refrigerant="R-410A", supply_f=58.5, supply_rh=86.0)
+    lines = replace(lines, readings=(*lines.readings, Reading("suction_line_outdoor", "temperature", 75.0, "clamp")))
+    gauged = replace(
+        lines, readings=(*lines.readings, Reading("gauge_suction", "pressure", 130.0), Reading("gauge_liquid", "pressure", 365.0))
+    )
+    before, after = diagnose(lines), diagnose(gauged)
+    kinds = {r.kind.id: r for r in after.residuals}
+    assert kinds["superheat"].value == pytest.approx(30.0 - 12.5, abs=1.5) and kinds["subcooling"].value == pytest.approx(
+        1.0 - 10.0, abs=1.5
+    )
+    assert after.ranked.by_group["charge_low"] > max(before.ranked.by_group["charge_low"], 0.9)
+    swapped = replace(gauged, equipment=replace(gauged.equipment, refrigerant=""))
+    assert {r.kind.id for r in diagnose(swapped).residuals} == {r.kind.id for r in before.residuals}, (
+        "no refrigerant, no superheat"
+    )

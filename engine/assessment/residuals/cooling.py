@@ -5,6 +5,7 @@ from math import hypot, log
 
 from engine.assessment.residuals.air import airflow_residual, drops, ducts
 from engine.assessment.residuals.electrical import watts_residual
+from engine.assessment.residuals.gauges import gauge_residuals
 from engine.assessment.residuals.sources import READINGS, airflow_accuracy, clamp, measured, minus, outdoor_sources, parts, pushed
 from engine.assessment.result import RoundResult
 from engine.constants import (
@@ -48,6 +49,7 @@ from engine.wording import capacity, difference, signed_difference, temperature
 def cooling_residuals(round_: Round, air: RoundResult) -> list[Residual]:
     """The residuals of a round in cooling, air source. air: its air side, assessed with the airflow it has."""
     found = [*_air_side(round_, air), *_lines(round_, air), *_outdoors(round_, air), *drops(round_, air), *ducts(round_)]
+    found += gauge_residuals(round_, air)
     return [r for r in found if r is not None]
 
 
