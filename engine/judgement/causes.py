@@ -35,10 +35,8 @@ EVERY_CAUSE = {
 
 
 # Groups that a set of readings cannot tell apart: without any of these indicators, these groups are one.
-_NEEDS_ANY, _MERGED = (
-    ("approach", "heat_approach", "subcooling", "superheat"),
-    ("charge_low", "starved", "compressor", "condenser", "outdoor_coil"),
-)
+_NEEDS_ANY = ("approach", "heat_approach", "liquid_drop", "subcooling", "superheat")
+_MERGED = ("charge_low", "starved", "compressor", "condenser", "outdoor_coil")
 SHORT = "short"
 
 
