@@ -144,8 +144,8 @@ def _next_words(judged_: Judged, first: Verdict) -> str:
     if judged_.gauges.decides == WARRANTED and judged_.diagnosis.group in IN_THE_CIRCUIT:
         leak = " Look for the leak before anything is added." if judged_.diagnosis.group == "charge_low" else ""
         return f"Superheat and subcooling by gauge, by licensed people.{leak}"
-    if judged_.to_do and judged_.diagnosis.cause:
-        ways = [a.do for a in judged_.to_do[:2]]
+    ways = [a.do for a in judged_.to_do if judged_.diagnosis.cause in a.causes][:2]
+    if ways:
         return f"{', or '.join([ways[0], *(way[:1].lower() + way[1:] for way in ways[1:])])}; then settle and read again."
     if judged_.steps:
         return f"{judged_.steps[0].step.label}."

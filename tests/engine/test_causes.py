@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from engine.assessment.actions import ACTIONS, by_cause
 from engine.assessment.diagnosis import FAULT, KEPT_FOR, OPEN, SOUND, SURE_GROUP, WITHHELD, Shown, concluded, diagnose
 from engine.assessment.judged import after_fix, in_kept_order, judged, verdict_by
 from engine.assessment.whole import assess_whole, with_weighed_airflow
@@ -409,3 +410,12 @@ def test_pressures_tell_what_lines_leave_open():
     assert {r.kind.id for r in diagnose(swapped).residuals} == {r.kind.id for r in before.residuals}, (
         "no refrigerant, no superheat"
     )
+
+
+def test_what_to_do_is_cheapest_honest_first_and_the_named_cause_says_what_is_next():
+    both = [a.id for a in by_cause({"blocked_filter": 0.3, "dirty_evaporator": 0.6, "tight_ducts": 0.02}, 0.15)]
+    assert both == ["filter_changed", "evaporator_cleaned"], "three minutes at three in ten before an hour at six in ten"
+    assert all(a.minutes > 0 and (not a.causes or a.do) for a in ACTIONS)
+    assert {c for a in ACTIONS for c in a.causes} <= set(EVERY_CAUSE)
+    matted, whole = judge(walk(liquid=125.0, coil_line=52.0, seen={"condenser_coil": "matted"}))
+    assert verdict_by(matted, whole.verdict).next_step.startswith("Wash the condenser")
