@@ -40,12 +40,12 @@ def _condenser(round_: Round, whole: Whole) -> bool:
     return round_.observations.get("condenser_coil") == "matted" or any(i.id == "approach" and i.high for i in whole.indicators)
 
 
-def _says(section: str, *words: str) -> Callable[[Round, Whole], bool]:
-    def fits(round_: Round, whole: Whole) -> bool:
-        text = " ".join(says for s in whole.sections if s.id == section for says in (*s.says, *s.urgent))
-        return any(word in text for word in words)
+def _over_plate(round_: Round, whole: Whole) -> bool:
+    return any(section.urgent for section in whole.sections if section.id == "electrical")
 
-    return fits
+
+def _by_judgement(round_: Round, whole: Whole) -> bool:
+    return False  # no sight of its own asks for it: it comes by the causes it mends
 
 
 ACTIONS = (
@@ -54,7 +54,7 @@ ACTIONS = (
     Action("panel_on", "Panel put on", _seen("panels", "off"), clears=("panels",), minutes=1.0),
     Action("strips_off", "Strips switched off", _seen("strip_heat", "on"), ("disconnect",), clears=("strip_heat",), do="Switch the strips off", causes=('heat_on',), minutes=2.0),
     Action("duct_straightened", "Duct straightened or rejoined", _seen("ducts", "kinked", "collapsed", "open"), ("attic",), clears=("ducts",), do="Straighten or rejoin the duct", causes=('tight_ducts',), minutes=20.0),
-    Action("return_sealed", "Return duct sealed", _says("ducts", "leaks into the return", "comes from the attic"), ("attic",), do="Seal the return duct", causes=('return_leak',), minutes=40.0),
+    Action("return_sealed", "Return duct sealed", _by_judgement, ("attic",), do="Seal the return duct", causes=('return_leak',), minutes=40.0),
     Action("blower_speed_set", "Blower speed set", _seen("blower_speed", "changed", "drive_added"), ("disconnect",), clears=("blower_speed",), do="Set the blower speed", causes=('low_blower', 'high_airflow')),
     Action("evaporator_cleaned", "Evaporator cleaned", _seen("evaporator_face", "dirty", "covered"), ("disconnect",), clears=("evaporator_face",), do="Clean the evaporator", causes=('dirty_evaporator',), minutes=60.0),
     Action("blower_wheel_cleaned", "Blower wheel cleaned", _seen("blower_wheel", "dirty"), ("disconnect", "rotating"), clears=("blower_wheel",), do="Clean the blower wheel", causes=('low_blower',), minutes=60.0),
@@ -64,9 +64,9 @@ ACTIONS = (
     Action("service_valves_opened", "Service valves opened fully", _seen("service_valves", "not_open"), ("refrigerant",), clears=("service_valves",), do="Open the service valves fully", causes=('restriction',), minutes=10.0),
     Action("caps_tightened", "Caps replaced and tightened", _seen("caps", "loose", "missing"), ("refrigerant",), clears=("caps",), do="Replace and tighten the caps", causes=('undercharge',), minutes=5.0),
     Action("thawed", "Thawed fully", _seen("ice", "coil", "suction_line", "after_spot"), ("thaw",), clears=("ice",), minutes=60.0),
-    Action("duct_insulated", "Duct insulated", _says("ducts", "hot duct run"), ("attic",), do="Insulate the duct run", causes=('supply_gain',), minutes=60.0),
-    Action("wiring_mended", "Capacitor or wiring mended", _says("electrical", "over", "above"), ("disconnect", "capacitor"), minutes=30.0),
-    Action("nothing_done", "Nothing done: read again", lambda round_, whole: False),
+    Action("duct_insulated", "Duct insulated", _by_judgement, ("attic",), do="Insulate the duct run", causes=('supply_gain',), minutes=60.0),
+    Action("wiring_mended", "Capacitor or wiring mended", _over_plate, ("disconnect", "capacitor"), minutes=30.0),
+    Action("nothing_done", "Nothing done: read again", _by_judgement),
 )  # fmt: skip
 BY_ID = {action.id: action for action in ACTIONS}
 
