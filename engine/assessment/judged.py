@@ -108,8 +108,11 @@ def _splits(d: Diagnosis, steps: tuple[Advice, ...]) -> Advice | None:
 def verdict_by(judged_: Judged, first: Verdict) -> Verdict:
     """The verdict with the judgement in it: a cause found replaces what the air side alone said; a sound air side with a fault elsewhere is no fine one."""
     d = judged_.diagnosis
-    if d.state == WITHHELD or first.kind == WITHHELD:
+    if first.kind == WITHHELD:
         return first
+    if d.state == WITHHELD:  # what is missing was said first; that the test would not count is said as well
+        why = " ".join(w.reason for w in d.withheld if w.reason not in first.says)
+        return replace(first, says=f"{first.says} {why}") if why and first.kind == OPEN else first
     if d.state == FAULT and d.group == "low_airflow" and first.rule in ("airflow_low", "split_high"):
         cause = f" {judged_.headline} {how_sure(d.ranked.by_cause[d.cause])}" if d.cause else ""
         return replace(first, says=first.says + cause, next_step=_next_words(judged_, first) if d.cause else first.next_step)

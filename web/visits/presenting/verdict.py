@@ -6,6 +6,8 @@ from web.visits import bridge
 from web.visits.material import leave_by, running_now, started_at, ticks
 from web.visits.sheet import Sheet
 
+TWO_AT_ONCE = 1.02  # shares that add up to more than this: some of it is of two causes together
+
 
 def context(sheet: Sheet) -> dict:
     """For the verdict beside (laptop) or below (phone) the sheet."""
@@ -18,7 +20,7 @@ def context(sheet: Sheet) -> dict:
         "leads": next((s for s in steps if s["way"] and f"{s['advice'].step.label}." == assessed.verdict.next_step), None),
         "gauges_say": _said_once(assessed.judged.gauges.says, assessed.verdict.says),
         "causes": [_cause(e) for e in assessed.judged.causes],
-        "two_at_once": sum(e.probability for e in assessed.judged.causes) > 1.0,
+        "two_at_once": sum(e.probability for e in assessed.judged.causes) > TWO_AT_ONCE,
         "not_seen": assessed.judged.not_seen,
         "result": assessed.result,
         "kicker": "Verdict in heating, without gauges" if whole.mode == "heating" else "Verdict, without gauges",
