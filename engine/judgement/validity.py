@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from engine.judgement.steadiness import NOT_YET, SETTLED, SWINGING
 from engine.readings.round import Round
 from engine.readings.vocabulary import GROUND_SOURCE, place_name
+from engine.readings.walk import is_read_in
 from engine.wording import listed, temperature
 
 
@@ -27,12 +28,15 @@ PAIR = (("return_unit", "dry_bulb"), ("supply_plenum", "dry_bulb"))
 
 def watched_steady(round_: Round) -> bool:
     """Whether the air pair and every line read were held from probes that stood still, or swing for good: that beats a clock."""
-    looked_at = [round_.reading(*where) for where in PAIR] + [r for r in round_.readings if r.quantity == "temperature"]
+    looked_at = [round_.reading(*where) for where in PAIR] + [
+        r for r in round_.readings if r.quantity == "temperature" and is_read_in(r.place, round_.mode)
+    ]
     return all(r is not None and r.steady in (SETTLED, SWINGING) for r in looked_at)
 
 
 def _settled(round_: Round) -> str:
-    moving = [place_name(r.place) for r in round_.readings if r.steady == NOT_YET and r.quantity in ("dry_bulb", "temperature")]
+    read = [r for r in round_.readings if r.quantity in ("dry_bulb", "temperature") and is_read_in(r.place, round_.mode)]
+    moving = [place_name(r.place) for r in read if r.steady == NOT_YET]
     if moving:
         return f"Still moving when held: {listed(moving)}."
     if watched_steady(round_):

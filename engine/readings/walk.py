@@ -174,3 +174,10 @@ def side_of(place: str) -> str:
     return next(
         (stop.side for stop in STOPS if any(slot.place == place for slot in stop.slots)), INSIDE if place.startswith(ROOM) else ""
     )
+
+
+@cache
+def is_read_in(place: str, mode: str) -> bool:
+    """Whether a place is read in this mode: what was clamped for the other mode is no part of the round. What is no stop is read in both."""
+    modes = [stop.modes for stop in STOPS if any(slot.place == place for slot in stop.slots)]
+    return not modes or any(mode in of for of in modes)

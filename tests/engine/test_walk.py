@@ -18,7 +18,7 @@ from engine.judgement.timing import timing
 from engine.readings.observations import SIGHTS, sights
 from engine.readings.round import Equipment, Reading, Round
 from engine.readings.vocabulary import KINDS, quantities_at
-from engine.readings.walk import AIR, AIRFLOW, CHARGE, DUCTS, ELECTRICAL, STOPS, walk
+from engine.readings.walk import AIR, AIRFLOW, CHARGE, DUCTS, ELECTRICAL, STOPS, is_read_in, walk
 from tests.engine.rounds import round_
 
 TABLE = BlowerTable("Maker A AH36", {"low": ((0.1, 900.0), (0.5, 780.0)), "high": ((0.1, 1300.0), (0.9, 900.0))})
@@ -223,3 +223,9 @@ def test_readings_at_the_edge_of_what_can_be_typed_never_break_a_sheet():
     thin = round_(cfm=5000.0, method="blower_table", altitude_ft=12000.0)
     found, caveats = airflows(thin)
     assert found == [] and "cannot be; read it again" in caveats[0] and assess_whole(thin).airflow is None
+
+
+def test_what_was_clamped_for_the_other_mode_is_no_part_of_the_round():
+    assert is_read_in("suction_line_outdoor", "cooling") and not is_read_in("suction_line_outdoor", "heating")
+    assert is_read_in("true_suction", "heating") and not is_read_in("true_suction", "cooling")
+    assert all(is_read_in(place, mode) for place in ("return_unit", "outdoor", "system") for mode in ("cooling", "heating"))

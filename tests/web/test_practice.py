@@ -137,3 +137,11 @@ def test_a_house_taken_up_again_goes_on_as_it_was(practice, signed_in):
     again.advance(60.0)
     assert again.values() == pytest.approx(one.values(), abs=0.02)
     assert services.practices_of(practice.begun_by).get() == practice and Newest.objects.exists()
+
+
+def test_a_house_in_winter_is_tested_in_heating_from_the_first_look(signed_in):
+    cache.clear()
+    signed_in.post("/practice/", MACHINE | {"kind": "heat_pump", "mode": "heating"})
+    practice = Practice.objects.get()
+    page = words(signed_in.get(practice.visit.get_absolute_url()))
+    assert "Tested in heating." in page and "True suction" in page and "Air leaving the condenser" not in page

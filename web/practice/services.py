@@ -14,7 +14,7 @@ from web.probes.forms import SampleItem
 from web.probes.models import Probe
 from web.probes.services import TooOften, add_gateway, restart, store_samples
 from web.visits.material import material_of, running_now
-from web.visits.services import note_running_time, pair, start_visit
+from web.visits.services import note_mode, note_running_time, pair, start_visit
 
 PAUSED_AFTER = timedelta(seconds=20)  # the house stands still while nobody looks
 TRACED, TRACE_STEP_S = timedelta(seconds=390), 10
@@ -36,6 +36,8 @@ def begin(actor, spec: bridge.Spec, heating: bool) -> Practice:
     for held in bridge.probes_of(spec.kind, spec.unit == "furnace_with_cased_coil"):
         probe = Probe.objects.create(gateway=gateway, name=held.name)
         pair(actor, visit, held.stop, held.place, probe)
+    if heating:
+        note_mode(actor, visit.rounds.select_related("visit__system__house__shop").get(), "heating")
     memory = bridge.new_house(spec, heating)
     return Practice.objects.create(visit=visit, gateway=gateway, begun_by=actor, memory=memory, advanced_at=now)
 

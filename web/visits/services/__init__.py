@@ -1,6 +1,6 @@
 """Every change to a visit: who may, in a transaction, once. One file per kind of change."""
 
-from web.visits.services.entries import ItemAnswer, note_running_time, reassess, store_entries
+from web.visits.services.entries import ItemAnswer, note_mode, note_running_time, reassess, store_entries
 from web.visits.services.follow_ups import close_follow_up, open_follow_up
 from web.visits.services.pairing import pair
 from web.visits.services.photos import PhotoRefused, add_photo
@@ -13,6 +13,7 @@ __all__ = [
     "close_follow_up",
     "hand_over",
     "next_round",
+    "note_mode",
     "note_running_time",
     "open_follow_up",
     "pair",

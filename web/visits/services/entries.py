@@ -88,6 +88,15 @@ def note_running_time(actor, round_: Round, minutes: float) -> None:
     reassess(round_)
 
 
+def note_mode(actor, round_: Round, mode: str) -> None:
+    """The mode under test as the server knows it: of a simulated house, whose weather is chosen."""
+    need_shop(actor, round_.visit.system.house.shop_id)
+    Observation(
+        round=round_, uuid=uuid.uuid4(), person=actor, device=SERVER, sequence=0, taken_at=timezone.now(), seen="mode", degree=mode
+    ).save()  # fmt: skip
+    reassess(round_)
+
+
 def reassess(round_: Round) -> None:
     """Assess a round as stored and keep the result."""
     material = material_of(round_, with_people=False)
