@@ -45,12 +45,17 @@ def test_the_judgement_follows_what_is_typed_and_the_whole_of_it_goes_on_paper(s
 
 
 def test_the_next_step_leads_to_its_place(sheet):
+    page = sheet.page
     sound_walk(sheet)
-    sheet.go("judge")
-    step = sheet.page.locator(".steps a[href^='#read/']").first
-    stop = step.get_attribute("href").removeprefix("#read/")
-    step.click()
-    expect(sheet.page.locator(f"#stop-{stop}")).to_be_visible()
+    sheet.sent()
+    with page.expect_response(lambda answer: "/preview/" in answer.url):
+        sheet.go("judge")
+    page.wait_for_load_state("networkidle")  # the last answer may put another step first
+    page.wait_for_timeout(300)
+    stop = page.locator(".steps a[href^='#read/']").first.get_attribute("href").removeprefix("#read/")
+    page.locator(f".steps a[href='#read/{stop}']").click()
+    expect(page.locator(f"#stop-{stop}")).to_be_visible()
+    expect(page.locator("[data-station-to=read]")).to_have_attribute("aria-current", "step")
 
 
 def test_a_rule_tried_on_a_phone_answers_in_sight_and_keeps_nothing(sheet):
