@@ -1,6 +1,7 @@
 """Static pressures: what is external for this unit, against rating and baseline, and the shares of filter and coil."""
 
 from dataclasses import dataclass, field
+from math import hypot
 
 from engine.airflow.drop_ratio import manometer_u95_inwc
 from engine.constants import (
@@ -31,6 +32,16 @@ class Statics:
     filter_drop_inwc: float | None = None
     coil_drop_inwc: float | None = None
     coil_wet: bool = True
+
+    @property
+    def total_inwc(self) -> float:
+        """Total external static [in. w.c.] as read: return + supply, signs dropped."""
+        return abs(self.return_inwc) + abs(self.supply_inwc)
+
+    @property
+    def total_u95_inwc(self) -> float:
+        """95 % of that total: the manometer's, at both ends."""
+        return hypot(manometer_u95_inwc(self.return_inwc), manometer_u95_inwc(self.supply_inwc))
 
 
 @dataclass(frozen=True)
@@ -63,9 +74,8 @@ def assess_statics(
     for name, value in vars(statics).items():
         if isinstance(value, float) and not STATIC_RANGE_INWC[0] <= abs(value) <= STATIC_RANGE_INWC[1]:
             raise OutOfRange(name.replace("_inwc", "").replace("_", " "), value, "in. w.c.", *STATIC_RANGE_INWC)
-    total = abs(statics.return_inwc) + abs(statics.supply_inwc)
+    total, u95 = statics.total_inwc, statics.total_u95_inwc
     scale = specific_volume_ft3lb / STANDARD_AIR_VOLUME.value
-    u95 = (manometer_u95_inwc(statics.return_inwc) ** 2 + manometer_u95_inwc(statics.supply_inwc) ** 2) ** 0.5
     drops = {"filter": statics.filter_drop_inwc, "coil": statics.coil_drop_inwc}
     outside = {"filter", "coil"} if unit == "furnace_with_cased_coil" else {"filter"}
     shares = {name: drop / total for name, drop in drops.items() if drop is not None and name in outside and total > 0}

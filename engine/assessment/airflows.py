@@ -42,7 +42,7 @@ def _from_table(round_: Round) -> AirflowEstimate | None:
     read, plate = statics_of(round_), round_.equipment
     if not (read and plate.blower_table and plate.tap):
         return None
-    total = abs(read.return_inwc) + abs(read.supply_inwc)
+    total = read.total_inwc
     return blower_airflow(plate.blower_table, plate.tap, total, volumes(round_)["supply"])
 
 

@@ -69,8 +69,7 @@ def total_static_mark(round_: Round, whole: Whole) -> PlaceMark | None:
     if read is None:
         return None
     scale = volumes(round_)["supply"] / STANDARD_AIR_VOLUME.value
-    total = (abs(read.return_inwc) + abs(read.supply_inwc)) * scale
-    u95 = scale * hypot(manometer_u95_inwc(read.return_inwc), manometer_u95_inwc(read.supply_inwc))
+    total, u95 = scale * read.total_inwc, scale * read.total_u95_inwc
     rating = round_.equipment.rating_static_inwc
     source = "the plate" if rating else PRACTICE
     limit = rating or STATIC_RATING_LIMIT.value

@@ -3,7 +3,7 @@
 from math import hypot
 
 from engine.assessment.result import RoundResult
-from engine.assessment.sections import Section, electrical_watts, water_section
+from engine.assessment.sections import Section, electrical_watts
 from engine.capacity.condenser import air_side_rejection_btuh, implied_condenser_cfm
 from engine.capacity.ledger import Entry, close_ledger, implied_airflow_plausible
 from engine.constants import CONDENSER_FLOW_ACCURACY, CONDENSER_RISE_ACCURACY, ELECTRICAL_ACCURACY, WATER_PROBE_PAIR_ACCURACY
@@ -14,8 +14,8 @@ from engine.uncertainty.estimate import Estimate
 from engine.units import BTUH_PER_W
 
 
-def ledger_section(round_: Round, air: RoundResult) -> Section:
-    """Heat in and out: closed where the rejected side is known, else the condenser airflow it implies."""
+def ledger_section(round_: Round, air: RoundResult, water: Section) -> Section:
+    """Heat in and out: closed where the rejected side is known, else the condenser airflow it implies. water: the loop's section."""
     found, watts = Section("ledger"), electrical_watts(round_)
     taken = air["total_less_condensate_btuh"]
     if watts is None or not taken.known:
@@ -27,7 +27,6 @@ def ledger_section(round_: Round, air: RoundResult) -> Section:
     power = Entry("electrical power", watts, ELECTRICAL_ACCURACY.value * watts, "W")
     capacity = Entry("air-side capacity", taken.value, taken.u95, "BTU/h")
     if round_.equipment.kind == GROUND_SOURCE:
-        water = water_section(round_)
         given = water.values.get("rejection_btuh")
         if given is None:
             return found

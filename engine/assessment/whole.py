@@ -70,7 +70,7 @@ def assess_whole(round_: Round, baseline: Round | None = None) -> Whole:
         sections += (electrical_section(round_, None), water_section(round_))
         return Whole("heating", air, (), heating_verdict(sections[0], air.withheld), weighed, tuple(s for s in sections if s))
     indicators = _by_authority(round_, air, then, _method(baseline) if baseline else "")
-    wet_bulb = air["return_wet_bulb_f"].value
+    wet_bulb, water = air["return_wet_bulb_f"].value, water_section(round_)
     sections = (
         Section("airflow", says=[*(weighed.disagreements if weighed else ()), *caveats]),
         lines_section(round_, _load(round_, air)),
@@ -78,10 +78,10 @@ def assess_whole(round_: Round, baseline: Round | None = None) -> Whole:
         statics_section(round_, volumes(round_)["supply"], baseline),
         electrical_section(round_, air["total_btuh"], _baseline_amps(round_, air, baseline, then)),
         follow_up_section(round_, air, indicators, baseline, then),
-        ledger_section(round_, air),
+        ledger_section(round_, air, water),
         ducts_section(round_, air),
         rooms_section(round_),
-        water_section(round_),
+        water,
     )
     verdict = verdict_of(round_, indicators, air.findings, air.withheld)
     return Whole("cooling", air, indicators, verdict, weighed, tuple(s for s in sections if s))

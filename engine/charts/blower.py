@@ -1,10 +1,8 @@
 """The blower table as curves with the operating point, as numbers with a role; no SVG."""
 
 from dataclasses import dataclass
-from math import hypot
 
 from engine.airflow.blower_table import blower_airflow
-from engine.airflow.drop_ratio import manometer_u95_inwc
 from engine.assessment.sections import statics_of, volumes
 from engine.constants import STANDARD_AIR_VOLUME
 from engine.errors import EngineError
@@ -35,11 +33,11 @@ def blower_chart(round_: Round, wanted_cfm: float) -> BlowerChart | None:
         return BlowerChart(curves, tap, None, wanted_cfm, "Which tap is in use is not entered.")
     if read is None:
         return BlowerChart(curves, tap, None, wanted_cfm, "Both statics give the operating point.")
-    total, volume = abs(read.return_inwc) + abs(read.supply_inwc), volumes(round_)["supply"]
+    total, volume = read.total_inwc, volumes(round_)["supply"]
     try:
         found = blower_airflow(plate.blower_table, tap, total, volume)
     except EngineError as error:
         return BlowerChart(curves, tap, None, wanted_cfm, f"{str(error)[:1].upper()}{str(error)[1:]}.")
     scale = volume / STANDARD_AIR_VOLUME.value
-    u95 = scale * hypot(manometer_u95_inwc(read.return_inwc), manometer_u95_inwc(read.supply_inwc))
+    u95 = scale * read.total_u95_inwc
     return BlowerChart(curves, tap, (total * scale, found.cfm, u95, found.u95_cfm), wanted_cfm, "")
