@@ -134,6 +134,7 @@ AIRFLOW_REPEAT = Constant("airflow of one sound system from visit to visit", 0.0
 SUCTION_RISE_SPREAD = Constant("spread of the rise along a sound suction line", 4.0, "°F, 95 %", "working figure: length and insulation; 8 deserves a look")
 SUCTION_RISE_REPEAT = Constant("that rise from visit to visit", 2.0, "°F, 95 %", "working figure")
 ORIFICE_TARGET_SPREAD = Constant("sound machines about a target superheat of the charging formula, beside the ±5 °F", 0.35, "share of it, 95 %", "working figure: the formula is of one class of machine, and a high target is furthest from where it was made (CP)")
+ORIFICE_APPROACH_PER_F = Constant("what a fixed orifice adds to the spread of the approach by each °F from the rating's 95 °F", 0.2, "°F/°F, 95 %", "working figure: it feeds by the head, so that subcooling rises on a cool day and falls on a hot one (flow goes with the root of the pressure across it)")
 ORIFICE_REPEAT = Constant("what a fixed orifice adds to how its lines scatter from visit to visit", 4.5, "°F, 95 %", "CP: superheat and subcooling go with weather and load behind a fixed orifice, by the charging formula within ±5 °F at best")
 USUAL_DROP_REPEAT = Constant("a part's drop at one airflow from visit to visit", 0.15, "ln, 95 %", "CP: statics within 10 % of the baseline, and the airflow's own error")
 LIQUID_DROP_USUAL = Constant("drop along a sound liquid line", 0.5, "°F", "working figure: CP calls more than 3 a restriction; a bare line loses a little")

@@ -22,10 +22,12 @@ from engine.constants import (
     LIQUID_DROP_REPEAT,
     LIQUID_DROP_SPREAD,
     LIQUID_DROP_USUAL,
+    ORIFICE_APPROACH_PER_F,
     ORIFICE_REPEAT,
     ORIFICE_TARGET_SPREAD,
     POCKET_SENSIBLE,
     PUBLISHED_TABLE_SPREAD,
+    RATING_OUTDOOR,
     ROUNDED_READINGS,
     SUBCOOLING_SPREAD,
     SUCTION_RISE_REPEAT,
@@ -156,6 +158,8 @@ def _approach(round_: Round, air: RoundResult, liquid: float | None) -> Residual
     target, _ = charge.target_subcooling_f(plate.target_subcooling_f)
     over = lines.condensing_over_ambient_f(efficiency, _load(round_, air), round_.rules)
     spread = hypot(CONDENSING_OVER_AMBIENT_SPREAD.value * (1.0 if plate.seer else 2.0), SUBCOOLING_SPREAD.value)
+    if plate.metering_device != TXV:
+        spread = hypot(spread, ORIFICE_APPROACH_PER_F.value * (outdoor - RATING_OUTDOOR.value))
     pushes = minus(clamp(round_, "liquid_line_outdoor"), outdoor_sources(air))
     says = f"{signed_difference(liquid - outdoor)} against {signed_difference(over - target)}"
     origin = f"{difference(over)} over outdoors for its class and load, less {difference(target)} of subcooling"
