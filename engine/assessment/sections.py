@@ -33,6 +33,7 @@ from engine.ducts import leakage
 from engine.ducts.rooms import FLEX_STRETCHED, duct_airflow_cfm, room
 from engine.errors import EngineError
 from engine.judgement.indicators import state_of, word_of
+from engine.judgement.validity import ICED
 from engine.readings.round import Round
 from engine.readings.vocabulary import HUMIDITY_QUANTITIES, ROOM
 from engine.refrigerant import charge, lines
@@ -107,7 +108,7 @@ def lines_section(round_: Round, load: float = 1.0) -> Section:
             found.values["superheat_f"] = lines.predicted_superheat(suction, evaporating)
     for finding in lines.suction_findings(suction, None, at_coil_f=round_.value("suction_line_indoor", "temperature")):
         (found.urgent if finding.id in URGENT_ON_THE_LINES else found.says).append(f"{finding.message} {finding.hint}")
-    if round_.observations.get("ice") in ("coil", "suction_line", "after_spot"):
+    if round_.observations.get("ice") in ICED:
         found.urgent.append("There is ice: compressor off, thaw it fully before anything else.")
     return found
 

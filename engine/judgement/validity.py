@@ -25,6 +25,9 @@ class Condition:
 # What has to stand still before a round counts: the air pair and the lines.
 PAIR = (("return_unit", "dry_bulb"), ("supply_plenum", "dry_bulb"))
 
+# ice seen -> where, in words
+ICED = {"coil": "on the coil", "suction_line": "on the suction line", "after_spot": "after a spot"}
+
 
 def watched_steady(round_: Round) -> bool:
     """Whether the air pair and every line read were held from probes that stood still, or swing for good: that beats a clock."""
@@ -70,9 +73,7 @@ def _strips_off(round_: Round) -> str:
 
 
 def _no_ice(round_: Round) -> str:
-    where = {"coil": "on the coil", "suction_line": "on the suction line", "after_spot": "after a spot"}.get(
-        round_.observations.get("ice", "")
-    )
+    where = ICED.get(round_.observations.get("ice", ""))
     return f"There is ice {where}: but for a low subcooling nothing can be told through it." if where else ""
 
 

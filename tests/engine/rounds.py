@@ -1,5 +1,10 @@
 """A round of readings for tests: a sound three-ton machine unless said otherwise."""
 
+from dataclasses import replace
+
+from engine.assessment.diagnosis import diagnose
+from engine.assessment.judged import judged
+from engine.assessment.whole import assess_whole, with_weighed_airflow
 from engine.houserules.rules import HouseRules
 from engine.readings.round import Equipment, Instrument, Reading, Round
 
@@ -35,3 +40,19 @@ def round_(
         climate=climate,
         rules=rules or HouseRules(),
     )
+
+
+def walk(liquid=None, coil_line=None, **given):
+    """A sound walk, with lines where given: liquid line outdoors, suction line at the coil [°F]."""
+    found = round_(seer=14.0, **given)
+    lines = (("liquid_line_outdoor", liquid), ("suction_line_indoor", coil_line))
+    more = tuple(Reading(place, "temperature", value, "clamp") for place, value in lines if value is not None)
+    return replace(found, readings=(*found.readings, *more))
+
+
+def judge(found, **more):
+    """A round's judgement in words, and the whole it rests on."""
+    weighed, _, _ = with_weighed_airflow(found)
+    whole = assess_whole(found)
+    d = diagnose(found, whole.air, **more)
+    return judged(weighed, whole.air, d), whole

@@ -252,15 +252,13 @@ def disagreements(first: Round, second: Round) -> list[str]:
 def fitting_actions(assessed_: Assessed) -> tuple[tuple, tuple]:
     """The actions the findings ask for, and the others."""
     fitting, _ = actions.by_fit(assessed_.round, assessed_.whole)
-    first = assessed_.judged.to_do if assessed_.judged else ()
+    first = assessed_.judged.to_do
     fitting = tuple(dict.fromkeys((*first, *fitting)))
     return fitting, tuple(action for action in actions.ACTIONS if action not in fitting)
 
 
 def changes(before: Assessed, after: Assessed, done: tuple[str, ...]) -> list[str]:
     """What a fix has changed between two rounds, and whether it should have."""
-    if before.judged is None or after.judged is None:
-        return []
     return after_fix(before.judged.diagnosis, after.judged.diagnosis, done)
 
 

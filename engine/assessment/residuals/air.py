@@ -2,6 +2,7 @@
 
 from math import hypot, log
 
+from engine.airflow.drop_ratio import manometer_u95_inwc
 from engine.assessment.residuals.sources import measured, parts
 from engine.assessment.result import RoundResult
 from engine.constants import (
@@ -28,6 +29,8 @@ from engine.constants import (
 from engine.judgement.residuals import KINDS, Residual
 from engine.readings.round import Round
 from engine.wording import airflow, signed_difference, temperature
+
+LEAST_DROP_INWC, MOST_DROP_DOUBT = 0.01, 0.5  # a drop that no manometer reads; ln, 95 %, of the smallest one it does
 
 
 def airflow_residual(round_: Round, air: RoundResult) -> Residual | None:
@@ -65,10 +68,10 @@ def drops(round_: Round, air: RoundResult) -> list[Residual | None]:
 
 
 def _drop(round_: Round, air: RoundResult, kind: str, drop: float | None, usual: float, exponent: float) -> Residual | None:
-    if drop is None or drop < 0.01:
+    if drop is None or drop < LEAST_DROP_INWC:
         return None
     flow = air["cfm_per_ton"].value / NOMINAL_CFM_PER_TON.value if air["cfm_per_ton"].known and measured(round_) else 1.0
-    pushes = {f"manometer {kind}": min(0.01 / drop, 0.5)}
+    pushes = {f"manometer {kind}": min(manometer_u95_inwc(drop) / drop, MOST_DROP_DOUBT)}
     slopes = {}
     if measured(round_):
         pushes |= {s: -exponent * p / air["cfm_per_ton"].value for s, p in parts(air, "cfm_per_ton").items() if p}

@@ -3,6 +3,7 @@
 from dataclasses import replace
 from math import hypot, log
 
+from engine.air import moist
 from engine.assessment.residuals.air import airflow_residual, drops, ducts
 from engine.assessment.residuals.electrical import watts_residual
 from engine.assessment.residuals.gauges import gauge_residuals
@@ -22,6 +23,7 @@ from engine.constants import (
     LIQUID_DROP_REPEAT,
     LIQUID_DROP_SPREAD,
     LIQUID_DROP_USUAL,
+    NO_TARGET_SUPERHEAT,
     ORIFICE_APPROACH_PER_F,
     ORIFICE_REPEAT,
     ORIFICE_TARGET_SPREAD,
@@ -179,7 +181,7 @@ def _suction(round_: Round, air: RoundResult, coil: float | None, out: float | N
     if round_.equipment.metering_device == "fixed_orifice":
         outdoor, wet_bulb = round_.value("outdoor", "dry_bulb"), air["return_wet_bulb_f"]
         target = charge.orifice_target_superheat_f(wet_bulb.value, outdoor) if wet_bulb.known and outdoor is not None else None
-        superheat = max((target if target is not None else 5.0) - SUCTION_RISE_USUAL.value, 0.0)
+        superheat = max((target if target is not None else NO_TARGET_SUPERHEAT.value) - SUCTION_RISE_USUAL.value, 0.0)
         spread = hypot(spread, ORIFICE_TARGET_SPREAD.value * superheat)
     spread = hypot(spread, SUPERHEAT_SPREAD.value, 0.0 if coil is not None else SUCTION_RISE_SPREAD.value)
     expected = evaporating + superheat
@@ -221,7 +223,7 @@ def _condenser_rise(round_: Round, air: RoundResult) -> Residual | None:
         return None
     low, high = CONDENSER_CFM_PER_TON_LOW.value, CONDENSER_CFM_PER_TON_HIGH.value
     heat = _load(round_, air) * BTUH_PER_TON.value * tons * HEAT_REJECTED_RATIO.value
-    thinner = air.pressure_psia / 14.696
+    thinner = air.pressure_psia / float(moist.pressure_psia(0.0))
     expected = heat / (POCKET_SENSIBLE.value * thinner * (low * high) ** 0.5 * tons)
     rise = leaving - outdoor
     pushes = {s: -p / rise for s, p in outdoor_sources(air).items()} | {

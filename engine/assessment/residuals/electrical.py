@@ -12,6 +12,7 @@ from engine.constants import (
     EER_BY_SEER,
     EER_BY_SEER_SQUARED,
     FAN_W_PER_CFM,
+    LEG_VOLTS,
     NO_RATING_WIDER,
     NO_VOLTS_SPREAD,
     NOMINAL_CFM_PER_TON,
@@ -26,7 +27,7 @@ NO_GUESS = 0.05  # of anything: below it a logarithm says nothing
 
 
 def _volts(amps: dict[str, float], volts: dict[str, float]) -> list[float]:
-    return [volts.get(leg, 120.0) for leg in amps] if len(amps) > 1 else [240.0]
+    return [volts.get(leg, LEG_VOLTS.value) for leg in amps] if len(amps) > 1 else [2 * LEG_VOLTS.value]
 
 
 def rated_compressor_w(plate: Equipment) -> float:

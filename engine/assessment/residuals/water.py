@@ -14,9 +14,11 @@ from engine.constants import (
     CLOSURE_SPREAD,
     ELECTRICAL_ACCURACY,
     EXTRACTED_SHARE,
+    HEAT_MOVED_REPEAT,
     HEAT_MOVED_SPREAD,
     HEAT_MOVED_TABLE_SPREAD,
     HEAT_REJECTED_RATIO,
+    WATER_FLOW_REPEAT,
     WATER_FLOW_SPREAD,
     WATER_GPM_PER_TON,
     WATER_PROBE_PAIR_ACCURACY,
@@ -25,8 +27,6 @@ from engine.judgement.residuals import KINDS, Residual
 from engine.readings.round import Round
 from engine.units import BTUH_PER_W
 from engine.wording import capacity
-
-FLOW_REPEAT, MOVED_REPEAT = 0.05, 0.06  # the same unit from visit to visit, the pump unchanged (working figures)
 
 
 def water_residuals(round_: Round, air: RoundResult) -> list[Residual]:
@@ -48,7 +48,9 @@ def _flow(round_: Round, water: Section) -> Residual | None:
     usual = WATER_GPM_PER_TON.value * round_.equipment.nominal_tons
     says = f"{flow.value:.1f} GPM; {usual:.1f} is usual"
     pushes = {"water flow": flow.u95 / flow.value}
-    return Residual(KINDS["water_flow"], log(flow.value / usual), pushes, WATER_FLOW_SPREAD.value, FLOW_REPEAT, {}, says)
+    return Residual(
+        KINDS["water_flow"], log(flow.value / usual), pushes, WATER_FLOW_SPREAD.value, WATER_FLOW_REPEAT.value, {}, says
+    )
 
 
 def _moved(round_: Round, water: Section) -> Residual | None:
@@ -61,8 +63,8 @@ def _moved(round_: Round, water: Section) -> Residual | None:
     spread = HEAT_MOVED_TABLE_SPREAD.value if table else HEAT_MOVED_SPREAD.value
     says = f"{capacity(heat)} against {capacity(expected)}{' in its table' if table else ', usual for its tons'}"
     return Residual(
-        KINDS["heat_moved"], heat / expected - 1.0, _pushes(round_, water, heat / expected), spread, MOVED_REPEAT, _slopes(round_, heat / expected), says,
-        expected=log(expected),
+        KINDS["heat_moved"], heat / expected - 1.0, _pushes(round_, water, heat / expected), spread, HEAT_MOVED_REPEAT.value,
+        _slopes(round_, heat / expected), says, expected=log(expected),
     )  # fmt: skip
 
 
