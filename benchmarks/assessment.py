@@ -9,12 +9,13 @@ import time
 import numpy as np
 import psychrolib
 
-from engine.air.state import states
-from engine.assessment.air_side import air_side
-from engine.assessment.assess import assess, assess_many
-from engine.assessment.inputs import as_sources, numbers_of, pushes_of, setup_of
+from engine.assessment import assess, assess_many
+from engine.expected.today import expected_side
+from engine.physics.air.state import states
+from engine.readings.air_side import air_side
+from engine.readings.inputs import as_sources, numbers_of, pushes_of, setup_of
 from engine.readings.round import Equipment, Instrument, Reading, Round
-from engine.uncertainty.propagation import propagate
+from engine.uncertainty.propagation import carry_on, propagate
 
 psychrolib.SetUnitSystem(psychrolib.IP)
 
@@ -49,7 +50,8 @@ def numbers_only(round_: Round) -> None:
     """The numeric part of an assessment: every quantity with its uncertainty and covariance, no words."""
     setup, numbers = setup_of(round_), numbers_of(round_)
     sources = as_sources([pushes_of(round_, setup, numbers)])
-    propagate(air_side(setup), {name: np.array([value], float) for name, value in numbers.items()}, sources)
+    carried = propagate(air_side(setup), {name: np.array([value], float) for name, value in numbers.items()}, sources)
+    carry_on(carried, expected_side(setup))
 
 
 def seconds(work, least: float = 1.0) -> float:
@@ -68,7 +70,7 @@ def main() -> None:
     count = int(sys.argv[1]) if len(sys.argv) > 1 else 2000
     many = rounds(count)
     one = many[0]
-    points = 1 + 2 * len(assess(one).carried.sources)
+    points = 1 + 2 * len(assess(one).measured.carried.sources)
     bare_one = seconds(lambda: bare(one))
     bare_many = seconds(lambda: [bare(round_) for round_ in many])
     full_one = seconds(lambda: assess(one))
@@ -90,7 +92,9 @@ def main() -> None:
     per_visit = 1e3 * full_many / count
     print(f"full assessment, batch of {count}, a visit       {per_visit:8.3f} ms   {full_many / bare_many:6.1f} x bare")
     print(f"  the same against {points} x bare                               {full_many / (points * bare_many):6.2f} x")
-    print(f"  of these took the sample                    {sum(result.sampled for result in assess_many(many)):8d}")
+    print(
+        f"  of these took the sample                    {sum(bool(found.measured.carried.sampled[found.measured.row]) for found in assess_many(many)):8d}"
+    )
     print(f"air states alone, batch of {count}: {their_states / ours_states:6.1f} times as fast as PsychroLib one by one")
 
 

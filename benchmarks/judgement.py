@@ -14,14 +14,14 @@ from dataclasses import dataclass, replace
 from multiprocessing import Pool
 from pathlib import Path
 
-from engine.assessment.assess import assess
-from engine.assessment.diagnosis import FAULT, SOUND, Diagnosis, diagnose
-from engine.assessment.whole import with_weighed_airflow
-from engine.bundle.reading import visit_of
+from engine.assessment import Assessment, assess, table_of
+from engine.diagnosis.cause import HEALTHY
+from engine.diagnosis.causes import EVERY_CAUSE, Setting, causes_in, group_of
+from engine.diagnosis.verdict import CAUSE, SOUND
+from engine.diagnosis.verdict import GROUP as GROUP_TOLD
 from engine.errors import EngineError
-from engine.judgement.cause import HEALTHY
-from engine.judgement.causes import EVERY_CAUSE, Setting, causes_in, group_of
 from engine.readings.round import Round
+from engine.report.bundle.reading import visit_of
 from plant.faults import FAULTS
 from plant.simulate import bundle
 
@@ -88,24 +88,27 @@ def scores(arguments: tuple[int, int, bool, bool]) -> list[Score]:
     found = []
     for how, places in (IN_HEATING if heating else SETS).items():
         round_ = cut(visit.rounds[0][1], places)
-        found.append(_score(how, diagnose(round_), causes, severity))
-        found.append(_score(f"{how}, baseline", diagnose(round_, baseline=cut(visit.baseline, places)), since, severity))
+        found.append(_score(how, assess(round_), causes, severity))
+        found.append(_score(f"{how}, baseline", assess(round_, table_of(cut(visit.baseline, places))), since, severity))
     return found if heating else [*found, _thumb(visit.rounds[0][1], causes, severity)]
 
 
-def _score(how: str, d: Diagnosis, causes: tuple[str, ...], severity: str) -> Score:
-    groups, likeliest = {group_of(EVERY_CAUSE[cause], d.ranked.kinds) for cause in causes}, next(iter(d.ranked.by_group))
-    outcome = outcome_of(d.state, d.group, d.cause, causes, groups)
-    said = d.group if d.state == FAULT else ""
-    true = likeliest in groups
-    return Score(how, severity, outcome, true, said in CHARGE and said not in groups, d.probability, true)
+def _score(how: str, found: Assessment, causes: tuple[str, ...], severity: str) -> Score:
+    ranked, verdict = found.diagnosis.ranked, found.verdict
+    groups = {group_of(EVERY_CAUSE[cause], ranked.kinds) for cause in causes}
+    likeliest, probability = next(iter(ranked.by_group.items()))
+    outcome = outcome_of(verdict.state, verdict.group, verdict.cause, causes, groups)
+    said = verdict.group if verdict.state in (CAUSE, GROUP_TOLD) else ""
+    return Score(
+        how, severity, outcome, likeliest in groups, said in CHARGE and said not in groups, probability, likeliest in groups
+    )
 
 
 def outcome_of(state: str, group: str, said: str, causes: tuple[str, ...], groups: set[str]) -> str:
     """How what was concluded stands against the truth. groups: of the causes, as far as the readings can tell."""
     if state == SOUND:
         return RIGHT if causes == (HEALTHY,) else MISSED
-    if state != FAULT:
+    if state not in (CAUSE, GROUP_TOLD):
         return OPEN
     if causes == (HEALTHY,):
         return ALARM
@@ -205,17 +208,18 @@ def report(runs: dict[str, list[Score]], count: int, seed: int) -> str:
 
 
 def speed(seed: int, visits: int = 300) -> str:
-    """Milliseconds of a judgement on one core, alone and with the air side, and the same on ten times as many."""
-    rounds = [with_weighed_airflow(visit_of(bundle(seed, row)).rounds[0][1])[0] for row in range(visits)]
+    """Milliseconds of an assessment on one core, and of it what is worked out before the diagnosis."""
+    rounds = [visit_of(bundle(seed, row)).rounds[0][1] for row in range(visits)]
     began = time.perf_counter()
-    airs = [assess(r) for r in rounds]
-    sides = time.perf_counter() - began
+    for round_ in rounds:
+        table_of(round_)
+    tables = time.perf_counter() - began
     began = time.perf_counter()
-    for round_, air in zip(rounds, airs, strict=True):
-        diagnose(round_, air)
-    alone = time.perf_counter() - began
-    each = f"Air side {1000 * sides / visits:.2f} ms, judgement {1000 * alone / visits:.2f} ms, ratio {alone / sides:.2f}"
-    return f"{each}; 10,000 judgements: {10000 * alone / visits:.1f} s."
+    for round_ in rounds:
+        assess(round_)
+    whole = time.perf_counter() - began
+    each = f"Worked out {1000 * tables / visits:.2f} ms, with the diagnosis {1000 * whole / visits:.2f} ms, ratio {whole / tables:.2f}"
+    return f"{each}; 10,000 assessments: {10000 * whole / visits:.1f} s."
 
 
 def main() -> None:

@@ -24,7 +24,7 @@ from web.accounts.models import User
 from web.houses.models import System
 from web.probes.models import Probe
 from web.probes.services import add_gateway
-from web.visits import services
+from web.visits import changes
 
 SHEETS, PLACES = (
     50,
@@ -75,9 +75,9 @@ def post(port: int, token: str, samples: list[dict], second: int, n: int) -> Non
 
 def _held(person: User, n: int):
     """A visit of its own with its gateway's probes held to their places."""
-    visit = services.start_visit(person, System.objects.filter(house__shop=person.shop)[n % 20])
+    visit = changes.start_visit(person, System.objects.filter(house__shop=person.shop)[n % 20])
     for probe in Probe.objects.filter(gateway__name=f"Van {n}", name__in=PLACES):
-        services.pair(person, visit, PLACES[probe.name], PLACES[probe.name], probe)
+        changes.pair(person, visit, PLACES[probe.name], PLACES[probe.name], probe)
     return visit
 
 

@@ -42,7 +42,7 @@ from django.test.runner import DiscoverRunner  # noqa: E402
 
 from launch.instance import HOST, free_port  # noqa: E402
 from web.accounts.models import User  # noqa: E402
-from web.visits import services  # noqa: E402
+from web.visits import changes  # noqa: E402
 from web.visits.models import Visit  # noqa: E402
 
 TECHNICIANS, PAUSE_S = 20, (3.0, 9.0)
@@ -87,7 +87,7 @@ def serve_demo(log: Path) -> Iterator[int]:
 def _visit_like_todays() -> Visit:
     """A visit of its own with the readings of the demo's fullest."""
     like = Visit.objects.filter(system__house__name="Hollow Lane 14", system__name="upstairs").latest("started_at")
-    visit = services.start_visit(like.started_by, like.system)
+    visit = changes.start_visit(like.started_by, like.system)
     round_ = visit.rounds.get()
     for row in like.rounds.get(number=1).readings.all():
         row.pk, row.uuid, row.round = None, uuid.uuid4(), round_

@@ -73,6 +73,8 @@ COMPRESSOR_INLET_LIMIT = Constant("suction line into the compressor, once settle
 LIQUID_LINE_DROP_LIMIT = Constant("drop along the liquid line", 3.0, "°F", "CP: more is a restriction")
 LINE_CLAMP_ACCURACY = Constant("pipe clamp, matched pair", 1.0, "°F", "MEM")
 
+LINE_CLAMP_REPEATABILITY_SHARE = Constant("pipe clamp repeatability", 1 / 3, "of accuracy", "working figure, as for dry bulb")
+
 # -- airflow by other means ---------------------------------------------------------------------------------------------
 TRAVERSE_INSTRUMENT_ACCURACY = Constant("rotating vane", 0.03, "share, 95 %", "MEM")
 TRAVERSE_METHOD_ACCURACY = Constant("traverse as a method", 0.05, "share, 95 %", "MEM")
@@ -95,6 +97,7 @@ CLAMP_AMPS_ACCURACY = Constant("clamp amps", 0.02, "share, 95 %", "MEM")
 VOLTS_ACCURACY = Constant("volts", 0.01, "share, 95 %", "MEM")
 COMPRESSOR_POWER_FACTOR = Constant("power factor of a running compressor where it is not measured", 0.95, "", "MEM: 0.9 to 0.98 with a run capacitor")
 POWER_FACTOR_SPREAD = Constant("spread of that power factor", 0.05, "share, 95 %", "MEM")
+POWER_FACTOR_ACCURACY = Constant("measured power factor", 0.02, "share, 95 %", "MEM: a clamp meter's")
 CONDENSER_CFM_PER_TON_LOW = Constant("least plausible condenser airflow", 500.0, "CFM/ton", "CP (MEM): small old units")
 CONDENSER_CFM_PER_TON_HIGH = Constant("most plausible condenser airflow", 1300.0, "CFM/ton", "CP (MEM): large high-efficiency units")
 
@@ -104,8 +107,14 @@ CONDENSER_FLOW_ACCURACY = Constant("measured condenser airflow", 0.07, "share, 9
 MATCHED_PAIR_ACCURACY = Constant("difference of two air readings with one probe", 0.5, "°F, 95 %", "repeatability of 0.3 °F at each end, rounded up")
 DUCT_RUN_GAIN_LIMIT = Constant("gain of an ordinary duct run", 3.5, "°F", "CP: up to 3-4 °F")
 REHEAT_GAIN = Constant("gain from plenum to register that only reheat makes", 8.0, "°F", "CP: 'far more' than 3-4 °F; twice that is the working figure")
+RETURN_DEW_POINT_LIMIT = Constant("what dew point may differ by between grille and unit without a leak", 1.0, "°F", "working figure: a sealed duct changes no dew point; mixing in the room does a little")
+RETURN_LEAK_LOOK = Constant("share of return air from elsewhere that deserves a look", 10.0, "%", "working figure: a tenth")
 HOUSE_AIR_TEMPERATURE = Constant("house air where it was not read", 75.0, "°F", "working figure: a rise hardly hangs on it")
 HOUSE_AIR_HUMIDITY_RATIO = Constant("house air's humidity where it was not read", 0.008, "lb/lb", "working figure: 75 °F near 43 %RH; moves a rise by under 0.5 %")
+SUPPLY_AIR_TEMPERATURE = Constant("supply air where it was not read", 55.0, "°F", "working figure: moves a volume by 0.2 % for each °F")
+SUPPLY_AIR_HUMIDITY_RATIO = Constant("supply air's humidity where it was not read", 0.008, "lb/lb", "working figure: moves a volume by under 0.3 %")
+PLANE_NOT_SAID = Constant("airflow whose plane was not said", 0.04, "share, 95 %", "return air at 75 °F over supply air at 55 °F: their volumes differ by 4 %")
+HUMID_HOUSE_DEW_POINT = Constant("return dew point from which a house is called damp", 60.0, "°F", "working figure: 75 °F at 60 %RH")
 FRICTION_RATE_USUAL = Constant("friction rate branch ducts are sized for", 0.08, "in. w.c. per 100 ft", "CP: 0.05 to 0.10")
 AIR_DENSITY_STANDARD = Constant("density of standard air", 0.075, "lb/ft3", "ASHRAE Handbook - Fundamentals, duct design (MEM)")
 AIR_VISCOSITY = Constant("kinematic viscosity of standard air", 1.63e-4, "ft2/s", "ASHRAE Handbook - Fundamentals (MEM)")
@@ -133,6 +142,9 @@ ROUNDED_READINGS = Constant("what rounding of readings leaves in a share", 0.02,
 AIRFLOW_REPEAT = Constant("airflow of one sound system from visit to visit", 0.07, "ln, 95 %", "working figure: filter between changes")
 SUCTION_RISE_SPREAD = Constant("spread of the rise along a sound suction line", 4.0, "°F, 95 %", "working figure: length and insulation; 8 deserves a look")
 SUCTION_RISE_REPEAT = Constant("that rise from visit to visit", 2.0, "°F, 95 %", "working figure")
+ORIFICE_TARGET_PER_WET_BULB_F = Constant("target superheat of the charging formula with return wet bulb", 1.5, "°F/°F", "the formula's own slope: 3/2")
+ORIFICE_TARGET_PER_OUTDOOR_F = Constant("and with outdoor air", 0.5, "°F/°F", "the formula's own slope: 1/2")
+SUPPLY_DEW_POINT_SPREAD = Constant("supply dew point of sound units about that of the expected supply", 3.0, "°F, 95 %", "working figure: 0.04 of sensible share is about 2 °F of dew point near 55 °F, and a bypass factor's spread adds")
 ORIFICE_TARGET_SPREAD = Constant("sound machines about a target superheat of the charging formula, beside the ±5 °F", 0.35, "share of it, 95 %", "working figure: the formula is of one class of machine, and a high target is furthest from where it was made (CP)")
 ORIFICE_APPROACH_PER_F = Constant("what a fixed orifice adds to the spread of the approach by each °F from the rating's 95 °F", 0.2, "°F/°F, 95 %", "working figure: it feeds by the head, so that subcooling rises on a cool day and falls on a hot one (flow goes with the root of the pressure across it)")
 ORIFICE_REPEAT = Constant("what a fixed orifice adds to how its lines scatter from visit to visit", 4.5, "°F, 95 %", "CP: superheat and subcooling go with weather and load behind a fixed orifice, by the charging formula within ±5 °F at best")
@@ -161,11 +173,16 @@ EER_BY_SEER, EER_BY_SEER_SQUARED = (
     Constant("EER at the rating point: this times the seasonal rating", 1.12, "", "Building America house simulation protocols, EER = 1.12 SEER - 0.02 SEER2 (MEM)"),
     Constant("less this times its square", 0.02, "", "as above"),
 )
+WINTER_HUMIDITY_RATIO = Constant("house air's humidity in heating", 0.006, "lb/lb", "working figure: it moves the air's specific heat by a third of a percent at most")
+NO_CLASS_WIDER = Constant("spread of condensing over ambient where the plate names no class", 2.0, "times", "CP: the classes are 5 °F apart, four of them")
 USUAL_SEER = Constant("seasonal rating where the plate is silent", 13.0, "", "CP: the commonest in service")
 OUTDOOR_FAN_W_PER_TON = Constant("outdoor fan", 80.0, "W/ton", "MEM: 60 to 100")
 COMPRESSOR_WATTS_SPREAD = Constant("spread of compressor watts of sound units of one rating", 0.35, "ln, 95 %", "working figure: rating classes are coarse")
 
 NO_RATING_WIDER = Constant("that spread where the plate names no rating", 1.6, "times", "working figure")
+
+DRY_COIL_MINUTES = Constant("a washed condenser until it is dry", 20.0, "min", "working figure: fan running, a warm day")
+DEFROST_MINUTES = Constant("a defrost, and running on until it is steady", 20.0, "min", "working figure: defrost under 10 minutes, then 10 more")
 
 # -- time on site ------------------------------------------------------------------------------------------------------
 REREAD_MINUTES = Constant("walking the places a second time", 8.0, "min", "working figure: inside and outside walk at under a minute a place")

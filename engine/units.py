@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 from engine.errors import EngineError
 
+RANKINE = 459.67  # °F to °R, defined
 BTUH_PER_W = 3.412141633  # 1 W in International Table BTU/h
 M_PER_FT = 0.3048  # defined
 PA_PER_INWC = 249.08891  # conventional inch of water, 4 °C

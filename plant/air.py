@@ -5,7 +5,7 @@ from functools import cache
 
 import numpy as np
 
-from engine.air import moist
+from engine.physics.air import moist
 from engine.units import c_from_f, f_from_c
 
 CP_DRY, CP_VAPOR, LATENT_0 = 1.006, 1.86, 2501.0  # kJ/(kg K), kJ/(kg K), kJ/kg: ASHRAE Handbook - Fundamentals, "Psychrometrics"

@@ -9,7 +9,7 @@ from functools import cache
 from math import exp, log
 
 from engine.errors import EngineError
-from engine.refrigerant.properties import refrigerant
+from engine.physics.refrigerant.properties import refrigerant
 from engine.units import c_from_f
 
 KPA_PER_PSI = 6.894757

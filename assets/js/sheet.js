@@ -102,10 +102,17 @@ export function sheet() {
     details(input) {
       const { variant, quantity, place } = input.dataset;
       if (place === "blower" && quantity === "airflow") {
-        const plane = variant === "flow_device" ? this.control("blower.plane") : "";
+        const plane = this.control(this.planeOf(input));
         return { variant, plane, source: variant === "nominal_guess" ? "estimate" : "typed" };
       }
+      if (place === "traverse" && quantity === "gross_area") return { variant, plane: this.control(this.planeOf(input)) };
       return { variant, instrument: this.control(`${this.stopOf(input)}.instrument`) };
+    },
+    // The select that says at which plane an airflow was taken, by its field.
+    planeOf(input) {
+      const { variant, place } = input.dataset;
+      if (place === "traverse") return "traverse.plane";
+      return variant === "flow_device" ? "blower.plane" : `blower_${variant}.plane`;
     },
     // What of a field makes a reading a new one: the same again makes none.
     signature(input) {
@@ -282,7 +289,7 @@ export function sheet() {
       if (!input) return;
       const stop = this.stopOf(input);
       if (item.instrument && this.form.elements[`${stop}.instrument`]) this.form.elements[`${stop}.instrument`].value = item.instrument;
-      if (item.plane) this.form.elements["blower.plane"].value = item.plane;
+      if (item.plane && this.form.elements[this.planeOf(input)]) this.form.elements[this.planeOf(input)].value = item.plane;
       const box = input.closest("[data-humidity]");
       if (box) {
         const kind = box.closest(".field").querySelector("select.kind");

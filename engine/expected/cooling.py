@@ -13,8 +13,6 @@ from typing import NamedTuple
 
 import numpy as np
 
-from engine.air import moist
-from engine.air.process import apparatus
 from engine.constants import (
     BTUH_PER_TON,
     NOMINAL_CFM_PER_TON,
@@ -23,7 +21,10 @@ from engine.constants import (
     STANDARD_AIR_VOLUME,
 )
 from engine.expected.curves import COOLING_CURVES, FLOW_RANGE_PCT, OUTDOOR_RANGE_F, WET_BULB_RANGE_F, curve, outside
-from engine.units import BTUH_PER_W
+from engine.physics.air import moist
+from engine.physics.air.process import apparatus
+from engine.physics.capacity.delivered import fan_heat_btuh
+from engine.uncertainty.estimate import Outside
 
 _DRY_STEPS = 16
 _FEW = 16
@@ -126,10 +127,9 @@ def power_fraction(kind: str, wet_bulb_f: float, outdoor_f: float, flow_fraction
     return float(capacity * ratio)
 
 
-def out_of_range(wet_bulb_used_f: float, outdoor_f: float, flow_fraction: float) -> list[str]:
-    """Why the published curves do not cover this case, in words; empty when they do."""
+def out_of_range(wet_bulb_used_f: float, outdoor_f: float, flow_fraction: float) -> tuple[Outside, ...]:
+    """Why the published curves do not cover this case; empty when they do."""
     return outside(
-        "published curves",
         ("return wet bulb", wet_bulb_used_f, "°F", WET_BULB_RANGE_F),
         ("outdoor temperature", outdoor_f, "°F", OUTDOOR_RANGE_F),
         ("airflow by mass", 100 * flow_fraction, "% of rated", FLOW_RANGE_PCT),
@@ -166,8 +166,8 @@ def _rated_bypass(sensible_share, fan_w_per_cfm):
     gross, sensible = BTUH_PER_TON.value + fan_heat, sensible_share * BTUH_PER_TON.value + fan_heat
     t_in, p = RATING_RETURN_DRY_BULB.value, moist.pressure_psia(0.0)
     w_in = moist.humidity_ratio_from_wet_bulb(t_in, RATING_RETURN_WET_BULB.value, p)
-    # (t, w) off the coil from total and sensible: latent heat is m (w_in - w_out)(1061 + 0.444 t_in), exactly eq. (30).
-    w_out = w_in - (gross - sensible) / mass_flow / (1061.0 + 0.444 * t_in)
+    # (t, w) off the coil from total and sensible: latent heat is m (w_in - w_out) times the vapor's enthalpy, exactly eq. (30).
+    w_out = w_in - (gross - sensible) / mass_flow / moist.vapor_enthalpy_btulb(t_in)
     t_out = moist.dry_bulb_from_enthalpy_f(moist.enthalpy_btulb(t_in, w_in) - gross / mass_flow, w_out)
     bypass = apparatus(t_in, w_in, t_out, w_out, p).bypass_factor
     return np.where(np.isnan(bypass), _LEAST_BYPASS, np.maximum(bypass, _LEAST_BYPASS))
@@ -176,11 +176,6 @@ def _rated_bypass(sensible_share, fan_w_per_cfm):
 @lru_cache(maxsize=256)
 def _rated_bypass_once(sensible_share: float, fan_w_per_cfm: float) -> float:
     return float(_rated_bypass(sensible_share, fan_w_per_cfm))
-
-
-def fan_heat_btuh(fan_w):
-    """Heat [BTU/h] a blower gives the air: all of its electrical power [W] ends up there."""
-    return fan_w * BTUH_PER_W
 
 
 def _coil(prefix, flow_factor, bypass, t_in_f, w_in, wet_bulb, outdoor_f, p_psia, mass_flow_lbh) -> _Coil:

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
+from engine.uncertainty.estimate import Outside
 from engine.units import c_from_f
 
 TABLE = Path(__file__).parent.parent / "data" / "residential-curves.csv"
@@ -42,13 +43,9 @@ class Quadratic:
         return c1 + f * (c2 + c3 * f)
 
 
-def outside(curves: str, *checks: tuple[str, float, str, tuple[float, float]]) -> list[str]:
-    """In words, which of (name, value, unit, range) lies outside its range; a value that is not known (NaN) is not judged."""
-    return [
-        f"{name} {value:.0f} {unit} is outside the {curves}' {low:.0f} to {high:.0f} {unit}"
-        for name, value, unit, (low, high) in checks
-        if value < low or value > high
-    ]
+def outside(*checks: tuple[str, float, str, tuple[float, float]]) -> tuple[Outside, ...]:
+    """Which of (name, value, unit, range) lies outside its range; a value that is not known (NaN) is not judged."""
+    return tuple((name, value, unit, low, high) for name, value, unit, (low, high) in checks if value < low or value > high)
 
 
 @cache

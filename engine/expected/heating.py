@@ -8,12 +8,13 @@ from typing import NamedTuple
 
 import numpy as np
 
-from engine.air import moist
 from engine.constants import BTUH_PER_TON, HEATING_RATED_SPREAD, HEATING_WEATHER_SPREAD, NOMINAL_CFM_PER_TON, STANDARD_AIR_VOLUME
-from engine.expected.cooling import Machine, fan_heat_btuh
+from engine.expected.cooling import Machine
 from engine.expected.curves import FLOW_RANGE_PCT, curve, outside
 from engine.houserules.rules import HouseRules
-from engine.wording import temperature
+from engine.physics.air import moist
+from engine.physics.capacity.delivered import fan_heat_btuh
+from engine.uncertainty.estimate import Outside
 
 RETURN_RANGE_F = (55.0, 80.0)
 OUTDOOR_RANGE_F = (-10.0, 65.0)
@@ -50,37 +51,20 @@ def heating_power_fraction(return_f: float, outdoor_f: float, flow_fraction: flo
     return float(capacity * ratio)
 
 
-def delivered_heating_btuh(mass_flow_lbh, return_f, supply_f, w):
-    """Heating delivered [BTU/h] = m cp (supply - return), the exact form of 1.08 x CFM x rise; strips off."""
-    return mass_flow_lbh * moist.specific_heat_btulbf(w) * (supply_f - return_f)
-
-
-def out_of_range(return_f: float, outdoor_f: float, flow_fraction: float) -> list[str]:
+def out_of_range(return_f: float, outdoor_f: float, flow_fraction: float) -> tuple[Outside, ...]:
     """Why the heating curves do not cover this case; empty when they do."""
     return outside(
-        "heating curves",
         ("return dry bulb", return_f, "°F", RETURN_RANGE_F),
         ("outdoor temperature", outdoor_f, "°F", OUTDOOR_RANGE_F),
         ("airflow by mass", 100 * flow_fraction, "% of rated", FLOW_RANGE_PCT),
     )
 
 
-class Mode(NamedTuple):
-    """Which test the weather allows: 'cooling', 'heating', or 'neither' with what to do instead."""
-
-    mode: str
-    reason: str
+COOLING, HEATING, NEITHER = "cooling", "heating", "neither"
 
 
-def mode_by_weather(outdoor_f: float, heat_pump: bool, rules: HouseRules) -> Mode:
-    """Cooling from the shop's least outdoor temperature up; a heat pump below its most in heating; between, no charge verdict."""
+def mode_by_weather(outdoor_f: float, heat_pump: bool, rules: HouseRules) -> str:
+    """Which test the weather allows: cooling from the shop's least outdoor temperature up; a heat pump below its most in heating; between, neither."""
     if outdoor_f >= rules.least_outdoor_f:
-        return Mode("cooling", f"{temperature(outdoor_f, 0)}: warm enough to test cooling.")
-    if heat_pump and outdoor_f < rules.most_outdoor_heating_f:
-        return Mode("heating", f"{temperature(outdoor_f, 0)}: a heat pump is tested in heating.")
-    needs = f"{temperature(rules.least_outdoor_f, 0)} and up"
-    if heat_pump:
-        needs += f", or below {temperature(rules.most_outdoor_heating_f, 0)}"
-    return Mode(
-        "neither", f"{temperature(outdoor_f, 0)}: no charge verdict. Take the air side and the statics, and come back at {needs}."
-    )
+        return COOLING
+    return HEATING if heat_pump and outdoor_f < rules.most_outdoor_heating_f else NEITHER

@@ -4,34 +4,37 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from engine.air import moist
 from engine.constants import NOMINAL_CFM_PER_TON, RATING_OUTDOOR, STANDARD_AIR_VOLUME
-from engine.expected.cooling import Machine, expected_cooling, fan_heat_btuh
+from engine.expected.cooling import Machine, expected_cooling
+from engine.physics.air import moist
+from engine.physics.capacity.delivered import fan_heat_btuh
+from engine.uncertainty.estimate import Why
+
+COMPUTED, FLAT, CLIMATE, RETURN_AIR = "computed", "flat", "climate", "return_air"
 
 
 @dataclass(frozen=True)
 class SplitTarget:
-    """What one school expects [°F]; target and tolerance are None when it cannot say, and `reason` says why."""
+    """What one school expects [°F]; target and tolerance are None when it cannot say, and `why` says why."""
 
     school: str
-    label: str
     target_f: float | None
     tolerance_f: float | None
-    reason: str
+    why: Why | None = None
 
 
 def flat() -> SplitTarget:
     """18 to 21 °F is good, 16 to 17 borderline, 15 and under wants service. Common practice."""
-    return SplitTarget("flat", "Flat band", 19.5, 1.5, "18 to 21 °F for every house, whatever its air. Common practice.")
+    return SplitTarget(FLAT, 19.5, 1.5)
 
 
 def climate(kind: str | None) -> SplitTarget:
     """About 20 °F in a dry climate, 17 to 18 in a humid one. Common practice. kind: 'dry', 'humid' or None."""
     if kind == "dry":
-        return SplitTarget("climate", "By climate", 20.0, 2.0, "About 20 °F where the air is dry. Common practice.")
+        return SplitTarget(CLIMATE, 20.0, 2.0)
     if kind == "humid":
-        return SplitTarget("climate", "By climate", 17.5, 2.0, "17 to 18 °F where the air is humid. Common practice.")
-    return SplitTarget("climate", "By climate", None, None, "The house's climate is not entered.")
+        return SplitTarget(CLIMATE, 17.5, 2.0)
+    return SplitTarget(CLIMATE, None, None, Why("no_climate"))
 
 
 def return_air_split_f(machine: Machine, return_dry_bulb_f, return_wet_bulb_f):
@@ -52,14 +55,11 @@ def return_air(split_f: float) -> SplitTarget:
 
     The two things this school adjusts for move, the rest stays at the rating. (Printed tables are not copied here.)
     """
-    label = "By return air"
     if np.isnan(split_f):
-        return SplitTarget("return_air", label, None, None, "Needs return dry bulb and humidity.")
-    reason = "This return air at 400 CFM/ton, 95 °F outdoors, sea level; within 3 °F. Common practice."
-    return SplitTarget("return_air", label, float(split_f), 3.0, reason)
+        return SplitTarget(RETURN_AIR, None, None, Why("needs", ("return dry bulb", "return humidity")))
+    return SplitTarget(RETURN_AIR, float(split_f), 3.0)
 
 
-def computed(split_f: float | None, tolerance_f: float, why_not: str = "") -> SplitTarget:
+def computed(split_f: float | None, tolerance_f: float, why_not: Why | None = None) -> SplitTarget:
     """The split of this machine with this air, airflow, weather and altitude."""
-    reason = why_not or "This air, this airflow, this weather, this altitude, with the blower's heat."
-    return SplitTarget("computed", "Computed for today", split_f, None if split_f is None else tolerance_f, reason)
+    return SplitTarget(COMPUTED, split_f, None if split_f is None else tolerance_f, why_not)

@@ -4,9 +4,8 @@ import re
 from dataclasses import dataclass
 
 from engine.errors import EngineError
-from engine.readings.vocabulary import CELSIUS_LOOKALIKES_F, QUANTITIES, Quantity, quantities_at
-from engine.units import UNITS, f_from_c, to_engine
-from engine.wording import in_scale, scale
+from engine.readings.vocabulary import CELSIUS_LOOKALIKES_F, QUANTITIES, quantities_at
+from engine.units import to_engine
 
 
 @dataclass(frozen=True)
@@ -18,17 +17,26 @@ class Accepted:
 
 @dataclass(frozen=True)
 class Refused:
-    """A reading that is impossible alone: what is wrong and what to do."""
+    """A reading that is impossible alone: an id (words: engine.report.entry_words), what was typed, its quantity, and numbers in the engine's unit.
 
-    message: str
-    hint: str = ""
+    ids: no_such_reading, not_a_number, unknown_unit, not_a_humidity, outside, outside_instrument.
+    """
+
+    id: str
+    text: str
+    quantity: str
+    place: str = ""
+    value: float | None = None
+    low: float | None = None
+    high: float | None = None
 
 
 @dataclass(frozen=True)
 class Asked:
-    """A reading that may be in another unit than its field: the question, and the units to choose from."""
+    """A reading that may be in another unit than its field: the number, the unit it looks like first, then the one it was typed in."""
 
-    question: str
+    number: float
+    quantity: str
     units: tuple[str, ...]
 
 
@@ -48,43 +56,24 @@ def check_entry(
     in the cold too, so that 36 °F outdoors is no cause to ask.
     """
     if quantity not in quantities_at(place):
-        return Refused(f"There is no reading '{quantity}' at '{place}'.")
-    what = QUANTITIES[quantity]
-    number = _number(text)
+        return Refused("no_such_reading", text, quantity, place)
+    what, number = QUANTITIES[quantity], _number(text)
     if number is None:
-        return Refused(f"'{text.strip()[:20]}' is not a number.", "Type digits, such as 72.4.")
+        return Refused("not_a_number", text, quantity)
     try:
         value = to_engine(number, unit, what.kind)
     except EngineError as error:
-        return Refused(f"{error}.")
+        return Refused("unknown_unit", str(error), quantity)
     lookalike = None if (kind, place) == ("heat_pump", "outdoor") else CELSIUS_LOOKALIKES_F.get((place, quantity))
     if unit == "degF" and not confirmed and lookalike and lookalike[0] <= number <= lookalike[1]:
-        return Asked(f"{number:g} looks like °C: that would be {f_from_c(number):.1f} °F. Which is it?", ("degC", "degF"))
+        return Asked(number, quantity, ("degC", "degF"))
     if unit == "degC" and not confirmed and not what.low <= value <= what.high and what.low <= number <= what.high:
-        return Asked(f"{number:g} looks like °F: in °C no {what.label.lower()} is that high. Which is it?", ("degF", "degC"))
-    if quantity == "rh" and not what.low <= value <= what.high:
-        return Refused(
-            f"Relative humidity is 0 to 100 %; this says {number:g}.", "Is it a temperature, typed in the wrong field?"
-        )
+        return Asked(number, quantity, ("degF", "degC"))
     if not what.low <= value <= what.high:
-        return Refused(
-            f"{what.label} is taken from {_said(what, what.low)} to {_said(what, what.high)}; this is {_said(what, value)}.",
-            "Check the digits and the unit.",
-        )
+        return Refused("not_a_humidity" if quantity == "rh" else "outside", text, quantity, place, value, what.low, what.high)
     if instrument_range and not instrument_range[0] <= value <= instrument_range[1]:
-        low, high = instrument_range
-        return Refused(
-            f"This instrument reads {_said(what, low)} to {_said(what, high)}; {_said(what, value)} is outside.",
-            "Check the digits, or choose the instrument used.",
-        )
+        return Refused("outside_instrument", text, quantity, place, value, *instrument_range)
     return Accepted(value)
-
-
-def _said(what: Quantity, value: float) -> str:
-    """A value of a quantity with its unit; temperatures in the scale shown."""
-    if what.kind == "temperature":
-        return f"{in_scale(value):g} °{scale()}"
-    return f"{value:g} {UNITS[what.unit].sign}"
 
 
 _THOUSANDS = re.compile(r"[0-9]{1,3}(,[0-9]{3})+(\.[0-9]*)?")

@@ -11,7 +11,10 @@ ALL_MODES = ("cooling", "heating")
 
 @dataclass(frozen=True)
 class Sight:
-    """One thing to ask, see or hear. group: when. kinds: the equipment it can be seen on, () for all. look: where to look, in a few words."""
+    """One thing to ask, see or hear. group: when. kinds: the equipment it can be seen on, () for all. look: where to look, in a few words.
+
+    heating_label: what to call it in heating, where the coils have changed places.
+    """
 
     id: str
     label: str
@@ -20,6 +23,11 @@ class Sight:
     look: str = ""
     modes: tuple[str, ...] = ALL_MODES
     kinds: tuple[str, ...] = ()
+    heating_label: str = ""
+
+    def label_in(self, mode: str) -> str:
+        """What to call it in this mode."""
+        return self.heating_label if mode == "heating" and self.heating_label else self.label
 
 
 YES_NO = {"no": "No", "yes": "Yes"}
@@ -48,7 +56,7 @@ SIGHTS = (
     Sight("condensate", "Condensate", {"running": "Running", "dry": "None", "backed_up": "Backed up"}, INSIDE, "at the drain", modes=("cooling",)),
     Sight("ice", "Ice or frost", {"none": "None", "coil": "On the coil", "suction_line": "On the suction line", "after_spot": "Starts after a spot"}, INSIDE, "where does the frost start?", modes=("cooling",)),
     Sight("liquid_line_noise", "Liquid line", {"quiet": "Quiet", "flash": "Flash noise"}, INSIDE, "an ear at the metering device"),
-    Sight("condenser_coil", "Condenser coil", {"dry": "Clean, dry", "wet": "Wet", "matted": "Matted"}, OUTSIDE, "grass, lint, between the fins", kinds=AIR_SOURCE),
+    Sight("condenser_coil", "Condenser coil", {"dry": "Clean, dry", "wet": "Wet", "matted": "Matted"}, OUTSIDE, "grass, lint, between the fins", kinds=AIR_SOURCE, heating_label="Outdoor coil's fins"),
     Sight("outdoor_coil", "Outdoor coil", {"clear": "Clear", "iced": "Iced", "defrosting": "Defrosting"}, OUTSIDE, "all sides", modes=("heating",), kinds=("heat_pump",)),
     Sight("outdoor_fan_blade", "Fan blade and motor", {"right": "Right, running", "wrong": "Wrong part", "slow": "Slow", "stopped": "Stopped"}, OUTSIDE, "part numbers against the plate", kinds=AIR_SOURCE),
     Sight("service_valves", "Service valves", {"open": "Fully open", "not_open": "Not fully open"}, OUTSIDE, "back-seated"),
@@ -60,7 +68,7 @@ SIGHTS = (
     Sight("probes_together", "Probes side by side", {"agree": "Agree", "differ": "Differ"}, TESTS, "one place, same minutes; clamps on one line"),
     Sight("outdoor_shaded", "Outdoor probe shaded", {"stayed": "Reads the same", "fell": "Reads lower"}, TESTS, "a hand's width off hot metal", kinds=AIR_SOURCE),
     Sight("house_loaded", "House loaded, read again", {"came_right": "Came right", "stayed": "As before"}, TESTS, "heat or moisture added, settled", modes=("cooling",)),
-    Sight("drier", "Drier", {"seen": "Seen", "hidden": "Hidden in the condenser", "none": "None"}, OUTSIDE, "a spot that may restrict"),
+    Sight("drier", "Drier", {"seen": "Seen", "hidden": "Hidden in the outdoor unit", "none": "None"}, OUTSIDE, "a spot that may restrict"),
 )
 # fmt: on
 BY_ID = {sight.id: sight for sight in SIGHTS}

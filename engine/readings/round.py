@@ -1,10 +1,15 @@
 """A round of readings as the engine takes it: values in the engine's units, whoever they came from."""
 
+from collections.abc import Collection
 from dataclasses import dataclass, field, replace
 
-from engine.air.moist import pressure_altitude_ft, pressure_psia
 from engine.constants import LINE_CLAMP_ACCURACY, STANDARD_SEA_LEVEL
+from engine.errors import EngineError, OutOfRange
 from engine.houserules.rules import HouseRules
+from engine.physics.air.moist import pressure_altitude_ft, pressure_psia
+from engine.physics.air.state import ALTITUDE_RANGE_FT
+from engine.physics.airflow.methods import GUESS, METHODS, PLANES
+from engine.readings.vocabulary import KINDS, QUANTITIES, quantities_at
 
 
 @dataclass(frozen=True)
@@ -22,6 +27,7 @@ class Instrument:
 
 
 WEATHER_SERVICE = "weather_service"
+TXV, ORIFICE, CONSTANT_AIRFLOW = "txv", "fixed_orifice", "constant_airflow"
 
 
 @dataclass(frozen=True)
@@ -29,7 +35,7 @@ class Reading:
     """One reading in the engine's unit. instrument: an id, None when unknown. method and plane: of an airflow.
 
     leg: of an electrical reading. spot: where exactly. u95: of an airflow weighed from several, in CFM; else the method's own.
-    source: WEATHER_SERVICE, else '' for read here. steady: how a probe's series stood when it was held (engine.judgement.steadiness), '' where
+    source: WEATHER_SERVICE, else '' for read here. steady: how a probe's series stood when it was held (engine.readings.steadiness), '' where
     nobody watched; swing: how far it then went to and fro, in the reading's unit.
     """
 
@@ -48,6 +54,15 @@ class Reading:
 
 
 @dataclass(frozen=True)
+class NotPossible:
+    """A place that cannot be read, or one quantity there, and why (engine.readings.walk.NOT_POSSIBLE)."""
+
+    place: str
+    because: str
+    quantity: str = ""
+
+
+@dataclass(frozen=True)
 class RoomDuct:
     """A room's supply duct: its name, round duct diameter [in.], 'metal' or 'flex', and the airflow it wants [CFM], None when not known."""
 
@@ -61,8 +76,8 @@ class RoomDuct:
 class Equipment:
     """What the nameplate says that this work needs. Tables are the maker's own: see the classes named.
 
-    blower_table: engine.airflow.blower_table.BlowerTable. performance_table (rows return wet bulb, columns outdoor, BTU/h), drop_table (rows
-    GPM, columns entering water, psi), heat_table (rows entering water, columns GPM, BTU/h): engine.water.exchanger.Grid.
+    blower_table: engine.physics.airflow.blower_table.BlowerTable. performance_table (rows return wet bulb, columns outdoor, BTU/h), drop_table (rows
+    GPM, columns entering water, psi), heat_table (rows entering water, columns GPM, BTU/h): engine.physics.water.exchanger.Grid.
     """
 
     nominal_tons: float
@@ -91,7 +106,7 @@ class Equipment:
 class Round:
     """A round of readings with all that is needed to judge it. climate: 'dry', 'humid' or None.
 
-    standing: 'inside' or 'outside', where the technician is now; '' where nobody says.
+    standing: 'inside' or 'outside', where the technician is now; '' where nobody says. not_possible: what cannot be read, and why.
 
     altitude_ft: -300 to 12,000, the house's, or where the standard atmosphere has today's air pressure (`at_air_pressure`).
     """
@@ -105,6 +120,12 @@ class Round:
     rules: HouseRules = field(default_factory=HouseRules)
     mode: str = "cooling"
     standing: str = ""
+    not_possible: tuple[NotPossible, ...] = ()
+
+    def can_be_read(self, place: str, quantity: str) -> bool:
+        """Whether nobody said that this cannot be read here. One way to read a humidity that is not possible rules out the others too."""
+        slot = QUANTITIES[quantity].slot
+        return not any(n.place == place and (not n.quantity or QUANTITIES[n.quantity].slot == slot) for n in self.not_possible)
 
     def reading(self, place: str, *quantities: str) -> Reading | None:
         """The last reading at a place of any of these quantities, or None."""
@@ -138,3 +159,31 @@ def at_air_pressure(round_: Round) -> Round:
         return round_
     here = float(pressure_psia(round_.altitude_ft)) * at_sea_level / STANDARD_SEA_LEVEL.value
     return replace(round_, altitude_ft=float(pressure_altitude_ft(here)))
+
+
+TONS_RANGE = (0.75, 10.0)
+MODES = ("cooling", "heating")
+
+
+def check_round(round_: Round) -> None:
+    """Refuse what no computation should see: altitude, tons, a place, quantity or value outside the vocabulary. Raises an EngineError naming it."""
+    plate = round_.equipment
+    if not ALTITUDE_RANGE_FT[0] <= round_.altitude_ft <= ALTITUDE_RANGE_FT[1]:
+        raise OutOfRange("altitude", round_.altitude_ft, "ft", *ALTITUDE_RANGE_FT)
+    if not TONS_RANGE[0] <= plate.nominal_tons <= TONS_RANGE[1]:
+        raise OutOfRange("nominal tons", plate.nominal_tons, "tons", *TONS_RANGE)
+    _among("equipment kind", plate.kind, KINDS)
+    _among("mode", round_.mode, MODES)
+    for reading in round_.readings:
+        if reading.quantity not in quantities_at(reading.place):
+            raise EngineError(f"there is no reading '{reading.quantity}' at '{reading.place}'")
+        what = QUANTITIES[reading.quantity]
+        if not what.low <= reading.value <= what.high:
+            raise OutOfRange(f"{reading.place} {what.label.lower()}", reading.value, what.unit, what.low, what.high)
+        _among("airflow method", reading.method or GUESS, METHODS)
+        _among("airflow plane", reading.plane or "return", PLANES)
+
+
+def _among(what: str, given: str, known: Collection[str]) -> None:
+    if given not in known:
+        raise EngineError(f"{what} '{given}' is unknown; known are {', '.join(known)}")

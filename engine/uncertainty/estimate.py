@@ -2,7 +2,19 @@
 
 from dataclasses import dataclass
 
-from engine.wording import difference, temperature
+Outside = tuple[str, float, str, float, float]  # what, its value, unit, least and most that the formula is stated for
+
+
+@dataclass(frozen=True)
+class Why:
+    """Why there is no value, as data: an id, what it names, and values outside their range. The words are in engine.report.words.
+
+    ids: 'needs' (names: what was not read), 'outside' (ranges), 'contradicted' (names: the finding), or an id that says it all.
+    """
+
+    id: str
+    names: tuple[str, ...] = ()
+    ranges: tuple[Outside, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -12,12 +24,17 @@ class Estimate:
     value: float | None
     u95: float | None
     unit: str
-    missing: str = ""
+    missing: Why | None = None
 
     @property
     def known(self) -> bool:
         """Whether there is a value."""
         return self.value is not None
+
+
+def missing(unit: str, id_: str, *names: str) -> Estimate:
+    """No value, and why."""
+    return Estimate(None, None, unit, Why(id_, names))
 
 
 @dataclass(frozen=True)
@@ -31,10 +48,3 @@ class Predicted:
     u95: float
     unit: str
     basis: str
-    is_difference: bool = False  # of °F: a superheat, not a temperature
-
-    def __str__(self) -> str:
-        if self.unit != "°F":
-            return f"≈ {self.value:.0f} ± {self.u95:.0f} {self.unit} predicted"
-        value = difference(self.value, 0) if self.is_difference else temperature(self.value, 0)
-        return f"≈ {value} ± {difference(self.u95, 0)} predicted"

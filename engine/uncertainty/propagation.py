@@ -3,6 +3,9 @@
 First order: every source is pushed to its 95 % size up and down, stacked as one more batch axis, and half the difference
 is what it contributes (JCGM 100:2008 GUM, 5.1, with central differences). Where the response is clearly not straight -
 saturation, a coil going dry - a small seeded Latin-hypercube sample takes over for those rows (JCGM 101:2008).
+
+What is printed as 95 %: k sigma with k = 2 where the response is straight, so that the result is normal as its sources are; in a sampled
+row the distance from the value that 95 % of the draws keep within, which also holds where a result stops at saturation.
 """
 
 from collections.abc import Callable, Sequence
@@ -26,6 +29,7 @@ class Propagated:
     """Values and their 95 % uncertainties. Arrays of shape (rows,) per name; parts of shape (names, sources, rows).
 
     parts[n, s] is what source s alone contributes to result n, signed, 95 %: always first order, sampled or not.
+    steps: the functions carried so far; points: inputs and results at every push, (points, rows); drawn: the same in the sampled rows.
     """
 
     names: tuple[str, ...]
@@ -35,6 +39,10 @@ class Propagated:
     parts: np.ndarray
     sampled: np.ndarray
     covariances: np.ndarray  # (rows, names, names), 95 % scale: its diagonal is u95 squared
+    inputs: dict[str, np.ndarray]
+    steps: tuple[Function, ...]
+    points: dict[str, np.ndarray]
+    drawn: dict[str, np.ndarray]
 
     def covariance(self, first: str, second: str) -> np.ndarray:
         """Covariance of two results on the 95 % scale (k squared times the variance), shape (rows,)."""
@@ -49,9 +57,10 @@ class Propagated:
         order = np.argsort(-squares)
         return {self.sources[i].id: float(squares[i] / total) for i in order if squares[i] > 0}
 
-    def largest(self, name: str, row: int = 0) -> str:
-        """The source that matters most to a result, '' when none does."""
-        return next(iter(self.shares(name, row)), "")
+    def pushes(self, name: str, row: int = 0) -> dict[str, float]:
+        """What each error source moves a result by, signed, 95 %, in the result's unit; without those that do not."""
+        index = self.names.index(name)
+        return {s.id: float(self.parts[index, i, row]) for i, s in enumerate(self.sources) if self.parts[index, i, row]}
 
 
 def propagate(
@@ -62,22 +71,52 @@ def propagate(
     The function takes and returns dicts of arrays of shape (points, rows). sample: None decides per row, True or False
     forces it (for tests).
     """
-    rows = len(next(iter(inputs.values())))
     count = len(sources)
     signs = np.vstack([np.zeros(count), np.eye(count), -np.eye(count)])
-    results = function(_moved(inputs, sources, signs))
-    names = tuple(results)
-    out = np.stack([results[name] for name in names])  # (names, points, rows)
+    return _carried(function, inputs, tuple(sources), (), {}, _moved(inputs, sources, signs), None, sample)
+
+
+def carry_on(before: Propagated, function: Function, sample: bool | None = None) -> Propagated:
+    """Carry the same error sources on through another function, which takes the inputs and every result before it.
+
+    What is measured and what is expected of it then share their errors, so that a difference of the two carries the covariance.
+    """
+    return _carried(
+        function, before.inputs, before.sources, before.steps, before.values, before.points, before, sample
+    )  # fmt: skip
+
+
+def _carried(function, inputs, sources, steps, values, points, before, sample) -> Propagated:
+    rows, count = len(next(iter(inputs.values()))), len(sources)
+    results = function(points)
+    earlier = tuple(values)
+    names = (*earlier, *results)
+    out = np.stack([results[name] for name in results])  # (new names, points, rows)
     parts = 0.5 * (out[:, 1 : count + 1] - out[:, count + 1 :])
-    covariances = np.einsum("isr,jsr->rij", parts, parts)
     bent = _bent(out, parts) if sample is None else np.full(rows, sample)
+    if before is not None:
+        parts, bent = np.concatenate([before.parts, parts]), bent | before.sampled
+    points, steps, drawn = {**points, **results}, (*steps, function), {}
+    covariances = np.einsum("isr,jsr->rij", parts, parts)
     if np.any(bent):
         chosen = np.flatnonzero(bent)
-        drawn = _sampled(function, {name: array[chosen] for name, array in inputs.items()}, _rows(sources, chosen))
+        drawn = _drawn_again(before, bent, function, inputs, sources, steps, chosen)
         covariances[chosen] = _sample_covariances(drawn, names)
-    values = {name: out[i, 0] for i, name in enumerate(names)}
+    values = {**values, **{name: out[i, 0] for i, name in enumerate(results)}}
     u95 = {name: np.sqrt(covariances[:, i, i]) for i, name in enumerate(names)}
-    return Propagated(names, tuple(sources), values, u95, parts, bent, covariances)
+    for name in names if drawn else ():
+        u95[name][chosen] = _kept_within(drawn[name], values[name][chosen])
+    return Propagated(names, sources, values, u95, parts, bent, covariances, inputs, steps, points, drawn)
+
+
+def _drawn_again(before, bent, function, inputs, sources, steps, chosen) -> dict[str, np.ndarray]:
+    """The sample of the chosen rows with every step's results: only the new step, where the same rows were drawn before."""
+    if before is not None and np.array_equal(bent, before.sampled):
+        return {**before.drawn, **function(before.drawn)}
+    drawn = _draw({name: array[chosen] for name, array in inputs.items()}, _rows(sources, chosen))
+    for step in steps:
+        drawn |= step(drawn)
+    return drawn
 
 
 def _moved(inputs: dict[str, np.ndarray], sources: Sequence[Source], scale: np.ndarray) -> dict[str, np.ndarray]:
@@ -103,13 +142,14 @@ def _bent(out: np.ndarray, parts: np.ndarray) -> np.ndarray:
     return (bends | breaks).any(axis=0)
 
 
-def _sampled(function: Function, inputs: dict[str, np.ndarray], sources: Sequence[Source]) -> dict[str, np.ndarray]:
+def _draw(inputs: dict[str, np.ndarray], sources: Sequence[Source]) -> dict[str, np.ndarray]:
+    """Inputs of a seeded Latin-hypercube sample, (SAMPLE, rows)."""
     random = np.random.default_rng(SEED)
     quantile = NormalDist().inv_cdf
     strata = np.array([quantile((i + 0.5) / SAMPLE) for i in range(SAMPLE)])
     strata /= strata.std()
     draws = np.column_stack([random.permutation(strata) for _ in sources]) if sources else np.zeros((SAMPLE, 0))
-    return function(_moved(inputs, sources, draws / K))
+    return _moved(inputs, sources, draws / K)
 
 
 def _sample_covariances(drawn: dict[str, np.ndarray], names: tuple[str, ...]) -> np.ndarray:
@@ -123,6 +163,14 @@ def _sample_covariances(drawn: dict[str, np.ndarray], names: tuple[str, ...]) ->
     none = ~have.any(axis=1)  # (names, rows): no answer at all
     covariances[none.T[:, :, None] | none.T[:, None, :]] = np.nan
     return covariances
+
+
+def _kept_within(drawn: np.ndarray, value: np.ndarray) -> np.ndarray:
+    """The distance from the value (rows,) that 95 % of the draws (SAMPLE, rows) keep within; NaN where there is no value."""
+    apart = np.sort(np.abs(drawn - value), axis=0)  # NaN last: draws without an answer are not counted
+    counted = (~np.isnan(apart)).sum(axis=0)
+    at = np.clip(np.ceil(0.95 * counted).astype(int) - 1, 0, len(apart) - 1)
+    return np.where(counted > 0, apart[at, np.arange(apart.shape[1])], np.nan)
 
 
 def _rows(sources: Sequence[Source], chosen: np.ndarray) -> list[Source]:

@@ -40,14 +40,14 @@ def test_a_technician_starts_a_visit_types_it_and_reads_the_answer(sheet, shop):
     type_visit(sheet)
     sheet.go_to("blower")
     page.get_by_role("button", name="Guess 1200").click()
-    expect(sheet.headline).to_have_text("Nothing out of range so far.")
+    expect(sheet.headline).to_have_text("Cannot tell yet: the airflow is not measured.")
     sheet.type(FLOW, "1200")
-    expect(sheet.headline).to_have_text("Looks right.")
+    expect(sheet.headline).to_have_text("This system does what it should today.")
     sheet.go("judge")
     for label, shown in (
         ("Temperature split", "20.6"),
         ("Temperature split", "in range"),
-        ("Airflow per ton", "400"),
+        ("Airflow", "400"),
         ("Capacity", "±"),
     ):
         expect(sheet.mark(label)).to_contain_text(shown)
@@ -60,10 +60,10 @@ def test_a_technician_starts_a_visit_types_it_and_reads_the_answer(sheet, shop):
     expect(page.locator("#marks-supply_plenum")).to_contain_text("borderline")
     expect(sheet.note("supply_plenum.dry_bulb")).to_contain_text("was 55.8 °F")
     sheet.type(FLOW, "870")
-    expect(sheet.headline).to_have_text("Airflow first.")
+    expect(sheet.headline).to_have_text("Low airflow.")
     expect(page.locator(".says")).to_contain_text("Do not add refrigerant")
     page.reload()
-    expect(sheet.headline).to_have_text("Airflow first.")
+    expect(sheet.headline).to_have_text("Low airflow.")
     expect(sheet.field("supply_plenum.dry_bulb")).to_have_value("51.8")
 
 
@@ -112,7 +112,7 @@ def test_on_a_phone_one_place_at_a_time_in_walking_order_with_the_verdict_pinned
         assert too_small(page) == [], name
         page.locator(".next:visible").click()
     expect(page.locator("[data-station-to=air]")).to_have_attribute("aria-current", "step")
-    expect(sheet.headline).to_have_text("Airflow first.")
+    expect(sheet.headline).to_have_text("Filter loaded or blocked.")
     for station in ("air", "judge", "fix", "arrive"):
         sheet.go(station)
         page.wait_for_timeout(200)
@@ -145,7 +145,7 @@ def test_bad_input_is_said_at_the_field_kept_there_and_not_stored(sheet):
     for end in ("return_unit", "supply_plenum"):
         sheet.go_to(end)
         expect(sheet.note(f"{end}.dry_bulb")).to_contain_text("Supply 80.0 °F is above return 75.2 °F")
-    expect(sheet.headline).to_have_text("Readings contradict each other.")
+    expect(sheet.headline).to_have_text("The air readings contradict each other.")
     sheet.sent()
     stored = {(r.place, r.quantity): (r.typed, r.unit) for r in Reading.objects.all()}
     assert stored == {

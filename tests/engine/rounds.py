@@ -2,11 +2,11 @@
 
 from dataclasses import replace
 
-from engine.assessment.diagnosis import diagnose
-from engine.assessment.judged import judged
-from engine.assessment.whole import assess_whole, with_weighed_airflow
+from engine.assessment import assess
 from engine.houserules.rules import HouseRules
 from engine.readings.round import Equipment, Instrument, Reading, Round
+from engine.report.verdict_words import verdict_said
+from engine.report.words import FAHRENHEIT
 
 PROBE = "probe"
 
@@ -42,17 +42,21 @@ def round_(
     )
 
 
-def walk(liquid=None, coil_line=None, **given):
+def with_readings(found: Round, *rows) -> Round:
+    """The round with more readings: (place, quantity, value) and a leg or point where it has one."""
+    more = tuple(Reading(place, quantity, value, leg=rest[0] if rest else None) for place, quantity, value, *rest in rows)
+    return replace(found, readings=(*found.readings, *more))
+
+
+def walk(liquid=None, coil_line=None, **given) -> Round:
     """A sound walk, with lines where given: liquid line outdoors, suction line at the coil [°F]."""
-    found = round_(seer=14.0, **given)
+    found = round_(**{"seer": 14.0} | given)
     lines = (("liquid_line_outdoor", liquid), ("suction_line_indoor", coil_line))
     more = tuple(Reading(place, "temperature", value, "clamp") for place, value in lines if value is not None)
     return replace(found, readings=(*found.readings, *more))
 
 
-def judge(found, **more):
-    """A round's judgement in words, and the whole it rests on."""
-    weighed, _, _ = with_weighed_airflow(found)
-    whole = assess_whole(found)
-    d = diagnose(found, whole.air, **more)
-    return judged(weighed, whole.air, d), whole
+def judge(found: Round, **more):
+    """The assessment of a round, and its verdict in words."""
+    assessed = assess(found, **more)
+    return assessed, verdict_said(assessed, FAHRENHEIT)

@@ -10,11 +10,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from jsonschema import Draft202012Validator
 
-from engine.airflow.methods import METHODS
-from engine.bundle.__main__ import answers
-from engine.bundle.reading import SCHEMA, visit_of
+from engine.physics.airflow.methods import METHODS
 from engine.readings.observations import OBSERVATIONS
 from engine.readings.vocabulary import PLACES, QUANTITIES
+from engine.report.bundle.__main__ import answers
+from engine.report.bundle.reading import SCHEMA, visit_of
 
 ROOT = Path(__file__).parent.parent.parent
 EXAMPLES = ROOT / "docs" / "examples"
@@ -42,32 +42,28 @@ def example(name):
 
 def test_an_air_conditioner_with_its_baseline_lines_statics_and_amps():
     first, after = example("air-conditioner-txv.json")
-    assert first["verdict"]["headline"] == "Airflow first." and first["airflow"]["weights"] == {"blower_table": 1.0}
-    assert {i["authority"] for i in first["indicators"]} == {"Own baseline", "Common practice"}
-    says = " ".join(first["sections"]["statics"]["says"])
-    assert ("Filter drop 0.31 in. w.c. was 0.09" in says and "over the rating" in says) or "high" in says
-    assert first["sections"]["lines"]["values"]["superheat_f"]["predicted"] is True
-    assert "can be" in " ".join(first["sections"]["ledger"]["says"])
-    moved = " ".join(first["sections"]["follow_up"]["says"])
-    assert "Filter drop moved by +0.22" in moved and "Airflow moved by" in moved
-    assert all("as it was" in text for text in after["sections"]["follow_up"]["says"])
-    assert after["verdict"]["kind"] == "fine" and after["not_fit_as_baseline"] == []
-    physics = example("one-visit.json")[1]["indicators"][0]["expected"]["u95"]
-    assert after["indicators"][0]["expected"]["u95"] < physics, "its own baseline is sharper than the curves"
+    assert first["verdict"]["group"] == "low_airflow" and first["airflow"]["weights"] == {"blower_table": 1.0}
+    q = first["quantities"]
+    assert {q[id_]["authority"] for id_ in ("split", "capacity", "approach", "filter_drop", "airflow")} == {"own_baseline"}
+    assert q["filter_drop"]["word"] == "high" and q["filter_drop"]["measured"]["value"] == 0.52
+    assert first["verdict"]["next_step"] == "Look: filter.", "nobody has looked at it"
+    assert "condenser" in first["ledger"]["says"][0]
+    assert after["verdict"]["state"] == "sound" and after["not_fit_as_baseline"] == []
+    physics = example("one-visit.json")[1]["quantities"]["split"]["off"]["u95"]
+    assert after["quantities"]["split"]["off"]["u95"] < physics, "its own baseline is sharper than the curves"
 
 
 def test_an_orifice_with_gauges_on():
     (round_,) = example("air-conditioner-orifice-gauges.json")
-    charge = round_["sections"]["charge"]
-    assert charge["values"]["superheat_f"]["u95"] > 1.0 and charge["values"]["evaporator_difference_f"]["value"] > 30
-    assert "predicted" not in charge["values"]["superheat_f"] and "against a target of" in " ".join(charge["says"])
-    assert any("liquid may reach the compressor" in text for text in charge["urgent"])
+    superheat = round_["quantities"]["superheat"]
+    assert superheat["measured"]["u95"] > 1.0 and not superheat["predicted"] and "charging formula" in superheat["sentence"]
+    assert round_["quantities"]["suction"]["predicted"] and "≈" in round_["quantities"]["suction"]["sentence"]
 
 
 def test_a_heat_pump_in_heating_and_a_ground_source_unit():
     (heating,) = example("heat-pump-heating.json")
-    assert heating["mode"] == "heating" and heating["verdict"]["rule"] == "heating_as_expected"
-    assert heating["sections"]["heating"]["values"]["expected_btuh"]["u95"] > 0
+    assert heating["mode"] == "heating" and heating["verdict"]["state"] == "sound"
+    assert heating["quantities"]["capacity"]["expected"]["u95"] > 0 and not heating["split_schools"]
     for change, words in (
         ({"outdoor_coil": "iced"}, "iced"),
         ({"strip_heat": "on"}, "strips are on"),
@@ -76,11 +72,31 @@ def test_a_heat_pump_in_heating_and_a_ground_source_unit():
         voided = json.loads((EXAMPLES / "heat-pump-heating.json").read_text())
         voided["rounds"][0]["observations"].update(change)
         (answer,) = answers(json.dumps(voided))
-        assert words in answer["rounds"][0]["verdict"]["says"] and answer["rounds"][0]["verdict"]["kind"] == "withheld"
+        assert words in answer["rounds"][0]["verdict"]["says"] and answer["rounds"][0]["verdict"]["state"] == "does_not_count"
     (ground,) = example("ground-source.json")
-    assert "closes" in " ".join(ground["sections"]["ledger"]["says"])
-    assert "in range" in " ".join(ground["sections"]["water"]["says"])
-    assert "ground-source" in ground["quantities"]["expected_total_btuh"]["missing"]
+    assert "closes" in " ".join(ground["ledger"]["says"]) and ground["quantities"]["heat_moved"]["state"] == "in range"
+    assert "ground-source" in ground["expected"]["expected_total_btuh"]["missing"]
+
+
+def test_what_is_not_possible_travels_with_its_reason_and_a_bundle_of_the_first_format_is_read_as_before():
+    second = json.loads(json.dumps(GOOD)) | {"format": "ruddy-visit/2"}
+    second["rounds"][0]["not_possible"] = [
+        {"place": "filter", "because": "no_port"},
+        {"place": "return_unit", "quantity": "rh", "because": "no_instrument"},
+    ]
+    given = visit_of(second).rounds[0][1]
+    assert [(n.place, n.quantity, n.because) for n in given.not_possible] == [
+        ("filter", "", "no_port"),
+        ("return_unit", "rh", "no_instrument"),
+    ]
+    assert (
+        not given.can_be_read("filter", "pressure_drop")
+        and not given.can_be_read("return_unit", "wet_bulb")
+        and given.can_be_read("return_unit", "dry_bulb")
+    )
+    (asked,) = answers(json.dumps(second))
+    assert "filter_drop" not in [step["step"] for step in asked["rounds"][0]["next"]]
+    assert visit_of(GOOD).rounds[0][1].not_possible == ()
 
 
 def test_the_published_schemas_are_the_ones_in_force_and_speak_the_vocabulary():
@@ -88,7 +104,7 @@ def test_the_published_schemas_are_the_ones_in_force_and_speak_the_vocabulary():
         assert json.loads((ROOT / "docs" / name).read_text()) == json.loads(SCHEMA.with_name(name).read_text())
     definitions = json.loads(SCHEMA.read_text())["$defs"]
     reading = definitions["reading"]["properties"]
-    assert reading["place"]["anyOf"][0]["enum"] == list(PLACES) and reading["quantity"]["enum"] == list(QUANTITIES)
+    assert definitions["place"]["anyOf"][0]["enum"] == list(PLACES) and reading["quantity"]["enum"] == list(QUANTITIES)
     assert reading["method"]["enum"] == list(METHODS)
     seen = definitions["round"]["properties"]["observations"]["properties"]
     assert {name: tuple(of["enum"]) for name, of in seen.items()} == {name: tuple(of) for name, of in OBSERVATIONS.items()}
@@ -126,8 +142,8 @@ def test_any_part_of_a_visit_is_answered_whatever_is_missing_or_odd(bundle, data
     (answer,) = answers(json.dumps(changed))
     assert "error" in answer or all(r["verdict"]["headline"] and r["verdict"]["next_step"] for r in answer["rounds"])
     for round_ in answer.get("rounds", []):
-        assert all("value" in q or q["missing"] for q in round_["quantities"].values())
-        assert "NaN" not in json.dumps(round_["sections"])
+        assert all("value" in q or q["missing"] for part in ("measured", "expected") for q in round_[part].values())
+        assert "NaN" not in json.dumps(round_)
 
 
 @pytest.mark.parametrize(("change", "field", "words"), [
@@ -149,7 +165,7 @@ def test_errors_name_the_field(change, field, words):
 def test_command_answers_the_good_lines_and_exits_non_zero():
     lines = [json.dumps(GOOD), "{not json}", broken(lambda b: b["equipment"].pop("nominal_tons")), json.dumps(GOOD)]
     done = subprocess.run(
-        [sys.executable, "-m", "engine.bundle", "-"], input="\n".join(lines), capture_output=True, text=True, cwd=ROOT
+        [sys.executable, "-m", "engine.report.bundle", "-"], input="\n".join(lines), capture_output=True, text=True, cwd=ROOT
     )
     found = [json.loads(line) for line in done.stdout.splitlines()]
     assert done.returncode == 1 and [a["line"] for a in found] == [1, 2, 3, 4]
@@ -159,5 +175,5 @@ def test_command_answers_the_good_lines_and_exits_non_zero():
 
 @pytest.mark.parametrize(("arguments", "words"), [(["nowhere.json"], "cannot read nowhere.json"), ([], "usage")])
 def test_command_says_what_it_cannot_read(arguments, words):
-    done = subprocess.run([sys.executable, "-m", "engine.bundle", *arguments], capture_output=True, text=True, cwd=ROOT)
+    done = subprocess.run([sys.executable, "-m", "engine.report.bundle", *arguments], capture_output=True, text=True, cwd=ROOT)
     assert done.returncode == 2 and words in done.stderr and done.stdout == ""

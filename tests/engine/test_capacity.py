@@ -5,11 +5,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from engine.air import moist
-from engine.air.state import state
-from engine.airflow.methods import METHODS, dry_air_flow_lbh, nominal_guess_cfm
-from engine.capacity.delivered import coil_leaving_f, delivered, pocket, tons
-from engine.expected.cooling import fan_heat_btuh
+from engine.physics.air import moist
+from engine.physics.air.state import state
+from engine.physics.airflow.methods import METHODS, dry_air_flow_lbh, nominal_guess_cfm
+from engine.physics.capacity.delivered import coil_leaving_f, delivered, fan_heat_btuh, pocket, tons
 from tests.engine.checks import record
 
 psychrolib.SetUnitSystem(psychrolib.IP)

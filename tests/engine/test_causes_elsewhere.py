@@ -4,12 +4,14 @@ from dataclasses import replace
 
 import pytest
 
-from engine.assessment.diagnosis import FAULT, OPEN, SOUND, diagnose
-from engine.assessment.judged import judged, verdict_by
-from engine.assessment.whole import assess_whole
-from engine.judgement.cause import ORIFICE, TXV
-from engine.judgement.causes import Setting, causes_in
-from engine.readings.round import Equipment, Reading, Round
+from engine.assessment import assess, table_of
+from engine.diagnosis.causes import Setting, causes_in
+from engine.diagnosis.verdict import CANNOT_TELL, CAUSE, GROUP, SOUND
+from engine.readings.round import ORIFICE, TXV, Equipment, Reading, Round
+from engine.report.advice_words import gauges_said
+from engine.report.blind_spots import blind_spots
+from engine.report.verdict_words import verdict_said
+from engine.report.words import FAHRENHEIT
 from engine.units import BTUH_PER_W
 from plant.machine import Spec
 from plant.places import Weather, faulty
@@ -72,8 +74,8 @@ def cold(outside_f, **more):
 def test_sound_heat_pumps_are_not_called_faulty_in_any_weather(outside_f, device, efficiency, seer):
     weather = cold(outside_f, altitude_ft=6200.0 if outside_f == 35.0 else 0.0)
     run = faulty(Spec(kind="heat_pump", metering_device=device, efficiency=efficiency), {}, weather)
-    d = diagnose(read(run, weather, device, seer=seer))
-    assert d.state in (SOUND, OPEN), d.ranked.by_cause
+    found = assess(read(run, weather, device, seer=seer))
+    assert found.verdict.state in (SOUND, CANNOT_TELL), found.diagnosis.ranked.by_cause
 
 
 @pytest.mark.parametrize(
@@ -89,10 +91,9 @@ def test_faults_are_named_in_heating_and_kept_from_the_refrigerant(fault, severi
     weather = cold(40.0)
     found = read(faulty(Spec(kind="heat_pump"), {fault: severity}, weather), weather, seer=14.0)
     found = replace(found, observations={**found.observations, **seen})
-    d = diagnose(found)
-    assert d.state == FAULT and d.group == group, d.ranked.by_group
-    words = judged(found, assess_whole(found).air, d)
-    assert words.gauges.decides == "off" and "Do not add refrigerant" in words.gauges.says
+    found = assess(found)
+    assert found.verdict.state in (CAUSE, GROUP) and found.verdict.group == group, found.diagnosis.ranked.by_group
+    assert found.diagnosis.gauges.decides == "off" and "Do not add refrigerant" in gauges_said(found)
 
 
 def test_a_lost_charge_shows_against_the_machines_own_baseline():
@@ -100,9 +101,9 @@ def test_a_lost_charge_shows_against_the_machines_own_baseline():
     spec = Spec(kind="heat_pump")
     sound = read(faulty(spec, {}, cold(44.0)), cold(44.0), seer=14.0)
     leaking = read(faulty(spec, {"undercharge": "severe"}, cold(36.0)), cold(36.0), seer=14.0)
-    alone, against = diagnose(leaking), diagnose(leaking, baseline=sound)
-    assert against.ranked.by_group["charge_low"] > max(alone.ranked.by_group["charge_low"], 0.5)
-    assert any("until there is a baseline" in text for text in judged(leaking, assess_whole(leaking).air, alone).not_seen)
+    alone, against = assess(leaking), assess(leaking, table_of(sound))
+    assert against.diagnosis.ranked.by_group["charge_low"] > max(alone.diagnosis.ranked.by_group["charge_low"], 0.5)
+    assert any("until there is a baseline" in text for text in blind_spots(alone))
 
 
 # -- ground source: what closes by hand ----------------------------------------------------------------------------------------------
@@ -140,17 +141,15 @@ def ground(mode="heating", gpm=9.0, moved=27000.0, air_share=1.0, water_off_f=0.
     ],
 )  # fmt: skip
 def test_walks_of_a_ground_source_unit(given, group):
-    found = ground(**given)
-    whole = assess_whole(found)
-    d = diagnose(found, whole.air)
+    found = assess(ground(**given))
+    d, said = found.diagnosis, verdict_said(found, FAHRENHEIT)
     assert next(iter(d.ranked.by_group)) == group, d.ranked.by_group
-    words = judged(found, whole.air, d)
     if not given:
-        assert d.state == SOUND and {r.kind.id: r.value for r in d.residuals}["closure"] == pytest.approx(0.0, abs=0.01)
-    if group == "circuit" and d.state == FAULT:
-        assert words.gauges.decides == "warranted"
-    assert verdict_by(words, whole.verdict).headline != "Nothing to compare with."
-    assert any("water side" in text for text in words.not_seen)
+        assert found.verdict.state == SOUND and found.table["closure"].residual.value == pytest.approx(0.0, abs=0.01)
+        assert said.headline == "This system does what it should today."
+    if group == "circuit" and found.verdict.group == "circuit":
+        assert d.gauges.decides == "warranted"
+    assert any("water side" in text for text in blind_spots(found))
 
 
 def test_the_simulated_loop_closes_and_is_sound():
@@ -159,5 +158,5 @@ def test_the_simulated_loop_closes_and_is_sound():
     run = faulty(Spec(kind="ground_source"), {}, weather)
     found = read(run, weather)
     found = replace(found, mode="cooling", equipment=replace(found.equipment, kind="ground_source", loop_fluid="water"))
-    d = diagnose(found)
-    assert d.state == SOUND and abs({r.kind.id: r.value for r in d.residuals}["closure"]) < 0.06
+    found = assess(found)
+    assert found.verdict.state == SOUND and abs(found.table["closure"].residual.value) < 0.06

@@ -3,15 +3,15 @@
 import numpy as np
 import pytest
 
-from engine.air import moist
-from engine.assessment.assess import assess
-from engine.charts.psychrometric import chart_of
+from engine.assessment import assess
+from engine.physics.air import moist
+from engine.report.charts.psychrometric import chart_of
+from engine.report.words import FAHRENHEIT
 from tests.engine.rounds import round_
 
 
 def chart(**changes):
-    given = round_(**changes)
-    return chart_of(given, assess(given))
+    return chart_of(assess(round_(**changes)), FAHRENHEIT)
 
 
 @pytest.mark.parametrize("altitude", [0.0, 6200.0])
@@ -41,12 +41,12 @@ def test_the_process_runs_from_return_through_supply_to_the_apparatus_dew_point(
     drawn = chart()
     process, coil = (next(curve for curve in drawn.curves if curve.role == role) for role in ("process", "coil"))
     assert process.points[1] == coil.points[0] and process.points[0][0] > process.points[1][0] > coil.points[1][0]
-    p = assess(round_()).pressure_psia
+    p = assess(round_()).measured.pressure_psia
     assert coil.points[1][1] == pytest.approx(float(moist.saturation_humidity_ratio(coil.points[1][0], p)))
 
 
 def test_the_expected_region_surrounds_the_expected_state_and_stays_under_saturation():
-    drawn, p = chart(), assess(round_()).pressure_psia
+    drawn, p = chart(), assess(round_()).measured.pressure_psia
     expected = next(mark for mark in drawn.marks if mark.role == "expected")
     ts, ws = (np.array(column) for column in zip(*drawn.region, strict=True))
     assert ts.min() < expected.dry_bulb_f < ts.max() and ws.min() < expected.humidity_ratio

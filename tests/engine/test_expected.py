@@ -5,11 +5,16 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from engine.air import moist
-from engine.air.process import apparatus
 from engine.expected import schools
-from engine.expected.cooling import Machine, expected_cooling, fan_heat_btuh, out_of_range
+from engine.expected.cooling import Machine, expected_cooling, out_of_range
 from engine.expected.curves import curve
+from engine.physics.air import moist
+from engine.physics.air.process import apparatus
+from engine.physics.capacity.delivered import fan_heat_btuh
+from engine.report.air_words import school_said
+from engine.report.why_words import outside
+from engine.report.words import FAHRENHEIT
+from engine.uncertainty.estimate import Why
 from tests.engine.checks import record
 
 KINDS = ("air_conditioner", "heat_pump")
@@ -108,8 +113,8 @@ def test_energy_balances_to_rounding():
 
 
 def test_outside_the_published_range_is_said_by_name():
-    assert out_of_range(67.0, 95.0, 1.0) == []
-    words = "; ".join(out_of_range(76.0, 60.0, 0.4))
+    assert out_of_range(67.0, 95.0, 1.0) == ()
+    words = "; ".join(outside(each, FAHRENHEIT) for each in out_of_range(76.0, 60.0, 0.4))
     assert "return wet bulb 76" in words and "outdoor temperature 60" in words and "airflow by mass 40" in words
 
 
@@ -121,5 +126,12 @@ def test_the_four_schools_state_target_tolerance_and_reason():
     assert dry.target_f > humid.target_f + 5 and humid.tolerance_f == 3.0
     assert (schools.flat().target_f - 1.5, schools.flat().target_f + 1.5) == (18.0, 21.0)
     assert schools.climate("dry").target_f > schools.climate("humid").target_f and schools.climate(None).target_f is None
-    asked = (humid, dry, schools.flat(), schools.climate("dry"), schools.climate(None), schools.computed(None, 3.0, "no air"))
-    assert all(s.reason and s.label for s in asked)
+    asked = (
+        humid,
+        dry,
+        schools.flat(),
+        schools.climate("dry"),
+        schools.climate(None),
+        schools.computed(None, 3.0, Why("needs", ("return dry bulb",))),
+    )
+    assert all(all(school_said(s, FAHRENHEIT)) for s in asked)

@@ -5,18 +5,17 @@ from CoolProp.CoolProp import PropsSI
 from hypothesis import given
 from hypothesis import strategies as st
 
-from engine.air import moist
-from engine.capacity.condenser import air_side_rejection_btuh, implied_condenser_cfm
-from engine.capacity.electrical import amps_findings, eer, power_w
-from engine.capacity.ledger import Entry, close_ledger, implied_airflow_plausible
 from engine.errors import EngineError, OutOfRange
-from engine.expected.cooling import Machine, fan_heat_btuh
-from engine.expected.heating import delivered_heating_btuh, expected_heating, mode_by_weather, out_of_range
+from engine.expected.cooling import Machine
+from engine.expected.heating import expected_heating, mode_by_weather, out_of_range
 from engine.houserules.rules import HouseRules
-from engine.water.exchanger import Grid, flow_from_drop, published
-from engine.water.fluids import heat_factor
-from engine.water.rejection import against_published, delivered_cooling_btuh, loop_heat
-from engine.water.rejection import delivered_heating_btuh as loop_heating_btuh
+from engine.physics.air import moist
+from engine.physics.capacity.delivered import delivered_heating_btuh, fan_heat_btuh
+from engine.physics.capacity.electrical import eer, power_w
+from engine.physics.capacity.ledger import Entry, air_side_rejection_btuh, close_ledger, implied_condenser_cfm
+from engine.physics.water.exchanger import Grid, flow_from_drop, published
+from engine.physics.water.fluids import heat_factor
+from engine.physics.water.rejection import loop_heat
 from tests.engine.checks import record
 
 DROPS = Grid("GS-36", "GPM", (5.0, 7.0, 9.0), "entering water", (30.0, 50.0, 70.0, 90.0),
@@ -28,20 +27,12 @@ REJECTION = Grid("GS-36", "entering water", (50.0, 70.0, 90.0), "GPM", (5.0, 7.0
 def test_watts_by_leg():
     """By hand: two legs of 121 V to ground at 12.5 A and a measured power factor of 0.97."""
     found = power_w([121.0, 120.5], [12.5, 12.5], 0.97)
-    assert found.watts == pytest.approx((121 + 120.5) * 12.5 * 0.97) and "measured" in found.stated
+    assert found.watts == pytest.approx((121 + 120.5) * 12.5 * 0.97) and found.factor_measured
     assumed = power_w([121.0, 120.5], [12.5, 12.5])
-    assert "stands in" in assumed.stated and assumed.u95_w / assumed.watts > 0.05
+    assert not assumed.factor_measured and assumed.u95_w / assumed.watts > 0.05
     with pytest.raises(OutOfRange, match="volts to ground"):
         power_w([400.0], [10.0])
     assert eer(34000.0, 3000.0) == pytest.approx(11.33, abs=0.01)
-
-
-def test_amps_against_plate_and_baseline():
-    assert [f.id for f in amps_findings("compressor", 14.0, 13.5)] == ["amps_over_plate"] and amps_findings(
-        "compressor", 14.0, 13.5
-    )[0].urgent
-    assert amps_findings("compressor", 13.6, 13.5, 13.0) == []
-    assert [f.id for f in amps_findings("compressor", 9.0, 13.5, 11.0)] == ["amps_off_baseline"]
 
 
 @given(st.floats(1500, 4000), st.floats(70, 105), st.floats(8, 30), st.floats(0, 8000))
@@ -74,7 +65,7 @@ def ledger(**changed):
 
 def test_a_true_ledger_closes_and_a_false_reading_is_named():
     true = ledger()
-    assert true.closes and abs(true.gap_btuh) < 1e-6 and not true.suspects and "closes" in true.sentence
+    assert true.closes and abs(true.gap_btuh) < 1e-6 and not true.suspects
     wrong = ledger(**{"water difference": 7.9})
     assert not wrong.closes and wrong.gap_btuh > wrong.u95_btuh > 0
     moved = {suspect.name: suspect for suspect in wrong.suspects}
@@ -84,16 +75,6 @@ def test_a_true_ledger_closes_and_a_false_reading_is_named():
     assert moved["water flow"].closes_at == pytest.approx(true.given_btuh / (500 * 7.9), rel=1e-6)
     assert "power" not in moved, "it would have to move by 17 times its uncertainty"
     assert [s.name for s in wrong.suspects] == ["air capacity", "water flow", "water difference"], "least moved first"
-    assert "does not close" in wrong.sentence and "Air capacity would close it" in wrong.sentence
-
-
-def test_an_implied_condenser_airflow_can_be_or_cannot():
-    assert implied_airflow_plausible(2700.0, 300.0, 3.0).plausible
-    starved = implied_airflow_plausible(900.0, 200.0, 3.0)
-    assert (
-        not starved.plausible and "cannot" not in starved.sentence and "A reading is wrong, or air is blocked" in starved.sentence
-    )
-    assert implied_airflow_plausible(1400.0, 200.0, 3.0).plausible, "within its own uncertainty of the band"
 
 
 @pytest.mark.parametrize(("fluid", "share", "name"), [
@@ -127,14 +108,9 @@ def test_water_flow_is_read_both_ways_and_only_from_the_units_own_table():
     assert published(REJECTION, "GS-36", 60.0, 8.0) == pytest.approx((44800 + 45200 + 42900 + 43400) / 4)
 
 
-def test_rejection_like_with_like_and_what_nominal_tons_would_hide():
+def test_the_loops_heat_and_how_far_the_pocket_factor_is_off():
     heat = loop_heat(9.0, 0.5, 70.0, 79.6, "water", 0.0)
     assert heat.btuh == pytest.approx(9 * heat.factor * 9.6) and abs(heat.pocket_error_share) < 0.01
-    assert against_published(heat, 43400.0, "rejection", 3.0).state == "in range"
-    short = loop_heat(9.0, 0.5, 70.0, 78.0, "water", 0.0)
-    assert "nominal tons" in against_published(short, 43400.0, "rejection", 3.0).sentence
-    assert delivered_cooling_btuh(43000.0, 2400.0) == pytest.approx(43000 - 8189, abs=1)
-    assert loop_heating_btuh(24000.0, 2400.0) == pytest.approx(24000 + 8189, abs=1)
     with pytest.raises(OutOfRange, match="difference"):
         loop_heat(9.0, 0.5, 70.0, 70.1, "water", 0.0)
 
@@ -160,12 +136,11 @@ def test_heating_is_nominal_at_its_rating_point_and_falls_with_outdoor_temperatu
     rise = float(heating().rise_f)
     assert delivered_heating_btuh(flow, 70.0, 70.0 + rise, w) == pytest.approx(float(heating().total_btuh), rel=1e-3)
     assert moist.specific_heat_btulbf(w) == pytest.approx(0.2427, abs=1e-4)
-    assert "outdoor temperature 80" in out_of_range(70.0, 80.0, 1.0)[0] and out_of_range(70.0, 47.0, 1.0) == []
+    assert out_of_range(70.0, 80.0, 1.0)[0][:2] == ("outdoor temperature", 80.0) and out_of_range(70.0, 47.0, 1.0) == ()
 
 
 @pytest.mark.parametrize(("outdoor", "heat_pump", "mode"), [
     (85, True, "cooling"), (65, False, "cooling"), (58, True, "neither"), (58, False, "neither"), (45, True, "heating"), (45, False, "neither"),
 ])  # fmt: skip
 def test_the_weather_chooses_the_mode(outdoor, heat_pump, mode):
-    found = mode_by_weather(outdoor, heat_pump, HouseRules())
-    assert found.mode == mode and found.reason
+    assert mode_by_weather(outdoor, heat_pump, HouseRules()) == mode

@@ -5,11 +5,12 @@ from dataclasses import replace
 import psychrolib
 import pytest
 
-from engine.air.moist import pressure_altitude_ft, pressure_psia
-from engine.assessment.assess import assess
-from engine.assessment.whole import assess_whole
-from engine.judgement.validity import withheld_because
+from engine.assessment import assess
+from engine.physics.air.moist import pressure_altitude_ft, pressure_psia
 from engine.readings.round import WEATHER_SERVICE, Reading, at_air_pressure
+from engine.report.finding_words import said
+from engine.report.words import FAHRENHEIT
+from engine.validity.conditions import failed_conditions
 from tests.engine.rounds import round_
 
 psychrolib.SetUnitSystem(psychrolib.IP)
@@ -36,11 +37,14 @@ def test_the_services_outdoor_air_is_known_the_less_and_its_pressure_the_better(
     read, pressed = round_(), Reading("outdoor", "sea_level_pressure", 29.92)
     told = replace(read, readings=tuple(replace(r, source=WEATHER_SERVICE) if r.place == "outdoor" else r for r in read.readings))
     here, there = assess(read), assess(told)
-    wider = (there["total_minus_expected_btuh"].u95 ** 2 - here["total_minus_expected_btuh"].u95 ** 2) ** 0.5
+    off = "total_minus_expected_btuh"
+    wider = (there.table.expected[off].u95 ** 2 - here.table.expected[off].u95 ** 2) ** 0.5
     assert 300 < wider < 1000, "3.9 °F more doubt outdoors, at about a third of a percent of three tons a degree"
-    assert there["total_btuh"].u95 == pytest.approx(here["total_btuh"].u95), "what was measured inside does not hang on it"
+    assert there.measured["total_btuh"].u95 == pytest.approx(here.measured["total_btuh"].u95), (
+        "what was measured inside does not rest on it"
+    )
     known = assess(at_air_pressure(replace(read, readings=(*read.readings, pressed))))
-    assert known["total_btuh"].u95 < here["total_btuh"].u95
+    assert known.measured["total_btuh"].u95 < here.measured["total_btuh"].u95
 
 
 @pytest.mark.parametrize(
@@ -50,19 +54,25 @@ def test_the_services_outdoor_air_is_known_the_less_and_its_pressure_the_better(
     ],
 )  # fmt: skip
 def test_a_pair_seen_to_stand_still_beats_the_clock_and_one_seen_moving_too(minutes, steady, withheld):
-    assert any(w.condition == "settled" for w in withheld_because(held(round_(minutes=minutes), steady=steady))) == withheld
+    assert (
+        any(
+            f.id in ("not_settled", "running_not_entered", "still_moving")
+            for f in failed_conditions(held(round_(minutes=minutes), steady=steady))
+        )
+        == withheld
+    )
 
 
 def test_a_line_read_by_hand_beside_a_watched_pair_still_wants_the_clock():
     watched = held(round_(minutes=4.0), steady="settled")
     by_hand = replace(watched, readings=(*watched.readings, Reading("liquid_line_outdoor", "temperature", 98.0)))
-    assert [w.condition for w in withheld_because(by_hand)] == ["settled"]
+    assert [f.id for f in failed_conditions(by_hand)] == ["not_settled"]
 
 
 def test_a_swing_widens_its_reading_and_is_said():
     still, found = round_(), round_()
     swung = tuple(replace(r, steady="swinging", swing=4.0) if r.place == "supply_plenum" else r for r in found.readings)
     swinging = replace(found, readings=swung)
-    assert assess(swinging)["split_f"].u95 > assess(still)["split_f"].u95
-    says = [f.message for f in assess_whole(swinging).air.findings if f.id == "swings"]
+    assert assess(swinging).measured["split_f"].u95 > assess(still).measured["split_f"].u95
+    says = [said(f, FAHRENHEIT).message for f in assess(swinging).findings if f.id == "swings"]
     assert says[0].startswith("Supply plenum swings by 4.0 °F")

@@ -10,10 +10,10 @@ from CoolProp.HumidAirProp import HAPropsSI
 from hypothesis import given
 from hypothesis import strategies as st
 
-from engine.air import moist
-from engine.air.process import apparatus
-from engine.air.state import state, states
 from engine.errors import EngineError, Impossible, OutOfRange
+from engine.physics.air import moist
+from engine.physics.air.process import apparatus
+from engine.physics.air.state import state, states
 from tests.engine.checks import record
 
 psychrolib.SetUnitSystem(psychrolib.IP)

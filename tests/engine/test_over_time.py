@@ -1,20 +1,25 @@
-"""What needs more than one moment: steadiness, baseline, follow-up, authority, rounds against each other."""
+"""What needs more than one moment: steadiness, baseline, follow-up, rounds against each other."""
+
+from dataclasses import replace
 
 import numpy as np
 import pytest
 
+from engine.assessment import assess, table_of
 from engine.errors import EngineError
-from engine.expected.authority import from_published
-from engine.judgement.baseline import FOLLOW_UP, OBSTACLES, Fitness, follow_up, obstacles
-from engine.judgement.consistency import airflow_against_static, same_way
-from engine.judgement.steadiness import steadiness
+from engine.expected.today import from_published
+from engine.physics.water.exchanger import Grid
+from engine.readings.round import Reading
+from engine.readings.steadiness import steadiness
+from engine.report.finding_words import OBSTACLES as OBSTACLE_WORDS
+from engine.report.finding_words import said
+from engine.report.words import FAHRENHEIT
 from engine.uncertainty.sources import since
-from engine.water.exchanger import Grid
+from engine.validity.baseline_fitness import OBSTACLES
+from tests.engine.rounds import walk, with_readings
 
 MINUTES = np.arange(0, 12.01, 0.5)
-SOUND = Fitness(
-    condenser_wet=False, panel_off=False, settled=True, liquid_line_f=99.0, outdoor_f=90.0, contradictions=0, statics_taken=True
-)
+STATICS = (("return_plenum", "static_pressure", -0.2), ("supply_plenum", "static_pressure", 0.2))
 
 
 def test_a_first_order_approach_is_not_yet_then_settled_and_the_time_is_told():
@@ -41,29 +46,44 @@ def test_noise_within_the_limit_is_settled_and_few_samples_are_too_few():
         steadiness([0, 2, 1, 3], [72] * 4)
 
 
-BROKEN = {
-    "condenser_wet": {"condenser_wet": True}, "condenser_not_seen": {"condenser_wet": None}, "panel_off": {"panel_off": True},
-    "panel_not_seen": {"panel_off": None}, "unsettled": {"settled": False}, "liquid_at_outdoor": {"liquid_line_f": 90.0},
-    "contradictions": {"contradictions": 1}, "no_statics": {"statics_taken": False},
-}  # fmt: skip
+def fit(**changed):
+    """A round that may become the baseline, unless changed. seen: what was looked at; liquid [°F]."""
+    given = {"seen": {"condenser_coil": "dry", "panels": "on"}, "liquid": 100.5} | changed
+    return with_readings(walk(**given), *changed.pop("statics", STATICS))
 
 
-def test_every_obstacle_to_a_baseline_fires_and_a_sound_round_has_none():
-    assert obstacles(SOUND) == [] and set(BROKEN) == {obstacle.id for obstacle in OBSTACLES}
-    for id_, change in BROKEN.items():
-        said = next(obstacle.says for obstacle in OBSTACLES if obstacle.id == id_)
-        assert obstacles(Fitness(**{**vars(SOUND), **change})) == [said]
-
-
-@pytest.mark.parametrize(("quantity", "value", "u95", "was", "state"), [
-    ("split_f", 20.0, 0.4, 19.0, "as it was"), ("split_f", 24.0, 0.4, 19.0, "moved"), ("split_f", 21.5, 1.5, 19.0, "can't tell yet"),
-    ("filter_drop_inwc", 0.31, 0.01, 0.09, "moved"), ("filter_drop_inwc", 0.04, 0.01, 0.12, "better than possible"),
-    ("airflow_cfm", 1450.0, 80.0, 1200.0, "better than possible"), ("airflow_cfm", 900.0, 80.0, 1200.0, "moved"),
-    ("amps", 9.0, 0.2, 9.4, "as it was"),
+@pytest.mark.parametrize(("id_", "changed"), [
+    ("condenser_wet", {"seen": {"condenser_coil": "wet", "panels": "on"}}), ("condenser_not_seen", {"seen": {"panels": "on"}}),
+    ("panel_off", {"seen": {"condenser_coil": "dry", "panels": "off"}}), ("panel_not_seen", {"seen": {"condenser_coil": "dry"}}),
+    ("unsettled", {"minutes": 5.0}), ("liquid_at_outdoor", {"liquid": 90.0}), ("contradictions", {"supply_f": 80.0}),
+    ("test_void", {"strips": "on"}),
 ])  # fmt: skip
-def test_follow_up_against_baseline(quantity, value, u95, was, state):
-    found = follow_up(quantity, value, u95, was, 0.0)
-    assert found.state == state and found.sentence and quantity in FOLLOW_UP
+def test_every_obstacle_to_a_baseline_fires_and_a_sound_round_has_none(id_, changed):
+    assert assess(fit()).baseline_obstacles == ()
+    assert id_ in assess(fit(**changed)).baseline_obstacles
+    assert set(OBSTACLE_WORDS) == set(OBSTACLES)
+
+
+def test_a_round_without_statics_is_no_baseline():
+    assert assess(walk(liquid=100.5, seen={"condenser_coil": "dry", "panels": "on"})).baseline_obstacles == ("no_statics",)
+
+
+def follow_up(place, quantity, was, now):
+    """One quantity of a machine against its own baseline, where only that reading changed."""
+    first, second = (with_readings(walk(liquid=100.5), (place, quantity, value)) for value in (was, now))
+    return assess(second, table_of(first))
+
+
+@pytest.mark.parametrize(("place", "quantity", "id_", "was", "now", "word"), [
+    ("filter", "pressure_drop", "filter_drop", 0.09, 0.09, "in range"), ("filter", "pressure_drop", "filter_drop", 0.09, 0.31, "high"),
+    ("filter", "pressure_drop", "filter_drop", 0.15, 0.04, "low"),
+    ("suction_line_indoor", "temperature", "suction", 52.0, 52.0, "predicted"),
+])  # fmt: skip
+def test_follow_up_against_the_own_baseline_by_the_one_margin_rule(place, quantity, id_, was, now, word):
+    found = follow_up(place, quantity, was, now)
+    q = found.table[id_]
+    assert q.authority == "own_baseline" and q.word == word
+    assert ("better_than_baseline" in {f.id for f in found.findings}) is (word == "low")
 
 
 def test_the_units_own_table_is_its_own():
@@ -81,16 +101,42 @@ def test_errors_that_last_cancel_since_the_baseline_and_others_are_two():
     assert apart["model"] == 1.0 and sum(p**2 for s, p in apart.items() if s != "model") == 13.0**2
 
 
+def rounds_of(flows, statics, share=0.07):
+    """Two assessed rounds with these airflows [CFM] and supply statics [in. w.c.]. share: 95 % of the airflow."""
+    found = []
+    for cfm, static in zip(flows, statics, strict=True):
+        given = with_readings(
+            walk(cfm=None), ("return_plenum", "static_pressure", -0.2), ("supply_plenum", "static_pressure", static)
+        )
+        flow = Reading("blower", "airflow", cfm, method="flow_device", plane="return", u95=share * cfm)
+        found.append(assess(replace(given, readings=(*given.readings, flow))))
+    return found
+
+
 def test_more_air_must_raise_static_with_its_square():
-    ten = (0.10 * 900, 0.10 * 1200)
-    assert airflow_against_static((900, 1200), ten, (0.20, 0.35), (0.007, 0.008)) == []
-    (found,) = airflow_against_static((900, 1200), (60, 80), (0.20, 0.20), (0.007, 0.007))
-    assert "178 %" in found.message and "100 %" in found.message
-    assert airflow_against_static((900, 1200), (270, 360), (0.20, 0.20), (0.007, 0.007)) == [], "too blunt to say"
+    first, second = rounds_of((900, 1200), (0.20, 0.355))
+    assert second.disagrees_with(first) == ()
+    first, second = rounds_of((900, 1200), (0.20, 0.20), 0.05)
+    (found,) = second.disagrees_with(first)
+    assert "should have risen by about 78 %" in said(found, FAHRENHEIT).message
+    first, second = rounds_of((900, 1200), (0.20, 0.20), 0.30)
+    assert second.disagrees_with(first) == (), "too blunt to say"
 
 
-def test_a_moved_probe_breaks_the_comparison_and_another_widens_it():
-    assert same_way("supply plenum", ("p1", "p1"), ("hole 1", "hole 1"), 3.0, 0.9) == []
-    assert same_way("supply plenum", ("p1", "p1"), ("hole 1", "hole 2"), 3.0, 0.9)[0].id == "probe_moved"
-    assert same_way("supply plenum", ("p1", "p2"), ("hole 1", "hole 1"), 1.0, 0.9)[0].id == "probe_changed"
-    assert same_way("supply plenum", ("p1", "p2"), ("hole 1", "hole 1"), 4.0, 0.9) == []
+@pytest.mark.parametrize(("spot", "probe", "change", "id_"), [
+    ("hole 1", "probe", 3.0, None), ("hole 2", "probe", 3.0, "probe_moved"), ("hole 1", "other", 1.0, "probe_changed"), ("hole 1", "other", 4.0, None),
+])  # fmt: skip
+def test_a_moved_probe_breaks_the_comparison_and_another_widens_it(spot, probe, change, id_):
+    def at(given, **how):
+        return replace(
+            given,
+            readings=tuple(
+                replace(r, **how) if (r.place, r.quantity) == ("supply_plenum", "dry_bulb") else r for r in given.readings
+            ),
+        )
+
+    base = walk()
+    supply = base.value("supply_plenum", "dry_bulb")
+    first = assess(at(base, spot="hole 1"))
+    second = assess(at(base, spot=spot, instrument=probe, value=supply + change))
+    assert [f.id for f in second.disagrees_with(first)] == ([id_] if id_ else [])

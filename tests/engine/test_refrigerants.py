@@ -5,16 +5,8 @@ import pytest
 from CoolProp.CoolProp import PropsSI
 
 from engine.errors import EngineError, OutOfRange
-from engine.refrigerant import lines
-from engine.refrigerant.charge import (
-    orifice_target_superheat_f,
-    subcooling_f,
-    superheat_f,
-    target_subcooling_f,
-    txv_total_superheat_in_range,
-)
-from engine.refrigerant.properties import REFRIGERANTS, refrigerant, saturation_temperature_at
-from engine.uncertainty.estimate import Estimate, Predicted
+from engine.expected import lines
+from engine.physics.refrigerant.properties import REFRIGERANTS, refrigerant, saturation_temperature_at
 from tests.engine.checks import record
 
 PURE = {"R-22": "R22", "R-32": "R32", "R-134a": "R134a", "R-410A": "R410A", "R-407C": "R407C"}
@@ -81,10 +73,10 @@ def test_tables_name_their_source_and_what_was_bridged():
         refrigerant("R-999")
 
 
-def test_superheat_and_subcooling_by_hand():
+def test_saturation_by_gauge_at_sea_level():
     """R-410A: 118 psig is 40 °F and 418 psig is 120 °F at sea level (pressure charts, common practice, no single source)."""
-    assert superheat_f("R-410A", 52.0, 118.0, 0.0) == pytest.approx(12.0, abs=0.5)
-    assert subcooling_f("R-410A", 110.0, 418.0, 0.0) == pytest.approx(10.0, abs=0.7)
+    assert saturation_temperature_at("R-410A", 118.0, 0.0, "dew") == pytest.approx(40.0, abs=0.5)
+    assert saturation_temperature_at("R-410A", 418.0, 0.0, "bubble") == pytest.approx(120.0, abs=0.7)
     assert saturation_temperature_at("R-22", 68.5, 0.0, "dew") == pytest.approx(40.0, abs=0.3)
 
 
@@ -104,58 +96,16 @@ def test_glide_counts_on_blends():
 
 def test_orifice_target_follows_the_formula_and_stops_below_five():
     """Source: common practice, no single source: (3 x return wet bulb - 80 - outdoor) / 2."""
-    assert orifice_target_superheat_f(63.0, 85.0) == pytest.approx(12.0)
-    assert orifice_target_superheat_f(58.0, 95.0) is None
+    assert lines.orifice_target_superheat_f(63.0, 85.0) == pytest.approx(12.0)
+    assert lines.orifice_target_superheat_f(58.0, 95.0) is None
     with pytest.raises(EngineError, match="50 to 76"):
-        orifice_target_superheat_f(80.0, 85.0)
-    assert target_subcooling_f(8.0) == (8.0, "nameplate") and target_subcooling_f(None)[0] == 10.0
-    assert txv_total_superheat_in_range(12.0) and not txv_total_superheat_in_range(20.0)
+        lines.orifice_target_superheat_f(80.0, 85.0)
 
 
-def test_expected_approach_by_class_and_load():
-    """Source: common practice, no single source: 88 °F out, class 20, target 9 -> liquid line 99 °F."""
-    approach = lines.expected_approach("mid", 9.0)
-    assert lines.expected_liquid_line(88.0, approach).value_f == pytest.approx(99.0) and approach.tolerance_f == 4.0
-    assert lines.expected_approach("mid", 9.0, load=1.2).value_f > approach.value_f
-    assert "bare limit" in lines.expected_approach(None, 9.0).basis
+def test_condensing_over_ambient_by_class_and_load():
+    """Source: common practice, no single source: class mid 20 °F, growing with load; target 10 °F where the plate is silent."""
+    assert lines.condensing_over_ambient_f("mid") == 20.0 and lines.condensing_over_ambient_f("mid", 1.2) == pytest.approx(24.0)
+    assert lines.target_subcooling_f(8.0) == (8.0, True) and lines.target_subcooling_f(None) == (10.0, False)
     assert [lines.class_of(seer) for seer in (8.0, 11.0, 14.0, 18.0)] == ["old", "low", "mid", "high"]
     with pytest.raises(EngineError, match="unknown"):
-        lines.expected_approach("nice", 9.0)
-
-
-def test_predictions_never_look_measured():
-    condensing, evaporating = lines.predicted_condensing(90.0, "mid"), lines.predicted_evaporating(76.0)
-    for predicted in (
-        condensing,
-        evaporating,
-        lines.predicted_superheat(50.0, evaporating),
-        lines.predicted_subcooling(100.0, condensing),
-    ):
-        assert isinstance(predicted, Predicted) and not isinstance(predicted, Estimate)
-        assert str(predicted).startswith("≈") and "predicted" in str(predicted) and predicted.u95 >= 5.0 and predicted.basis
-    assert lines.predicted_superheat(50.0, evaporating).value == pytest.approx(9.0)
-
-
-LINES = [
-    ({"outdoor_f": 95.0, "condenser_outlet_f": 90.0}, "liquid_below_outdoor"),
-    ({"outdoor_f": 95.0, "condenser_outlet_f": 94.5}, None),
-    ({"outdoor_f": 90.0, "condenser_outlet_f": 100.0, "metering_inlet_f": 94.0}, "liquid_line_drop"),
-    ({"outdoor_f": 90.0, "condenser_outlet_f": 100.0, "metering_inlet_f": 98.0}, None),
-    ({"outdoor_f": None, "condenser_outlet_f": 100.0, "drier_in_f": 100.0, "drier_out_f": 97.0}, "drier_drop"),
-    ({"outdoor_f": None, "condenser_outlet_f": 100.0, "drier_in_f": 100.0, "drier_out_f": 97.0, "drier_limit_f": 3.0}, None),
-]
-
-
-@pytest.mark.parametrize(("readings", "found"), LINES)
-def test_liquid_line_findings(readings, found):
-    assert [f.id for f in lines.liquid_line_findings(**readings)] == ([found] if found else [])
-
-
-@pytest.mark.parametrize(("inlet", "evaporating", "drawing_down", "found"), [
-    (70.0, 42.0, False, ["compressor_inlet_hot"]), (70.0, 42.0, True, []), (55.0, 42.0, False, []),
-    (55.0, 28.0, False, ["icing"]), (43.0, 42.5, False, ["liquid_return"]), (None, None, False, []),
-])  # fmt: skip
-def test_suction_findings(inlet, evaporating, drawing_down, found):
-    assert [f.id for f in lines.suction_findings(inlet, evaporating, drawing_down)] == found
-    assert [f.id for f in lines.suction_findings(62.0, None, at_coil_f=48.0)] == ["suction_rise"]
-    assert lines.suction_findings(52.0, None, at_coil_f=48.0) == []
+        lines.condensing_over_ambient_f("nice")

@@ -4,12 +4,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from engine.airflow.blower_table import BlowerTable
 from engine.errors import EngineError
-from engine.judgement.nameplate import defaults_taken, plate_findings, tons_from_capacity
+from engine.physics.airflow.blower_table import BlowerTable
+from engine.readings.nameplate import plate_findings, tons_from_capacity
 from engine.readings.round import Equipment
-from engine.tables.paste import TableError, read_paste
-from engine.tables.understood import KINDS, grid, understand
+from engine.readings.tables.paste import TableError, read_paste
+from engine.readings.tables.understood import KINDS, grid, understand
+from engine.report.plate_words import defaults_said, plate_finding_said
+from engine.report.words import FAHRENHEIT
 
 
 @pytest.mark.parametrize("kind", KINDS)
@@ -69,12 +71,12 @@ TABLE = BlowerTable("Y", {"low": ((0.1, 700.0), (0.5, 600.0))})
 ])  # fmt: skip
 def test_contradictory_plates_are_caught(plate, year, expected):
     found = plate_findings(Equipment(**{"nominal_tons": 3.0, "metering_device": "txv", **plate}), year)
-    assert [f.id for f in found] == ([expected] if expected else [])
+    assert [f.id for f in found] == ([expected] if expected else []) and all(plate_finding_said(f) for f in found)
 
 
 def test_defaults_are_said_aloud_and_tons_follow_from_capacity():
-    said = " ".join(defaults_taken(Equipment(3.0, metering_device="txv")))
+    said = " ".join(defaults_said(Equipment(3.0, metering_device="txv"), FAHRENHEIT))
     assert "10 °F, the usual stand-in" in said and "0.50 in. w.c." in said and "No blower table" in said
-    assert "class mid" in " ".join(defaults_taken(Equipment(3.0, seer=14.0)))
+    assert "class mid" in " ".join(defaults_said(Equipment(3.0, seer=14.0), FAHRENHEIT))
     # 12,000 BTU/h to the ton: definition
     assert [tons_from_capacity(b) for b in (36000, 34800, 29400, 18200)] == [3.0, 3.0, 2.5, 1.5]

@@ -11,9 +11,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from engine.bundle.reading import visit_of
 from engine.errors import EngineError
-from engine.refrigerant.properties import refrigerant
+from engine.physics.refrigerant.properties import refrigerant
+from engine.report.bundle.reading import visit_of
 from engine.units import c_from_f
 from plant.air import Air, atmosphere
 from plant.circuit import SHELL_LOSS, evaporate

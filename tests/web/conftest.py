@@ -17,7 +17,7 @@ from PIL import Image
 from web.accounts.models import Shop, User
 from web.houses.models import House, Instrument, System
 from web.houses.services import save_house
-from web.visits import services
+from web.visits import changes
 
 SOUND = {
     "system.running_time": "20", "see.strip_heat": "off", "see.coil": "wet", "outdoor.dry_bulb": "90.8", "return_unit.dry_bulb": "76.4",
@@ -55,7 +55,7 @@ def make_shop(name, username):
         highest_f=120.0,
         calibrated_on=timezone.localdate(),
     )
-    visit = services.start_visit(person, system)
+    visit = changes.start_visit(person, system)
     return SimpleNamespace(
         shop=shop, person=person, house=house, system=system, probe=probe, visit=visit, round=visit.rounds.get()
     )

@@ -10,7 +10,7 @@ from tests.web.conftest import Device, a_picture
 from web.practice.bridge import Spec
 from web.practice.services import begin
 from web.probes.services import add_gateway
-from web.visits import services
+from web.visits import changes
 from web.visits.models import Reading, Visit
 
 PASSWORD = "quite-long-enough"
@@ -19,9 +19,9 @@ PASSWORD = "quite-long-enough"
 def pages(shop):
     """Every address with somebody's object in it."""
     visit, house, system, instrument = (row.public_id for row in (shop.visit, shop.house, shop.system, shop.probe))
-    follow_up = services.open_follow_up(shop.person, shop.system, "come back").public_id
+    follow_up = changes.open_follow_up(shop.person, shop.system, "come back").public_id
     gateway = add_gateway(shop.person, "Van")[0].public_id
-    photo = services.add_photo(shop.person, uuid.uuid4(), shop.system, None, "coil", a_picture()).public_id
+    photo = changes.add_photo(shop.person, uuid.uuid4(), shop.system, None, "coil", a_picture()).public_id
     practised = begin(shop.person, Spec(), heating=False).visit.public_id
     get = [
         ("visits:sheet", visit), ("visits:round", visit, 1), ("visits:current", visit, 1), ("visits:photo", photo, "small"), ("visits:of_system", system),

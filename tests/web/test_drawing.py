@@ -7,11 +7,12 @@ from xml.etree import ElementTree
 
 import pytest
 
-from engine.assessment.assess import assess
-from engine.charts.blower import BlowerChart
-from engine.charts.ledger import LedgerBeam, LedgerChart
-from engine.charts.psychrometric import chart_of
+from engine.assessment import assess
 from engine.readings.walk import walk
+from engine.report.charts.blower import BlowerChart
+from engine.report.charts.ledger import LedgerBeam, LedgerChart
+from engine.report.charts.psychrometric import chart_of
+from engine.report.words import FAHRENHEIT
 from tests.engine.rounds import round_
 from web.shell.drawing.beams import ledger_svg
 from web.shell.drawing.curves import blower_svg
@@ -52,7 +53,7 @@ def test_nothing_hangs_where_nothing_is_known_and_marks_share_one_beam():
 
 def test_the_chart_is_well_formed_named_and_has_no_inline_style():
     given = round_(altitude_ft=6200.0)
-    text = chart_svg(chart_of(given, assess(given)), SCREEN)
+    text = chart_svg(chart_of(assess(given), FAHRENHEIT), SCREEN)
     svg = ElementTree.fromstring(text)
     assert svg.get("aria-label") == "Psychrometric chart at 6,200 ft" and "style=" not in text and "#" not in text
     marks = [g for g in svg.iter("g") if g.get("data-readout")]
@@ -69,8 +70,8 @@ def test_figures_are_what_an_instrument_deserves(value, unit, text):
 
 
 def test_uncertainty_is_printed_beside_its_figure():
-    assert with_uncertainty(assess(round_())["split_f"]) == "21.2 ± 0.4"
-    assert with_uncertainty(assess(round_(cfm=None))["total_btuh"]) == "–"
+    assert with_uncertainty(assess(round_()).measured["split_f"]) == "21.2 ± 0.4"
+    assert with_uncertainty(assess(round_(supply_rh=None)).measured["total_btuh"]) == "–"
 
 
 # -- the line drawing, the ledger, a maker's curves ----------------------------------------------------------------------------------

@@ -7,7 +7,7 @@ import pytest
 from django.utils import timezone
 
 from tests.web.conftest import Device
-from web.visits.current import slots
+from web.visits.load.current import slots
 from web.visits.models import AppendOnly, Assessment, Observation, Reading
 
 RETURN = ("return_unit", "dry_bulb")
@@ -23,7 +23,7 @@ def test_a_whole_visit_is_stored_as_typed_and_assessed(device, ours):
     assert (reading.typed, reading.unit, reading.value, reading.person) == ("76.4", "degF", 76.4, ours.person)
     assert reading.instrument == ours.probe and reading.source == "typed"
     saved = Assessment.objects.filter(round=ours.round).latest("id")
-    assert saved.headline == "Looks right." and saved.result["verdict"]["rule"] == "looks_right"
+    assert saved.headline == "This system does what it should today." and saved.result["verdict"]["state"] == "sound"
     assert len(saved.entries) == 9 and saved.engine_version and saved.rules_version
 
 

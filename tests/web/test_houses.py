@@ -13,7 +13,7 @@ from web.houserules.models import Choices
 from web.houses.models import House, Instrument, System, Table
 from web.houses.querysets import initials_of
 from web.houses.services import add_table, save_house
-from web.visits import services as visits
+from web.visits import changes as visits
 
 BLOWER = "static\tlow\thigh\n0.1\t1000\t1300\n0.5\t900\t1150\n0.8\t800\t1000"
 
@@ -157,7 +157,7 @@ def test_rooms_become_places_of_the_walk(signed_in, ours):
     signed_in.post(address, posted | {"form-1-name": "hall"})
     assert [room.name for room in ours.system.rooms.all()] == ["west room", "hall"]
     page = words(signed_in.get(ours.visit.get_absolute_url()))
-    assert "Register, west room" in page and "west room: The duct carries" in page
+    assert "Register, west room" in page and "West room: the duct carries" in page
     ids = re.findall(r'\sid="([^"]*)"', signed_in.get(ours.visit.get_absolute_url()).content.decode())
     assert len(ids) == len(set(ids)) and not any(" " in found for found in ids), "ids are single words and each is there once"
 
@@ -202,7 +202,7 @@ def test_a_lead_chooses_a_school_each_choice_is_a_version_and_overtaking_is_caug
 def test_trying_a_rule_shows_what_it_would_change_and_keeps_nothing(device, signed_in, ours, django_assert_max_num_queries):
     device.whole_visit()
     address = reverse("visits:what_if")
-    assert "Looks right." in words(signed_in.get(address))
+    assert "This system does what it should today." in words(signed_in.get(address))
     tried = words(signed_in.get(address, {"rule": "split_tolerance_f", "value": "1.5", "visit": str(ours.visit.public_id)}))
     assert "Split may differ from expected by" in tried and "tolerance 1.5" in tried and "Temperature split" in tried
     assert "The verdict stays" in words(signed_in.get(address, {"rule": "drier_drop_f", "value": "3.0"}))
@@ -211,7 +211,7 @@ def test_trying_a_rule_shows_what_it_would_change_and_keeps_nothing(device, sign
     assert "None of the last 1" in words(signed_in.get(past, {"rule": "drier_drop_f", "value": "3.0"}))
     device.send(device.item("system", "running_time", "8", "min"))
     moved = words(signed_in.get(past, {"rule": "settle_minutes", "value": "5.0"}))
-    assert "1 would read otherwise" in moved and "No verdict yet. Gauges not enough to say. →" in moved
+    assert "1 would read otherwise" in moved and "These readings do not count yet. Gauges not enough to say. →" in moved
     assert "choose one of" in words(signed_in.get(past, {"rule": "split_school", "value": "tarot"}))
     with django_assert_max_num_queries(20):
         signed_in.get(past, {"rule": "settle_minutes", "value": "5.0"})

@@ -17,8 +17,8 @@ from tests.web.conftest import words
 from web.houses.weather import weather_for
 from web.probes import services
 from web.probes.models import Gateway, Mean, Newest, Probe, Sample
+from web.visits.changes import start_visit
 from web.visits.models import Reading
-from web.visits.services import start_visit
 
 ADDRESS = "/probes/samples/"
 

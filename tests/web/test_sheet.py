@@ -8,7 +8,7 @@ from django.urls import reverse
 
 from tests.web.conftest import SOUND, Device, words
 from web.houses.services import add_table
-from web.visits import services
+from web.visits import changes
 from web.visits.models import Assessment, Observation, Reading
 
 
@@ -20,7 +20,7 @@ def note(response, field):
 def test_preview_computes_everything_and_stores_nothing(preview):
     shown = words(preview())
     for expected in (
-        "Looks right.",
+        "This system does what it should today.",
         "20.6",
         "400",
         "Apparatus dew point",
@@ -31,7 +31,7 @@ def test_preview_computes_everything_and_stores_nothing(preview):
         assert expected in shown
     at_plenum = preview("read", "supply_plenum")
     assert "expect" in words(at_plenum) and "dew point" in note(at_plenum, "supply_plenum.rh")
-    assert "From computed for today, for this air" in words(at_plenum)
+    assert "From the published curves, for this air and weather" in words(at_plenum)
     assert Reading.objects.count() == Observation.objects.count() == Assessment.objects.count() == 0
 
 
@@ -52,7 +52,7 @@ def test_what_is_impossible_together_is_said_at_both_fields_and_withheld(preview
     for field in ("return_unit.dry_bulb", "supply_plenum.dry_bulb"):
         response = preview("read", field.split(".")[0], **{"supply_plenum.dry_bulb": "81"})
         assert "that is not cooling" in note(response, field)
-    assert "Readings contradict each other." in words(response) and "20.6" not in words(response)
+    assert "The air readings contradict each other." in words(response) and "20.6" not in words(response)
 
 
 def test_the_answer_to_celsius_is_offered_as_two_buttons(preview):
@@ -86,12 +86,7 @@ def test_the_air_station_weighs_every_way_and_says_where_two_disagree(preview, o
     )
     assert "Tap high: 1040 CFM at 0.72 in. w.c." in agreed.content.decode(), "the operating point is on the curve"
     apart = words(preview("air", **statics, **{"blower.airflow@flow_device": "1500", "blower.airflow@nominal_guess": "1200"}))
-    assert (
-        "differ by" in apart
-        and "more than their uncertainty allows" in apart
-        and "not weighed" in apart
-        and "Air disagree" in apart
-    )
+    assert "differ by" in apart and "more than their margins" in apart and "not weighed" in apart and "Air disagree" in apart
 
 
 def test_the_stored_sheet_shows_values_old_values_and_verdict(device, signed_in, ours):
@@ -99,7 +94,7 @@ def test_the_stored_sheet_shows_values_old_values_and_verdict(device, signed_in,
     device.send(device.item("system", "running_time", "25", "min", supersedes=first["id"]))
     response = signed_in.get(ours.visit.get_absolute_url())
     assert 'value="25"' in response.content.decode() and "was 20 min" in words(response)
-    assert "Looks right." in words(response)
+    assert "This system does what it should today." in words(response)
     values = signed_in.get(reverse("visits:current", args=[ours.visit.public_id, 1])).json()
     assert values["fields"]["system.running_time"]["value"] == "25" and values["observations"]["coil"][0] == "wet"
 
@@ -131,10 +126,10 @@ def test_queries_are_bounded(device, signed_in, ours, django_assert_max_num_quer
     for value in range(70, 80):
         device.send(device.item("return_unit", "dry_bulb", str(value)))
     for _ in range(3):
-        visit = services.start_visit(ours.person, ours.system)
-        services.open_follow_up(ours.person, ours.system, "look again")
-    services.next_round(ours.person, ours.visit, 1)
-    services.next_round(ours.person, ours.visit, 2)
+        visit = changes.start_visit(ours.person, ours.system)
+        changes.open_follow_up(ours.person, ours.system, "look again")
+    changes.next_round(ours.person, ours.visit, 1)
+    changes.next_round(ours.person, ours.visit, 2)
     limits = {
         reverse("visits:round", args=[ours.visit.public_id, 1]): 23,
         reverse("visits:round", args=[ours.visit.public_id, 3]): 35,
@@ -171,7 +166,7 @@ def test_demo_loads_once_and_shows_each_kind_of_verdict(client, monkeypatch, cap
     assert out.count("was loaded") == 1 and out.count("demo-password") == 4
     assert client.login(username="ines", password="demo-password")
     shown = words(client.get("/"))
-    for headline in ("Airflow first.", "Low on charge.", "Nothing read yet."):
+    for headline in ("The blower speed was changed.", "Low on charge.", "Nothing read yet."):
         assert headline in shown
 
 

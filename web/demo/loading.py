@@ -15,7 +15,7 @@ from web.demo.visits import VISITS
 from web.houses import services as houses
 from web.houses.models import House, Instrument, System
 from web.probes.services import add_gateway
-from web.visits import services
+from web.visits import changes
 from web.visits.forms import EntryItem
 
 DEVICE = uuid.uuid5(uuid.NAMESPACE_URL, "urn:ruddy-draft:demo-device")
@@ -51,7 +51,7 @@ def load(password: str, gateway_token: str) -> bool:
         loader.load(*visit)
     for house, system, who, ago, text, blocks, due in data.FOLLOW_UPS:
         due_on = None if due is None else timezone.localdate() + timedelta(days=due)
-        services.open_follow_up(people[who], systems[house, system], text, blocks, due_on, timezone.now() - timedelta(days=ago))
+        changes.open_follow_up(people[who], systems[house, system], text, blocks, due_on, timezone.now() - timedelta(days=ago))
     add_gateway(lead, "Van 1", gateway_token)
     _load_pictures(people["ines"], systems["Hollow Lane 14", "upstairs"])
     return True
@@ -96,16 +96,16 @@ class _Visits:
     def load(self, house: str, system: str, username: str, minutes_ago: int, rounds: tuple, said: tuple) -> None:
         """One visit with its rounds; said: (about, text) or nothing."""
         person, started = self.people[username], timezone.now() - timedelta(minutes=minutes_ago)
-        visit = services.start_visit(person, self.systems[house, system], at=started)
+        visit = changes.start_visit(person, self.systems[house, system], at=started)
         round_, at = visit.rounds.get(), started
         for number, (seen, readings, actions) in enumerate(rounds, start=1):
             if number > 1:
-                round_ = services.next_round(person, visit, number - 1, at=at)
+                round_ = changes.next_round(person, visit, number - 1, at=at)
                 at += BEFORE_A_ROUND if readings else timedelta(0)
             items = self._items(round_, at, seen, readings, actions)
             if number == 1 and said:
                 items.append(self._item(round_, at, "remark", about=said[0], text=said[1]))
-            services.store_entries(person, items, timezone.now())
+            changes.store_entries(person, items, timezone.now())
             at += BETWEEN_READINGS * (len(items) + 1)
 
     def _items(self, round_, at, seen: str, readings: str, actions: tuple) -> list[EntryItem]:
@@ -151,4 +151,4 @@ def _load_pictures(person, system: System) -> None:
         pen.multiline_text((170, 150), words, fill="#1d1a17", font_size=64, spacing=18)
         file = io.BytesIO()
         picture.save(file, "JPEG", quality=80)
-        services.add_photo(person, uuid.uuid4(), system, round_, subject, ContentFile(file.getvalue(), name=f"{subject}.jpg"))
+        changes.add_photo(person, uuid.uuid4(), system, round_, subject, ContentFile(file.getvalue(), name=f"{subject}.jpg"))

@@ -17,7 +17,7 @@ VISITS = (
         ("visit_kind=maintenance complaint_where=none strip_heat=none coil=wet panels=on zeroed=done filter=loaded condenser_coil=dry "
          "caps=on",
          "system.running_time=18 return_unit.dry_bulb=76.8 return_unit.rh=53 supply_plenum.dry_bulb=55.6 supply_plenum.rh=91 "
-         "return_plenum.static_pressure=-0.20 supply_plenum.static_pressure=0.25 filter.pressure_drop=0.14 coil.pressure_drop=0.20 "
+         "return_plenum.static_pressure=-0.33 supply_plenum.static_pressure=0.12 filter.pressure_drop=0.30 coil.pressure_drop=0.18 "
          "outdoor.dry_bulb=91.2 liquid_line_outdoor.temperature=100.3 suction_line_outdoor.temperature=53.1 compressor.voltage@1=120 "
          "compressor.current@1=9.8 compressor.voltage@2=120 compressor.current@2=9.8",
          ("filter_changed",)),
@@ -58,7 +58,7 @@ VISITS = (
     ("Tanner Row 5", "front", "tomas", 417600, (
         ("visit_kind=maintenance complaint_where=none strip_heat=none coil=wet panels=on zeroed=done filter=loaded condenser_coil=dry",
          "system.running_time=18 return_unit.dry_bulb=75.1 return_unit.rh=50 supply_plenum.dry_bulb=53.0 supply_plenum.rh=90 "
-         "return_plenum.static_pressure=-0.37 supply_plenum.static_pressure=0.45 filter.pressure_drop=0.12 coil.pressure_drop=0.18 "
+         "return_plenum.static_pressure=-0.63 supply_plenum.static_pressure=0.19 filter.pressure_drop=0.52 coil.pressure_drop=0.17 "
          "outdoor.dry_bulb=84.8 liquid_line_outdoor.temperature=94.1 suction_line_outdoor.temperature=53.4 compressor.voltage@1=119 "
          "compressor.current@1=8.0 compressor.voltage@2=119 compressor.current@2=7.9",
          ()),
@@ -67,7 +67,7 @@ VISITS = (
         ("visit_kind=service complaint_where=whole_house complaint_feel=warm complaint_hour=afternoon strip_heat=none coil=wet panels=on "
          "zeroed=done filter=blocked evaporator_face=clean condenser_coil=dry",
          "system.running_time=18 return_unit.dry_bulb=78.2 return_unit.rh=54 supply_plenum.dry_bulb=55.5 supply_plenum.rh=92 "
-         "return_plenum.static_pressure=-0.39 supply_plenum.static_pressure=0.48 filter.pressure_drop=0.31 coil.pressure_drop=0.14 "
+         "return_plenum.static_pressure=-0.68 supply_plenum.static_pressure=0.19 filter.pressure_drop=0.58 coil.pressure_drop=0.16 "
          "outdoor.dry_bulb=93.4 liquid_line_outdoor.temperature=102.4 suction_line_outdoor.temperature=49.0 compressor.voltage@1=118 "
          "compressor.current@1=8.4 compressor.voltage@2=118 compressor.current@2=8.3",
          ("filter_changed",)),
@@ -82,7 +82,7 @@ VISITS = (
         ("visit_kind=maintenance complaint_where=none strip_heat=none coil=wet panels=on zeroed=done filter=clean evaporator_face=clean "
          "condenser_coil=dry caps=on",
          "system.running_time=18 return_unit.dry_bulb=77.0 return_unit.rh=52 supply_plenum.dry_bulb=57.2 supply_plenum.rh=89 "
-         "return_plenum.static_pressure=-0.23 supply_plenum.static_pressure=0.28 filter.pressure_drop=0.07 coil.pressure_drop=0.20 "
+         "return_plenum.static_pressure=-0.21 supply_plenum.static_pressure=0.25 filter.pressure_drop=0.07 coil.pressure_drop=0.20 "
          "outdoor.dry_bulb=93.5 liquid_line_outdoor.temperature=104.1 suction_line_outdoor.temperature=60.5 compressor.voltage@1=119 "
          "compressor.current@1=7.2 compressor.voltage@2=119 compressor.current@2=7.2",
          ()),
@@ -100,7 +100,7 @@ VISITS = (
         ("visit_kind=maintenance complaint_where=none strip_heat=none coil=wet panels=on zeroed=done filter=clean evaporator_face=not_seen "
          "condenser_coil=dry",
          "system.running_time=18 return_unit.dry_bulb=75.6 return_unit.rh=52 supply_plenum.dry_bulb=54.7 supply_plenum.rh=90 "
-         "return_plenum.static_pressure=-0.26 supply_plenum.static_pressure=0.31 filter.pressure_drop=0.07 coil.pressure_drop=0.25 "
+         "return_plenum.static_pressure=-0.23 supply_plenum.static_pressure=0.26 filter.pressure_drop=0.07 coil.pressure_drop=0.24 "
          "outdoor.dry_bulb=86.0 liquid_line_outdoor.temperature=96.0 suction_line_outdoor.temperature=54.0 compressor.voltage@1=120 "
          "compressor.current@1=10.9 compressor.voltage@2=119 compressor.current@2=10.9",
          ()),
@@ -109,9 +109,9 @@ VISITS = (
         ("visit_kind=service complaint_where=whole_house complaint_feel=both iced=yes strip_heat=none coil=wet panels=on zeroed=done "
          "filter=clean evaporator_face=dirty condenser_coil=dry blower_wheel=dirty ice=none",
          "system.running_time=18 return_unit.dry_bulb=77.8 return_unit.rh=56 supply_plenum.dry_bulb=56.3 supply_plenum.rh=92 "
-         "return_plenum.static_pressure=-0.27 supply_plenum.static_pressure=0.42 filter.pressure_drop=0.06 coil.pressure_drop=0.71 "
-         "outdoor.dry_bulb=92.2 liquid_line_outdoor.temperature=101.8 suction_line_outdoor.temperature=48.2 compressor.voltage@1=119 "
-         "compressor.current@1=11.2 compressor.voltage@2=118 compressor.current@2=11.1",
+         "return_plenum.static_pressure=-0.17 supply_plenum.static_pressure=0.21 filter.pressure_drop=0.06 coil.pressure_drop=0.48 "
+         "blower.airflow@flow_device=1230 outdoor.dry_bulb=92.2 liquid_line_outdoor.temperature=101.8 suction_line_outdoor.temperature=48.2 "
+         "compressor.voltage@1=119 compressor.current@1=11.2 compressor.voltage@2=118 compressor.current@2=11.1",
          ()),
     ), ("complaint", "Froze up twice last week, water on the floor.")),
     ("Chandler Court 2", "loft", "tomas", 138240, (
@@ -292,8 +292,8 @@ VISITS = (
     ), ()),
     ("Upper Quarry Road 27", "main", "tomas", 432000, (
         ("visit_kind=maintenance complaint_where=none mode=heating strip_heat=off panels=on zeroed=done filter=clean outdoor_coil=clear",
-         "system.running_time=21 return_unit.dry_bulb=68.4 supply_plenum.dry_bulb=91.6 return_plenum.static_pressure=-0.19 "
-         "supply_plenum.static_pressure=0.22 filter.pressure_drop=0.06 liquid_line_indoor.temperature=78.2 outdoor.dry_bulb=36.4 "
+         "system.running_time=21 return_unit.dry_bulb=68.4 supply_plenum.dry_bulb=91.6 return_plenum.static_pressure=-0.16 "
+         "supply_plenum.static_pressure=0.19 filter.pressure_drop=0.06 liquid_line_indoor.temperature=78.2 outdoor.dry_bulb=36.4 "
          "true_suction.temperature=27.8 compressor.voltage@1=120 compressor.current@1=6.1 compressor.voltage@2=119 "
          "compressor.current@2=6.2",
          ()),
@@ -302,9 +302,9 @@ VISITS = (
         ("visit_kind=first complaint_where=none strip_heat=none coil=dry panels=on zeroed=done filter=clean evaporator_face=clean "
          "condenser_coil=dry caps=on blower_speed=changed",
          "system.running_time=18 return_unit.dry_bulb=77.0 return_unit.rh=41 supply_plenum.dry_bulb=49.4 supply_plenum.rh=91 "
-         "return_plenum.static_pressure=-0.18 supply_plenum.static_pressure=0.22 filter.pressure_drop=0.04 coil.pressure_drop=0.11 "
-         "outdoor.dry_bulb=86.4 liquid_line_outdoor.temperature=95.0 suction_line_outdoor.temperature=50.2 compressor.voltage@1=119 "
-         "compressor.current@1=8.8 compressor.voltage@2=118 compressor.current@2=8.8",
+         "return_plenum.static_pressure=-0.10 supply_plenum.static_pressure=0.12 filter.pressure_drop=0.04 coil.pressure_drop=0.11 "
+         "blower.airflow@flow_device=880 outdoor.dry_bulb=86.4 liquid_line_outdoor.temperature=95.0 suction_line_outdoor.temperature=50.2 "
+         "compressor.voltage@1=119 compressor.current@1=8.8 compressor.voltage@2=118 compressor.current@2=8.8",
          ()),
     ), ("remark", "Somebody moved the tap to low for the noise. Owner wants to think about it.")),
     ("Hollow Lane 14", "upstairs", "ines", 38, (
@@ -313,7 +313,7 @@ VISITS = (
          "registers=open",
          "system.running_time=18 return_grille.dry_bulb=76.2 return_grille.rh=52 return_unit.dry_bulb=76.4 return_unit.rh=52 "
          "supply_plenum.dry_bulb=52.4 supply_plenum.rh=93 supply_register.dry_bulb=53.2 supply_register.rh=90 "
-         "return_plenum.static_pressure=-0.33 supply_plenum.static_pressure=0.41 filter.pressure_drop=0.31 coil.pressure_drop=0.16 "
+         "return_plenum.static_pressure=-0.66 supply_plenum.static_pressure=0.08 filter.pressure_drop=0.62 coil.pressure_drop=0.13 "
          "liquid_line_indoor.temperature=98.9 outdoor.dry_bulb=90.8 liquid_line_outdoor.temperature=99.6 "
          "suction_line_outdoor.temperature=48.6 condenser_air_out.dry_bulb=106.8 compressor.voltage@1=119 compressor.current@1=9.9 "
          "compressor.voltage@2=119 compressor.current@2=9.8",
@@ -340,9 +340,9 @@ VISITS = (
         ("visit_kind=recheck complaint_where=whole_house complaint_feel=warm strip_heat=none coil=dry panels=on zeroed=done filter=clean "
          "blower_speed=changed evaporator_face=clean condenser_coil=dry",
          "system.running_time=18 return_unit.dry_bulb=77.4 return_unit.rh=41 supply_plenum.dry_bulb=49.5 supply_plenum.rh=92 "
-         "return_plenum.static_pressure=-0.19 supply_plenum.static_pressure=0.23 filter.pressure_drop=0.04 coil.pressure_drop=0.11 "
-         "outdoor.dry_bulb=88.1 liquid_line_outdoor.temperature=96.4 suction_line_outdoor.temperature=49.4 compressor.voltage@1=119 "
-         "compressor.current@1=8.9 compressor.voltage@2=120 compressor.current@2=9.0",
+         "return_plenum.static_pressure=-0.10 supply_plenum.static_pressure=0.12 filter.pressure_drop=0.04 coil.pressure_drop=0.11 "
+         "blower.airflow@flow_device=875 outdoor.dry_bulb=88.1 liquid_line_outdoor.temperature=96.4 suction_line_outdoor.temperature=49.4 "
+         "compressor.voltage@1=119 compressor.current@1=8.9 compressor.voltage@2=120 compressor.current@2=9.0",
          ("blower_speed_set",)),
         ("blower_speed=as_listed",
          "",

@@ -2,13 +2,15 @@
 
 from dataclasses import dataclass
 
-from engine.charts.blower import BlowerChart
 from engine.errors import EngineError
-from engine.judgement import nameplate
+from engine.expected.lines import class_of
+from engine.readings import nameplate
 from engine.readings.round import Equipment, RoomDuct
-from engine.refrigerant.lines import class_of
-from engine.tables import understood
-from engine.tables.paste import TableError, read_paste
+from engine.readings.tables import understood
+from engine.readings.tables.paste import TableError, read_paste
+from engine.report.charts.blower import BlowerChart
+from engine.report.plate_words import defaults_said, plate_finding_said
+from web.shell.bridge import words
 
 TABLE_KINDS = understood.KINDS
 __all__ = ["TABLE_KINDS", "BlowerChart", "TableError"]
@@ -60,8 +62,8 @@ def plate_says(plate: Equipment, year: int | None) -> PlateSays:
     """What the engine finds odd about a plate, by field, and the defaults it takes."""
     findings: dict[str, list[str]] = {}
     for found in nameplate.plate_findings(plate, year):
-        findings.setdefault(found.field, []).append(found.message)
-    return PlateSays(findings, nameplate.defaults_taken(plate))
+        findings.setdefault(found.field, []).append(plate_finding_said(found))
+    return PlateSays(findings, defaults_said(plate, words()))
 
 
 def tons_of(capacity_btuh: float) -> float:

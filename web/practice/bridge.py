@@ -6,7 +6,6 @@ from random import Random
 
 from engine.readings.walk import walk
 from engine.units import f_from_c
-from engine.wording import temperature
 from plant import gateway as radio
 from plant.faults import FAULTS
 from plant.live import Live
@@ -14,6 +13,7 @@ from plant.machine import KINDS, METERING_DEVICES, Spec
 from plant.places import Weather, run
 from plant.simulate import SEER
 from plant.sizing import CLASSES, machine
+from web.shell.bridge import words
 
 TONS = (1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 5.0)
 REFRIGERANTS = ("R-22", "R-410A", "R-32", "R-454B")
@@ -134,4 +134,9 @@ def fits(fault_id: str, live: Live) -> bool:
 
 def inside(live: Live) -> dict:
     """How the house stands: its air in words, its humidity, whether the coil is wet or iced."""
-    return {"air": temperature(f_from_c(live.room.t)), "rh": live.inside_rh, "frosted": live.frost_kg > 0.02, "wet": live.is_wet}
+    return {
+        "air": words().temperature(f_from_c(live.room.t)),
+        "rh": live.inside_rh,
+        "frosted": live.frost_kg > 0.02,
+        "wet": live.is_wet,
+    }

@@ -3,10 +3,10 @@
 from math import isfinite
 
 from engine.errors import EngineError
-from engine.judgement.steadiness import STEADY_CHANGE, SWINGING, TOO_SHORT, Steadiness, steadiness
+from engine.readings.steadiness import STEADY_CHANGE, SWINGING, TOO_SHORT, Steadiness, steadiness
 from engine.readings.vocabulary import QUANTITIES
 from engine.units import UNITS, to_engine
-from engine.wording import in_scale, scale
+from web.shell.bridge import words
 
 CHANNELS = (
     "dry_bulb",
@@ -58,7 +58,7 @@ STEADY = {
 
 
 def steadiness_of(channel: str, trace: list) -> Steadiness:
-    """Whether a channel stands still, from a trace of ten-second sums."""
+    """Whether a channel is steady, from a trace of ten-second sums."""
     minutes = [start / 60.0 for start, _, _ in trace]
     return steadiness(minutes, [total / count for _, total, count in trace], STEADY.get(channel, STEADY_CHANGE))
 
@@ -74,14 +74,14 @@ DECIMALS = {"degF": 1, "pct": 0, "inwc": 2, "A": 1, "GPM": 1}
 def shown(channel: str, value: float) -> tuple[str, str]:
     """A value as printed, with its unit: temperatures in the scale the person reads."""
     unit = QUANTITIES[channel].unit
-    number = in_scale(value) if unit == "degF" else value
-    return f"{number:.{DECIMALS.get(unit, 0)}f}".replace("-", "−"), f"°{scale()}" if unit == "degF" else UNITS[unit].sign
+    number = words().in_scale(value) if unit == "degF" else value
+    return f"{number:.{DECIMALS.get(unit, 0)}f}".replace("-", "−"), words().sign("°F") if unit == "degF" else UNITS[unit].sign
 
 
 def unit_shown(channel: str) -> str:
     """The code of the unit that `shown` prints."""
     unit = QUANTITIES[channel].unit
-    return "degC" if unit == "degF" and scale() == "C" else unit
+    return "degC" if unit == "degF" and words().scale == "C" else unit
 
 
 def said(newest, now) -> dict:

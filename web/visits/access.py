@@ -10,7 +10,7 @@ from web.accounts.models import User
 from web.houses.models import System
 from web.houses.weather import Weather, weather_for
 from web.probes.models import Gateway, Probe
-from web.visits.material import Material, standing
+from web.visits.load.material import Material, standing
 from web.visits.models import Action, Assessment, FollowUp, Observation, Photo, Reading, Round, Visit
 
 HISTORY_SHOWN = 6

@@ -1,6 +1,6 @@
 """Sentences and figures come in the scale the person reads."""
 
-from web.visits.bridge import shown_in
+from web.shell.bridge import shown_in
 
 
 class PersonsScale:

@@ -236,7 +236,7 @@ class Assessment(models.Model):
     engine_version = models.CharField(max_length=20)
     rules_version = models.CharField(max_length=20)
     kind = models.CharField(max_length=20)
-    headline = models.CharField(max_length=80)
+    headline = models.CharField(max_length=200)
     entries = models.JSONField()
     result = models.JSONField()
 

@@ -10,7 +10,7 @@ NAMES = {"sensible": "sensible", "latent": "latent", "electrical": "electrical",
 
 
 def ledger_svg(chart, palette: dict[str, str]) -> SafeString:
-    """The ledger as SVG. chart: engine.charts.ledger.LedgerChart, by its attributes."""
+    """The ledger as SVG. chart: engine.report.charts.ledger.LedgerChart, by its attributes."""
     ends = [chart.taken.total + chart.taken.u95]
     if chart.given:
         ends += [chart.given.total + chart.given.u95, min(chart.given.most or 0.0, 1.5 * ends[0])]

@@ -21,7 +21,7 @@ class _Plot:
 
 
 def blower_svg(chart, palette: dict[str, str]) -> SafeString:
-    """A blower chart (engine.charts.blower.BlowerChart, by its attributes): curves by tap, the one in use heavy, the operating point with its bars."""
+    """A blower chart (engine.report.charts.blower.BlowerChart, by its attributes): curves by tap, the one in use heavy, the operating point with its bars."""
     points = [point for curve in chart.curves.values() for point in curve]
     xs, ys = [s for s, _ in points], [cfm for _, cfm in points] + [chart.wanted_cfm]
     if chart.point:

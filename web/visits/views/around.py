@@ -7,7 +7,7 @@ from django.views.decorators.http import require_POST
 
 from web.houses.models import System
 from web.shell.forms import read_uuid
-from web.visits import services
+from web.visits import changes
 from web.visits.access import colleagues_of, follow_up_for, visit_for
 from web.visits.forms import FollowUpForm, HandOverForm, NextRoundForm, StartForm
 
@@ -17,7 +17,7 @@ def start(request, system_id):
     """Start a visit to a system; pressing twice starts one."""
     system = get_object_or_404(System.objects.visible_to(request.user).select_related("house"), public_id=system_id)
     form = StartForm(request.POST)
-    visit = services.start_visit(request.user, system, public_id=form.public_id())
+    visit = changes.start_visit(request.user, system, public_id=form.public_id())
     return redirect("visits:sheet", public_id=visit.public_id)
 
 
@@ -28,7 +28,7 @@ def next_round(request, public_id):
     form = NextRoundForm(request.POST)
     if not form.is_valid():
         raise Http404
-    started = services.next_round(request.user, visit, form.cleaned_data["seen"])
+    started = changes.next_round(request.user, visit, form.cleaned_data["seen"])
     messages.info(
         request,
         f"Round {started.number}: the clock started again. Let it settle, then read the same places with the same instruments.",
@@ -45,7 +45,7 @@ def hand_over(request, public_id):
         messages.error(request, "Choose a colleague of the shop. Nothing was handed over.")
         return redirect(visit.get_absolute_url())
     colleague = form.cleaned_data["colleague"]
-    services.hand_over(request.user, visit, colleague, form.cleaned_data["note"])
+    changes.hand_over(request.user, visit, colleague, form.cleaned_data["note"])
     messages.info(request, f"{visit.system}: handed to {colleague.short_name}.")
     return redirect("today:today")
 
@@ -56,7 +56,7 @@ def open_follow_up(request, public_id):
     visit = visit_for(request.user, public_id)
     form = FollowUpForm(request.POST)
     if form.is_valid():
-        services.open_follow_up(request.user, visit.system, **form.cleaned_data)
+        changes.open_follow_up(request.user, visit.system, **form.cleaned_data)
         messages.info(request, "The follow-up is kept.")
     else:
         messages.error(request, " ".join(error for errors in form.errors.values() for error in errors))
@@ -67,6 +67,6 @@ def open_follow_up(request, public_id):
 def close_follow_up(request, public_id):
     """Say that a follow-up is done."""
     follow_up = follow_up_for(request.user, public_id)
-    services.close_follow_up(request.user, follow_up, request.POST.get("outcome", ""))
+    changes.close_follow_up(request.user, follow_up, request.POST.get("outcome", ""))
     visit = read_uuid(request.POST.get("visit"))
     return redirect(f"{visit_for(request.user, visit).get_absolute_url()}#arrive") if visit else redirect("today:today")

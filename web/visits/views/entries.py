@@ -4,11 +4,12 @@ from django.http import JsonResponse
 from django.utils import timezone
 from django.views.decorators.http import require_GET, require_POST
 
-from web.visits import services
+from web.visits import changes
 from web.visits.access import round_for
 from web.visits.forms import BatchError, parse_batch
-from web.visits.material import material_of
-from web.visits.sheet import current_values, stored_sheet
+from web.visits.load.filling import stored_sheet
+from web.visits.load.material import material_of
+from web.visits.load.sheet import current_values
 
 
 @require_GET
@@ -25,5 +26,5 @@ def entries(request):
         items, clock = parse_batch(request.body)
     except BatchError as error:
         return JsonResponse({"error": str(error)}, status=400)
-    answers = services.store_entries(request.user, items, clock)
+    answers = changes.store_entries(request.user, items, clock)
     return JsonResponse({"clock": timezone.now().isoformat(), "results": [answer.as_json() for answer in answers]})

@@ -7,7 +7,7 @@ from django.views.decorators.http import require_GET, require_POST
 
 from web.probes import bridge as probes_bridge
 from web.probes.models import Newest, Probe
-from web.visits import services
+from web.visits import changes
 from web.visits.access import holdable, visit_for
 from web.visits.forms import PairForm
 from web.visits.models import Pairing
@@ -24,7 +24,7 @@ def pair(request, public_id):
     if chosen["probe"]:
         mine = Probe.objects.filter(gateway__in=holdable(request.user, visit.system)).select_related("gateway")
         probe = get_object_or_404(mine, public_id=chosen["probe"])
-    services.pair(request.user, visit, chosen["stop"], chosen["place"], probe)
+    changes.pair(request.user, visit, chosen["stop"], chosen["place"], probe)
     return JsonResponse({"paired": bool(probe)})
 
 

@@ -10,9 +10,9 @@ from django.views.decorators.cache import cache_control
 from django.views.decorators.http import require_GET, require_POST
 
 from web.houses.models import System
-from web.visits import services
+from web.visits import changes
 from web.visits.access import photo_for, round_for
-from web.visits.services.photos import SIDES, file_of
+from web.visits.changes.photos import SIDES, file_of
 
 
 @require_POST
@@ -20,7 +20,7 @@ def add_photo(request, public_id, number):
     """Keep a picture taken in a round. The page makes its number, so that a retry never doubles."""
     round_ = round_for(request.user, public_id, number)
     try:
-        kept = services.add_photo(
+        kept = changes.add_photo(
             request.user,
             uuid.UUID(request.POST.get("id", "")),
             round_.visit.system,
@@ -29,7 +29,7 @@ def add_photo(request, public_id, number):
             request.FILES["file"],
         )
     except (ValueError, KeyError) as error:
-        refused = isinstance(error, services.PhotoRefused)
+        refused = isinstance(error, changes.PhotoRefused)
         return JsonResponse({"error": str(error) if refused else "A picture needs a file and a number."}, status=400)
     small = reverse("visits:photo", args=[kept.public_id, "small"])
     return JsonResponse(
@@ -42,8 +42,8 @@ def add_nameplate(request, system_id):
     """Keep a picture of a nameplate, without a visit."""
     system = get_object_or_404(System.objects.visible_to(request.user).select_related("house"), public_id=system_id)
     try:
-        services.add_photo(request.user, uuid.UUID(request.POST.get("id", "")), system, None, "nameplate", request.FILES["file"])
-    except services.PhotoRefused as error:
+        changes.add_photo(request.user, uuid.UUID(request.POST.get("id", "")), system, None, "nameplate", request.FILES["file"])
+    except changes.PhotoRefused as error:
         messages.error(request, str(error))
     except (ValueError, KeyError):
         messages.error(request, "Choose a picture first.")

@@ -6,9 +6,9 @@ from django.views.decorators.http import require_GET, require_POST
 
 from web.visits.access import around, last_instruments, round_for, rounds_around
 from web.visits.forms import SheetDraft
-from web.visits.material import entries_of, material_of
-from web.visits.presenting import page_context, preview_context
-from web.visits.sheet import drafted_sheet, stored_sheet
+from web.visits.load.filling import drafted_sheet, stored_sheet
+from web.visits.load.material import entries_of, material_of
+from web.visits.stations import page_context, preview_context
 
 
 @require_GET

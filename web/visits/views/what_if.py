@@ -7,12 +7,12 @@ from django.views.decorators.http import require_GET
 
 from web.houserules import bridge as houserules_bridge
 from web.houserules.services import tried
-from web.visits import bridge
 from web.visits.access import round_for
-from web.visits.material import material_of, stored_round
+from web.visits.bridge import results
+from web.visits.load.filling import stored_sheet
+from web.visits.load.material import material_of, stored_round
 from web.visits.models import Visit
-from web.visits.presenting.judge import indicator_marks
-from web.visits.sheet import stored_sheet
+from web.visits.stations.judge import row_of_marks
 
 OFFERED, PAST = 12, 10
 
@@ -53,13 +53,13 @@ def what_if_past(request):
 def _moved(user, visit, rules) -> dict | None:
     """What a visit's last round says by the rules in force and by those tried; None where that is the same."""
     material = material_of(round_for(user, visit.public_id), with_people=False)
-    now, then = (bridge.assessed(stored_round(m)) for m in (material, replace(material, rules=rules)))
-    said = [(a.verdict.headline, a.judged.gauges.decides) for a in (now, then)]
+    now, then = (results.assessed(stored_round(m)) for m in (material, replace(material, rules=rules)))
+    said = [(a.verdict.headline, a.diagnosis.gauges.decides) for a in (now, then)]
     return None if said[0] == said[1] else {"visit": visit, "before": said[0], "after": said[1]}
 
 
 def _seen_by(sheet) -> dict:
-    return {"verdict": sheet.assessed.verdict, "marks": indicator_marks(sheet)}
+    return {"verdict": sheet.assessed.verdict, "marks": row_of_marks(sheet)}
 
 
 def _against(now: dict, then: dict) -> dict:

@@ -1,0 +1,142 @@
+"""From a round of readings to its assessment: the one way in, for the web, the command line, the benchmarks and the tests.
+
+Readings are measured, expectations worked out, quantities compared, the diagnosis made: each once for a round, many rounds together.
+"""
+
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from math import nan
+
+from engine.diagnosis.conclusion import NOTHING_SHOWN, Shown
+from engine.diagnosis.diagnosis import Diagnosis, diagnose
+from engine.diagnosis.verdict import Verdict
+from engine.errors import EngineError
+from engine.expected.today import expect
+from engine.quantities.quantity import Quantity
+from engine.quantities.table import Table, findings_between, held_against, worked_out
+from engine.readings.airflows import with_one_airflow
+from engine.readings.inputs import Setup, numbers_of, pushes_of, setup_of
+from engine.readings.measured import Measured, measure
+from engine.readings.round import Round, check_round
+from engine.validity.baseline_fitness import obstacles
+from engine.validity.between_rounds import disagreements
+from engine.validity.conditions import failed_conditions
+from engine.validity.contradictions import contradictions, moisture_findings
+from engine.validity.finding import Finding
+
+CHUNK = 200  # rounds computed together: their arrays stay in the processor's cache
+
+
+@dataclass(frozen=True)
+class Assessment:
+    """A round as it was read, worked out against what it should be today, with what withholds a part of it, and the diagnosis."""
+
+    round: Round
+    table: Table
+    findings: tuple[Finding, ...]
+    diagnosis: Diagnosis
+
+    @property
+    def measured(self) -> Measured:
+        """What physics makes of the readings."""
+        return self.table.measured
+
+    @property
+    def quantities(self) -> dict[str, Quantity]:
+        """Every quantity by id, in the order they are shown."""
+        return self.table.quantities
+
+    @property
+    def verdict(self) -> Verdict:
+        """The one verdict."""
+        return self.diagnosis.verdict
+
+    @property
+    def baseline_obstacles(self) -> tuple[str, ...]:
+        """Why this round may not become the baseline, by id; empty when it may."""
+        return obstacles(self.measured, self.findings)
+
+    def disagrees_with(self, earlier: "Assessment") -> tuple[Finding, ...]:
+        """What between an earlier round of the visit and this one cannot be, or cannot be compared."""
+        return disagreements(earlier.measured, self.measured)
+
+
+def assess(round_: Round, baseline: Table | None = None, shown: Shown = NOTHING_SHOWN) -> Assessment:
+    """Assess one round. baseline: the table of a sealed healthy round of the same machine; shown: what was said of this round last.
+
+    Raises an EngineError naming the value that is out of range.
+    """
+    (found,) = assess_many([round_], baseline, shown)
+    if isinstance(found, EngineError):
+        raise found
+    return found
+
+
+def assess_many(
+    rounds: Sequence[Round], baseline: Table | None = None, shown: Shown = NOTHING_SHOWN
+) -> list[Assessment | EngineError]:
+    """Assess many rounds, in order. A round that cannot be assessed answers with its error and stops no other."""
+    return [
+        found if isinstance(found, EngineError) else _judged(round_, *found, baseline, shown)
+        for round_, found in zip(rounds, _worked_out(rounds), strict=True)
+    ]
+
+
+def table_of(round_: Round) -> Table:
+    """A round worked out, without a diagnosis: what a later round is held against. Raises an EngineError naming the value that is out of range."""
+    (found,) = _worked_out([round_])
+    if isinstance(found, EngineError):
+        raise found
+    return found[0]
+
+
+def _judged(round_: Round, table: Table, findings: tuple[Finding, ...], baseline: Table | None, shown: Shown) -> Assessment:
+    if baseline is not None:
+        table = held_against(table, baseline)
+    findings += findings_between(table, findings)
+    return Assessment(round_, table, findings, diagnose(round_, table, findings, baseline is not None, shown))
+
+
+def _worked_out(rounds: Sequence[Round]) -> list[tuple[Table, tuple[Finding, ...]] | EngineError]:
+    """Each round's table, and what withholds a part of it; rounds of one setup are computed together."""
+    answers: list[tuple[Table, tuple[Finding, ...]] | EngineError] = [EngineError("not worked out")] * len(rounds)
+    groups: dict[Setup, list[tuple]] = defaultdict(list)
+    for index, round_ in enumerate(rounds):
+        try:
+            check_round(round_)
+        except EngineError as error:
+            answers[index] = error
+            continue
+        one, airflows = with_one_airflow(round_)
+        groups[setup_of(one)].append((index, one, airflows))
+    for setup, members in groups.items():
+        for start in range(0, len(members), CHUNK):
+            some = members[start : start + CHUNK]
+            for (index, *_), answer in zip(some, _together(setup, some), strict=True):
+                answers[index] = answer
+    return answers
+
+
+def _together(setup: Setup, members: list[tuple]) -> list[tuple[Table, tuple[Finding, ...]]]:
+    rows, findings = [], []
+    for _, round_, airflows in members:
+        numbers = numbers_of(round_)
+        pushes = pushes_of(round_, setup, numbers)
+        found = contradictions(round_, numbers, pushes)
+        contradicted = {name: finding.id for finding in found for name in finding.inputs}
+        rows.append((round_, airflows, numbers | dict.fromkeys(contradicted, nan), pushes, contradicted))
+        findings.append((*failed_conditions(round_), *found))
+    table = [_without_moisture(m) for m in measure(setup, rows)]
+    measured = [m for m, _ in table]
+    return [
+        (worked_out(m, e), (*before, *moisture))
+        for (m, moisture), e, before in zip(table, expect(setup, measured), findings, strict=True)
+    ]
+
+
+def _without_moisture(measured: Measured) -> tuple[Measured, tuple[Finding, ...]]:
+    """A measured round, without what rests on a humidity that cannot be, and the finding that says so."""
+    found = moisture_findings(measured)
+    contradicted = {name: finding.id for finding in found for name in finding.inputs}
+    return (replace(measured, contradicted=measured.contradicted | contradicted) if contradicted else measured), found

@@ -1,1 +1,0 @@
-"""One round of readings in, everything that follows from them out."""

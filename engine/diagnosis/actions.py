@@ -1,0 +1,85 @@
+"""What can be done between rounds, and which of it is asked for: only where the fault was seen, never against what was seen good.
+
+Cheapest honest fix first, as listed. Common practice, no single source.
+"""
+
+from dataclasses import dataclass, field
+
+from engine.readings.round import Round
+
+
+@dataclass(frozen=True, eq=False)
+class Action:
+    """One thing to do: permanent id, what it is called when done, the cautions it carries.
+
+    do: as a thing to do. causes: what it mends. seen: look -> the degrees that ask for it; any: the look alone is enough, whatever it saw.
+    clears: what was seen before it and is no longer so: not carried into the next round. minutes: about, of a practised hand.
+    """
+
+    id: str
+    label: str
+    do: str = ""
+    causes: tuple[str, ...] = ()
+    seen: dict[str, tuple[str, ...]] = field(default_factory=dict)
+    any: tuple[str, ...] = ()
+    clears: tuple[str, ...] = ()
+    cautions: tuple[str, ...] = ()
+    minutes: float = 15.0
+
+    @property
+    def look(self) -> str:
+        """The look that shows whether it is called for, '' for none."""
+        return next(iter((*self.seen, *self.any)), "")
+
+    def is_seen(self, seen: dict[str, str]) -> bool:
+        """Whether the fault it mends was seen."""
+        return any(seen.get(look) in degrees for look, degrees in self.seen.items())
+
+    def may_be(self, seen: dict[str, str]) -> bool:
+        """Whether it may be advised for a cause: the fault was seen, or, for what shows in readings alone, the place was looked at."""
+        return self.is_seen(seen) or any(look in seen for look in self.any)
+
+
+# fmt: off
+ACTIONS = (
+    Action("filter_changed", "Filter changed", "Change the filter", ("blocked_filter",), {"filter": ("loaded", "blocked", "restrictive")}, clears=("filter",), minutes=3.0),
+    Action("registers_opened", "Registers opened", "Open the registers", ("tight_ducts",), {"registers": ("closed",)}, clears=("registers",), minutes=4.0),
+    Action("panel_on", "Panel put on", "Put the panel on", (), {"panels": ("off",)}, clears=("panels",), minutes=1.0),
+    Action("strips_off", "Strips switched off", "Switch the strips off", ("heat_on",), {"strip_heat": ("on",)}, clears=("strip_heat",), cautions=("disconnect",), minutes=2.0),
+    Action("duct_straightened", "Duct straightened or rejoined", "Straighten or rejoin the duct", ("tight_ducts",), {"ducts": ("kinked", "collapsed", "open")}, clears=("ducts",), cautions=("attic",), minutes=20.0),
+    Action("return_sealed", "Return duct sealed", "Seal the return duct", ("return_leak",), {"ducts": ("open",)}, cautions=("attic",), minutes=40.0),
+    Action("blower_speed_set", "Blower speed set", "Set the blower speed", ("low_blower", "high_airflow"), {"blower_speed": ("changed", "drive_added")}, clears=("blower_speed",), cautions=("disconnect",)),
+    Action("evaporator_cleaned", "Evaporator cleaned", "Clean the evaporator", ("dirty_evaporator",), {"evaporator_face": ("dirty", "covered")}, clears=("evaporator_face",), cautions=("disconnect",), minutes=60.0),
+    Action("blower_wheel_cleaned", "Blower wheel cleaned", "Clean the blower wheel", ("low_blower",), {"blower_wheel": ("dirty",)}, clears=("blower_wheel",), cautions=("disconnect", "rotating"), minutes=60.0),
+    Action("condenser_washed", "Outdoor coil washed", "Wash the outdoor coil", ("dirty_condenser", "outdoor_coil"), {"condenser_coil": ("matted",)}, clears=("condenser_coil",), cautions=("disconnect", "washing"), minutes=30.0),
+    Action("fan_mended", "Outdoor fan mended", "Mend the outdoor fan", ("weak_condenser_fan", "outdoor_coil"), {"outdoor_fan_blade": ("wrong", "slow", "stopped")}, clears=("outdoor_fan_blade",),
+           cautions=("disconnect", "capacitor"), minutes=45.0),
+    Action("service_valves_opened", "Service valves opened fully", "Open the service valves fully", ("restriction",), {"service_valves": ("not_open",)}, clears=("service_valves",), cautions=("refrigerant",), minutes=10.0),
+    Action("caps_tightened", "Caps replaced and tightened", "Replace and tighten the caps", (), {"caps": ("loose", "missing")}, clears=("caps",), cautions=("refrigerant",), minutes=5.0),
+    Action("thawed", "Thawed fully", "Thaw it fully", (), {"ice": ("coil", "suction_line", "after_spot")}, clears=("ice",), cautions=("thaw",), minutes=60.0),
+    Action("duct_insulated", "Duct insulated", "Insulate the duct run", ("supply_gain",), any=("ducts",), cautions=("attic",), minutes=60.0),
+    Action("wiring_mended", "Capacitor or wiring mended", cautions=("disconnect", "capacitor"), minutes=30.0),
+    Action("nothing_done", "Nothing done: read again"),
+)
+# fmt: on
+BY_ID = {action.id: action for action in ACTIONS}
+LEAST_TO_DO = 0.15  # probability of a cause from which what mends it is listed
+
+
+def seen_faults(round_: Round) -> tuple[Action, ...]:
+    """The actions whose fault was seen, in their order: said and done whatever the readings are worth."""
+    return tuple(action for action in ACTIONS if action.is_seen(round_.observations))
+
+
+def to_do(round_: Round, likely: dict[str, float]) -> tuple[Action, ...]:
+    """What mends the likely causes, most likely mended for each minute first; then the other faults that were seen. likely: cause -> probability."""
+    worth = {
+        a: max((likely.get(c, 0.0) for c in a.causes), default=0.0) / a.minutes for a in ACTIONS if a.may_be(round_.observations)
+    }
+    first = [a for a in worth if worth[a] * a.minutes >= LEAST_TO_DO]
+    return tuple(dict.fromkeys((*sorted(first, key=lambda a: -worth[a]), *seen_faults(round_))))
+
+
+def look_for(cause: str, seen: dict[str, str]) -> tuple[str, ...]:
+    """The looks that show whether a cause is there and were not taken, in the order of what mends it."""
+    return tuple(dict.fromkeys(a.look for a in ACTIONS if cause in a.causes and a.look and a.look not in seen))

@@ -1,0 +1,80 @@
+"""What a cause is: what it does to each indicator by level of severity, how common it is, what cannot be told from what.
+
+A cause's signs are shifts of the indicators (engine.quantities.residual names them with their units) against what is expected for this system
+today, one number per level, slight to severe. Each set of causes is data of its own: engine.diagnosis.cooling_causes, heating_causes, water_causes.
+"""
+
+from dataclasses import dataclass, field
+
+HEALTHY = "healthy"
+Levels = tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class Cause:
+    """One cause. group: what a set of readings may not tell it from. prior: how common, in relative terms (dirt and airflow first).
+
+    signs: indicator -> shifts by level; by: metering device or blower motor -> signs that replace them there. probe: the reading that would be
+    wrong, with its errors by level [°F], for a bad probe: its signs follow from what hangs on that reading.
+    """
+
+    id: str
+    label: str
+    group: str
+    prior: float
+    signs: dict[str, Levels] = field(default_factory=dict)
+    by: dict[str, dict[str, Levels]] = field(default_factory=dict)
+    probe: tuple[str, Levels] | None = None
+    why: str = ""
+
+    def signs_on(self, device: str, motor: str) -> dict[str, Levels]:
+        """The signs on a machine with this metering device and blower motor."""
+        return {**self.signs, **self.by.get(device, {}), **self.by.get(motor, {})}
+
+    @property
+    def levels(self) -> int:
+        """How many levels of severity it has."""
+        return len(self.probe[1]) if self.probe else len(next(iter(self.signs.values()), (0.0,)))
+
+
+GROUPS = {
+    HEALTHY: "Nothing wrong that shows",
+    "low_airflow": "Low airflow",
+    "high_airflow": "High airflow",
+    "charge_low": "Low on charge",
+    "charge_high": "Overcharged",
+    "starved": "The evaporator is starved",
+    "overfed": "The evaporator is overfed",
+    "condenser": "The condenser cannot give its heat off",
+    "outdoor_coil": "The outdoor coil takes in too little heat",
+    "water_flow": "The water flow is not what it should be",
+    "exchanger": "The water coil passes too little heat",
+    "circuit": "The refrigerant circuit is short",
+    "short": "Capacity is short: condenser or circuit",
+    "compressor": "The compressor is weak",
+    "return_duct": "The return draws other air",
+    "supply_duct": "The supply duct warms or cools the air",
+    "heat_on": "Heat is on inside the unit",
+    "plate": "The machine is not the plate's",
+    "probe": "A probe is wrong",
+}
+# in heating the coils have changed places
+GROUPS_IN_HEATING = {
+    "starved": "The outdoor coil is starved",
+    "overfed": "The outdoor coil is overfed",
+    "condenser": "The indoor coil cannot give its heat off",
+    "short": "Heating is short: outdoor coil or circuit",
+}
+AIR_GROUPS, CHARGE_GROUPS = ("low_airflow", "high_airflow"), ("charge_low", "charge_high")
+IN_THE_CIRCUIT = ("charge_low", "charge_high", "starved", "overfed", "compressor", "circuit")
+CIRCUIT_OR_OUTDOORS = "short"  # the groups of the circuit and the outdoor side, where these readings cannot tell them apart
+DUCT_GROUPS = ("return_duct", "supply_duct")
+FLOW = (-0.15, -0.3, -0.55, -0.9)  # ln of airflow, by level of what hinders it
+HELD = (0.0, -0.05, -0.2, -0.45)  # the same hindrance before a motor that holds its airflow
+HINDERED = (0.5, 0.9, 1.4, 2.0)  # ln of a part's drop at the same airflow
+SIZES = (-0.3, -0.16, 0.16, 0.3)  # ln of how much larger a machine is than its plate says
+
+
+def of_another_size(**shares: float) -> dict[str, Levels]:
+    """Signs of a machine that is larger than its plate by x (ln): each indicator by its share of x."""
+    return {kind: tuple(share * x for x in SIZES) for kind, share in shares.items()}

@@ -1,0 +1,69 @@
+"""Which causes there are where: by mode and by what the machine takes its heat from or gives it to."""
+
+from collections.abc import Collection
+from dataclasses import dataclass
+from functools import cache
+
+from engine.diagnosis.cause import CIRCUIT_OR_OUTDOORS, GROUPS, GROUPS_IN_HEATING, Cause
+from engine.diagnosis.cooling_causes import COOLING, COOLING_TOGETHER
+from engine.diagnosis.heating_causes import HEATING, HEATING_TOGETHER
+from engine.diagnosis.water_causes import WATER_COOLING, WATER_HEATING, WATER_TOGETHER
+from engine.readings.round import Round
+from engine.readings.vocabulary import GROUND_SOURCE
+
+AIR_SOURCE, WATER_SOURCE = "air", "water"
+COOLING_MODE, HEATING_MODE = "cooling", "heating"
+TOGETHER_SHARE = 0.12  # of a pair's rarer cause, how often the other is there too (working figure)
+
+
+@dataclass(frozen=True)
+class Setting:
+    """What decides which causes there are and which signs they have: mode, source, metering device ('unknown' too), blower motor."""
+
+    device: str = "unknown"
+    motor: str = "psc"
+    mode: str = COOLING_MODE
+    source: str = AIR_SOURCE
+
+
+# (source, mode) -> causes, and the pairs of them that travel together
+_DATA = {
+    (AIR_SOURCE, COOLING_MODE): (COOLING, COOLING_TOGETHER), (AIR_SOURCE, HEATING_MODE): (HEATING, HEATING_TOGETHER),
+    (WATER_SOURCE, COOLING_MODE): (WATER_COOLING, WATER_TOGETHER), (WATER_SOURCE, HEATING_MODE): (WATER_HEATING, WATER_TOGETHER),
+}  # fmt: skip
+EVERY_CAUSE = {
+    cause.id: cause for causes, _ in reversed(_DATA.values()) for cause in causes
+}  # any setting's: for what does not hang on it
+
+
+# Groups that a set of readings cannot tell apart: without any of these indicators, these groups are one.
+_NEEDS_ANY = ("approach", "heat_approach", "liquid_drop", "subcooling", "superheat")
+_MERGED = ("charge_low", "starved", "compressor", "condenser", "outdoor_coil")
+
+
+def group_of(cause: Cause, kinds: Collection[str]) -> str:
+    """The group of a cause as far as these indicators can tell."""
+    return CIRCUIT_OR_OUTDOORS if cause.group in _MERGED and not any(kind in kinds for kind in _NEEDS_ANY) else cause.group
+
+
+@cache
+def causes_in(setting: Setting) -> dict[str, Cause]:
+    """The causes of a setting by id, in the order of the data."""
+    return {cause.id: cause for cause in _DATA[setting.source, setting.mode][0]}
+
+
+def together_in(setting: Setting) -> tuple[tuple[str, str], ...]:
+    """The pairs of causes that travel together in a setting."""
+    return _DATA[setting.source, setting.mode][1]
+
+
+def group_label(group: str, setting: Setting) -> str:
+    """What to call a group in this setting: in heating no group speaks of the condenser."""
+    return GROUPS_IN_HEATING.get(group, GROUPS[group]) if setting.mode == HEATING_MODE else GROUPS[group]
+
+
+def setting_of(round_: Round) -> Setting:
+    """What decides which causes there are for a round, and their signs."""
+    plate = round_.equipment
+    source = WATER_SOURCE if plate.kind == GROUND_SOURCE else AIR_SOURCE
+    return Setting(plate.metering_device, plate.blower_motor, round_.mode, source)

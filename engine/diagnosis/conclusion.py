@@ -1,0 +1,81 @@
+"""What follows from the probabilities: sound, a group of causes, one cause, or nothing yet."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from engine.diagnosis.cause import CHARGE_GROUPS, HEALTHY
+from engine.diagnosis.causes import EVERY_CAUSE, group_of
+from engine.diagnosis.likelihood import Ranked
+from engine.quantities.residual import Residual
+
+# How sure to be before it is said. Refrigerant put in or taken out wrongly does harm, so that charge wants more.
+SURE_GROUP, SURE_CHARGE, SURE_CAUSE, SURE_HEALTHY = 0.55, 0.80, 0.65, 0.50
+MORE_LIKELY_THAN_NOT = 0.50  # a cause that is named is that, whatever its share of its group
+FEWEST = 2  # quantities: on fewer nothing is concluded
+# What was said last stays said until it is this much less likely than it had to be, and causes keep their order until they differ by this much:
+# a reading that wavers does not make the page waver.
+KEPT_FOR = 0.04
+
+
+@dataclass(frozen=True)
+class Shown:
+    """What was said of a round last: its group and cause ('' for none), and its causes in their order."""
+
+    group: str
+    cause: str
+    causes: tuple[str, ...]
+
+
+NOTHING_SHOWN = Shown("", "", ())
+
+
+@dataclass(frozen=True)
+class Conclusion:
+    """What is wrong as far as it can be told: HEALTHY, a group, or '' for nothing yet; the cause where it is told within the group; how likely."""
+
+    group: str = ""
+    cause: str = ""
+    probability: float = 0.0
+
+    @property
+    def own_group(self) -> str:
+        """The group of the cause that was told, else the group as these readings tell it."""
+        return EVERY_CAUSE[self.cause].group if self.cause else self.group
+
+    @property
+    def is_fault(self) -> bool:
+        """Whether something is wrong."""
+        return self.group not in ("", HEALTHY)
+
+
+def concluded(ranked: Ranked, residuals: Sequence[Residual], shown: Shown = NOTHING_SHOWN) -> Conclusion:
+    """What the probabilities allow to be said. shown: what was said last, which stays while it nearly holds."""
+    if len(residuals) < FEWEST:
+        return Conclusion()
+    group, share = next(iter(ranked.by_group.items()))
+    sure = SURE_HEALTHY if group == HEALTHY else SURE_CHARGE if group in CHARGE_GROUPS else SURE_GROUP
+    if share < sure - (KEPT_FOR if shown.group == group else 0.0):
+        return Conclusion()
+    return Conclusion(group, "" if group == HEALTHY else cause_within(group, ranked, shown), share)
+
+
+def cause_within(group: str, ranked: Ranked, shown: Shown = NOTHING_SHOWN) -> str:
+    """The cause of a group that is told from the group's others, or ''."""
+    parts = {c: p for c, p in ranked.by_cause.items() if group_of(EVERY_CAUSE[c], ranked.kinds) == group}
+    cause, total = next(iter(parts), ""), sum(parts.values())
+    if not total > 0 or len(ranked.kinds) < FEWEST:
+        return ""
+    kept = KEPT_FOR if shown.cause == cause else 0.0
+    return cause if parts[cause] / total >= SURE_CAUSE - kept and parts[cause] >= MORE_LIKELY_THAN_NOT - kept else ""
+
+
+def in_kept_order(causes: list[str], by_cause: dict[str, float], before: tuple[str, ...]) -> list[str]:
+    """Causes, likeliest first, but two that are nearly as likely stay in the order they had."""
+    found = list(causes)
+    for _ in found:
+        for i in range(len(found) - 1):
+            first, second = found[i : i + 2]
+            had = second in before and (first not in before or before.index(second) < before.index(first))
+            if had and by_cause[first] - by_cause[second] < KEPT_FOR:
+                found[i : i + 2] = [second, first]
+    return found

@@ -1,0 +1,136 @@
+"""Every cause the readings can speak for or against in cooling, air source, and what it does to each indicator.
+
+By level, a cause that costs capacity costs about 5, 12, 25 and 50 % of it; low airflow
+is given in steps of the airflow itself, because it costs little capacity. How the numbers come about, each from an energy balance:
+
+- Where the machine does less at the same airflow, the coil is warmer: for 12 % of the total the enthalpy of saturated air at the coil rises by
+  1.2 BTU/lb, the coil by 2.2 °F, and the sensible part falls by two thirds of the total's share. So split = 0.66 of capacity.
+- Where the evaporator starves, one part of the face passes its air hardly cooled and the other stays as cold or colder and dries on: the sensible
+  part falls by more than the total. So split = 1.2 of capacity.
+- Condensing over ambient goes with the heat given off: 20 °F in the middle class, so 12 % less heat is 2.4 °F less. The liquid line follows by
+  approach = condensing over ambient - subcooling: a charge that has lost its 10 °F of subcooling stands some 5 to 7 °F higher over outdoors, and
+  comes back down as less and less heat is given off.
+- A weak compressor gives off less heat and holds about the subcooling: condensing comes down by the heat, the liquid line a little less than it.
+- A fixed orifice feeds by the pressure across it. What raises the head without taking liquid away (gas that will not condense), or raises the
+  suction, floods the evaporator; the liquid that floods it is missing in the condenser, so the liquid line stands warmer.
+- A starved evaporator lets its vapor warm towards the return air, which is some 25 °F above the usual suction line: a TXV opens first and holds.
+- A suction line that still holds liquid does not warm on its way: the usual rise is missing.
+- Compressor watts go with flow and head. Condenser air rise goes with the heat over the airflow.
+
+Signs of direction: engine physics and common practice, no single source. Sizes are good to about a third, and are used so.
+"""
+
+from engine.diagnosis.cause import FLOW, HEALTHY, HELD, HINDERED, Cause, Levels, of_another_size
+from engine.readings.round import CONSTANT_AIRFLOW, ORIFICE
+
+LESS = (-0.05, -0.12, -0.25, -0.5)  # capacity, by level
+SPLIT = (-0.033, -0.08, -0.165, -0.33)  # 0.66 of it
+SPLIT_STARVED = (-0.06, -0.145, -0.3, -0.6)  # 1.2 of it
+COLDER, LIGHTER, EASIER = (-2.0, -5.0, -9.0, -14.0), (0.0, -1.0, -1.5, -2.5), (-0.01, -0.02, -0.04, -0.07)
+STARVED_TXV, STARVED_ORIFICE = (3.0, 10.0, 17.0, 22.0), (6.0, 13.0, 20.0, 24.0)  # suction line at the coil
+GIVES_LESS, DRAWS_LESS = (-0.05, -0.12, -0.25, -0.5), (-0.03, -0.08, -0.16, -0.3)
+
+
+def _air(**part: Levels) -> dict[str, Levels]:
+    return {"airflow": FLOW, "suction": COLDER, "approach": LIGHTER, "amps": EASIER, **part}
+
+
+def _starved(approach: Levels, drop: Levels) -> dict[str, Levels]:
+    return {
+        "capacity": LESS, "split": SPLIT_STARVED, "suction": STARVED_TXV, "suction_rise": (1.0, 2.0, 3.0, 3.0), "approach": approach, "liquid_drop": drop,
+        "amps": DRAWS_LESS, "condenser_rise": GIVES_LESS, "superheat": STARVED_TXV,
+    }  # fmt: skip
+
+
+# What more air alone would give is in what is expected at it; drops look small.
+_SIZE = of_another_size(
+    airflow=1.0, capacity=0.75, split=0.55, amps=1.0, filter_drop=-1.4, coil_drop=-1.8, return_drop=-1.9, supply_drop=-1.9
+)  # fmt: skip
+_HOLDS = {CONSTANT_AIRFLOW: {"airflow": HELD, "suction": tuple(h * 15 for h in HELD), "approach": tuple(h * 3 for h in HELD)}}
+_ORIFICE_STARVES = {ORIFICE: {"suction": STARVED_ORIFICE, "superheat": STARVED_ORIFICE}}
+_BACKS_UP = {"subcooling": (2.0, 5.0, 8.0, 9.0)}
+# fmt: off
+COOLING = (
+    Cause(HEALTHY, "Nothing wrong that shows", HEALTHY, 28.0),
+    Cause("blocked_filter", "Filter loaded or blocked", "low_airflow", 6.0, _air(filter_drop=HINDERED), _HOLDS,
+          why="less air moves, and the filter takes more static than its airflow explains"),
+    Cause("dirty_evaporator", "Evaporator dirty or covered", "low_airflow", 5.0, _air(coil_drop=HINDERED, split=(0.0, -0.01, -0.03, -0.05)), _HOLDS,
+          why="less air moves, and the coil takes more static than its airflow explains"),
+    Cause("tight_ducts", "Ducts tight or registers closed", "low_airflow", 6.0, _air(supply_drop=HINDERED, return_drop=(0.2, 0.4, 0.6, 0.9)), _HOLDS,
+          why="less air moves, and the ducts take more static than their airflow explains"),
+    Cause("low_blower", "Blower slow (tap, wheel or wiring)", "low_airflow", 5.0, _air(filter_drop=(0.0,) * 4),
+          why="less air moves, and nothing on its way takes more static for it"),
+    Cause("high_airflow", "Airflow high", "high_airflow", 2.0, {"airflow": (0.15, 0.25, 0.4), "suction": (1.0, 2.0, 3.0)},
+          why="more air than the coil can dry"),
+    Cause("undercharge", "Low on charge", "charge_low", 6.0,
+          _starved((3.5, 5.5, 3.5, 0.0), (0.0, 0.5, 1.5, 3.0)) | {"subcooling": (-5.0, -9.0, -10.0, -10.0)},
+          {ORIFICE: {"suction": STARVED_ORIFICE, "superheat": STARVED_ORIFICE, "approach": (2.0, 2.0, -1.0, -3.0)}},
+          why="subcooling goes first, so the liquid line rises over outdoors; then the evaporator starves"),
+    Cause("overcharge", "Overcharged", "charge_high", 3.0,
+          {"approach": (-4.0, -6.5, -8.5), "amps": (0.03, 0.06, 0.12), "capacity": (0.01, 0.0, -0.02), "subcooling": (6.0, 10.0, 16.0)},
+          {ORIFICE: {"approach": (-2.5, -4.5, -6.0), "amps": (0.02, 0.05, 0.09), "suction": (-4.0, -7.0, -9.0), "suction_rise": (-1.0, -2.5, -3.0), "superheat": (-4.0, -7.0, -9.0),
+                     "subcooling": (4.0, 7.0, 11.0), "capacity": (0.0, -0.02, -0.05),
+                     "split": (0.0, -0.013, -0.033)}},
+          why="more liquid stands in the condenser: the line comes nearer to outdoors, the head and the amps go up"),
+    Cause("restriction", "Liquid line restricted", "starved", 1.5, _starved((-3.0, -6.0, -9.0, -11.0), (2.0, 6.0, 14.0, 22.0)) | _BACKS_UP, _ORIFICE_STARVES,
+          why="liquid backs up before the spot and cools towards outdoors; the line drops across it; the evaporator starves"),
+    Cause("starving_valve", "Metering device starving", "starved", 2.0, _starved((-3.0, -6.0, -9.0, -11.0), (0.0, 0.0, 0.0, 0.0)) | _BACKS_UP, _ORIFICE_STARVES,
+          why="liquid backs up and cools towards outdoors, with no drop along the line; the evaporator starves"),
+    Cause("overfeeding", "Metering device overfeeding", "overfed", 1.5,
+          {"suction": (-4.0, -7.0, -9.0), "suction_rise": (-1.0, -2.0, -3.0), "superheat": (-4.0, -7.0, -9.0), "capacity": (0.0, -0.01, -0.03), "split": (0.0, -0.007, -0.02)},
+          {ORIFICE: {"approach": (2.0, 5.0, 8.0), "subcooling": (-2.0, -5.0, -8.0)}},
+          why="the suction line comes down to the evaporating temperature; behind an orifice, what floods the evaporator is missing in the condenser"),
+    Cause("dirty_condenser", "Condenser dirty", "condenser", 6.0,
+          {"capacity": LESS, "split": SPLIT, "approach": (5.0, 12.0, 22.0, 38.0), "condenser_rise": (0.3, 0.65, 1.0, 1.4), "amps": (0.06, 0.15, 0.3, 0.45), "suction": (0.5, 1.0, 2.0, 4.0)},
+          {ORIFICE: {"suction": (-1.0, -2.0, -4.0, -6.0)}},
+          why="less air takes the heat: it leaves hotter, the liquid line and the amps go up"),
+    Cause("weak_condenser_fan", "Condenser fan weak (or the wrong blade)", "condenser", 2.0,
+          {"capacity": LESS, "split": SPLIT, "approach": (5.0, 12.0, 22.0, 38.0), "condenser_rise": (0.35, 0.75, 1.2, 1.7), "amps": (0.06, 0.15, 0.3, 0.45), "suction": (0.5, 1.0, 2.0, 4.0)},
+          {ORIFICE: {"suction": (-1.0, -2.0, -4.0, -6.0)}},
+          why="less air takes the heat: it leaves hotter, the liquid line and the amps go up"),
+    Cause("non_condensables", "Non-condensables", "condenser", 0.8,
+          {"approach": (1.0, 3.0, 5.0), "subcooling": (2.0, 5.0, 9.0), "amps": (0.06, 0.15, 0.3), "capacity": (-0.01, -0.02, -0.05), "split": (-0.007, -0.013, -0.033)},
+          {ORIFICE: {"suction": (-3.0, -6.0, -9.0), "suction_rise": (-1.0, -2.0, -3.0), "superheat": (-3.0, -6.0, -9.0), "approach": (2.0, 5.0, 8.0)}},
+          why="gas that will not condense adds its own pressure: amps up with the condenser's air as it should be"),
+    Cause("weak_compressor", "Compressor weak", "compressor", 1.5,
+          {"capacity": LESS, "split": SPLIT, "suction": (1.5, 3.0, 6.0, 12.0), "approach": (-0.7, -1.7, -3.5, -7.0), "amps": (-0.03, -0.07, -0.14, -0.25), "condenser_rise": GIVES_LESS,
+           "subcooling": (-1.0, -2.0, -4.0, -7.0)},
+          {ORIFICE: {"suction": (0.0, -1.0, -2.0, -3.0), "suction_rise": (-1.0, -2.0, -3.0, -3.0), "superheat": (-2.0, -4.0, -7.0, -9.0), "approach": (0.5, 1.5, 3.0, 3.0)}},
+          why="it pumps less: suction warmer, less heat, less draw, with the liquid line about where it was"),
+    Cause("return_leak", "Return leak from a hot space", "return_duct", 3.0, {"grille_to_unit": (2.5, 5.5, 9.0)},
+          why="the air at the unit is warmer than at the grille"),
+    Cause("supply_gain", "Hot supply duct run", "supply_duct", 3.0, {"unit_to_register": (2.0, 4.0, 6.5)},
+          why="the air warms on its way to the register"),
+    Cause("reheat", "Something reheats the supply air", "supply_duct", 0.5, {"unit_to_register": (4.0, 8.0, 14.0)},
+          why="the air warms on its way to the register by more than a duct does"),
+    Cause("heat_on", "Heat on inside the unit", "heat_on", 1.0, {"split": (-0.15, -0.35, -0.65), "capacity": (-0.11, -0.26, -0.48)},
+          why="the plenum is warm and as dry as it should be: heat was added, the coil is fine"),
+    Cause("other_size", "The plate is another machine's", "plate", 2.0, _SIZE,
+          why="airflow, capacity and draw are all off by the same share, as if the machine were of another size"),
+    Cause("outdoor_probe", "Outdoor probe in the sun", "probe", 1.5, probe=("outdoor", (5.0, 11.0, 20.0)),
+          why="everything that rests on the outdoor air is off in the same direction"),
+    Cause("liquid_clamp", "Liquid line clamp loose or in the wrong place", "probe", 1.5, probe=("liquid_line_outdoor", (-10.0, -5.5, -2.5, 4.0)),
+          why="only what rests on the liquid line's clamp is off"),
+    Cause("suction_clamp", "Suction line clamp loose or in the wrong place", "probe", 1.5, probe=("suction_line_outdoor", (3.0, 6.5, 12.0)),
+          why="only what rests on the suction line's clamp is off"),
+    Cause("supply_probe", "Supply probe wrong", "probe", 1.0, probe=("supply", (-6.0, -3.0, 3.0, 6.0)),
+          why="the air side is off, the lines and the draw are not"),
+    Cause("return_probe", "Return probe wrong", "probe", 0.6, probe=("return", (-6.0, -3.0, 3.0, 6.0)),
+          why="the air side is off, the lines and the draw are not"),
+)
+# fmt: on
+# Two at once that travel together (field accounts, common practice): their signs add.
+COOLING_TOGETHER = (
+    ("dirty_evaporator", "overcharge"),
+    ("blocked_filter", "undercharge"),
+    ("low_blower", "overcharge"),
+    ("low_blower", "undercharge"),
+    ("blocked_filter", "dirty_condenser"),
+    ("dirty_evaporator", "dirty_condenser"),
+    ("dirty_condenser", "undercharge"),
+    ("tight_ducts", "undercharge"),
+    ("tight_ducts", "dirty_condenser"),
+    ("blocked_filter", "starving_valve"),
+    ("return_leak", "undercharge"),
+    ("return_leak", "tight_ducts"),
+)  # fmt: skip

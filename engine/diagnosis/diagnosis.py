@@ -1,0 +1,161 @@
+"""The diagnosis of a round: causes with their evidence, the one verdict, the gauge decision, what to do and what to read next."""
+
+from dataclasses import dataclass
+
+from engine.diagnosis import gauges
+from engine.diagnosis.actions import LEAST_TO_DO, Action, look_for, seen_faults, to_do
+from engine.diagnosis.cause import HEALTHY, IN_THE_CIRCUIT
+from engine.diagnosis.causes import EVERY_CAUSE, Setting, group_of, setting_of
+from engine.diagnosis.conclusion import FEWEST, NOTHING_SHOWN, Conclusion, Shown, concluded, in_kept_order
+from engine.diagnosis.evidence import Evidence, evidence
+from engine.diagnosis.gauges import GaugeDecision, gauge_decision
+from engine.diagnosis.likelihood import Ranked, rank, within
+from engine.diagnosis.next_steps import READ_LINE_AGAIN, Advice, look_at, missing_basics, next_steps
+from engine.diagnosis.stop_first import liquid_not_ruled_out, stop_first
+from engine.diagnosis.verdict import (
+    CANNOT_TELL,
+    DOES_NOT_COUNT,
+    SOUND,
+    STOP_FIRST,
+    UNEXPLAINED,
+    Case,
+    Verdict,
+    airflow_group,
+    airflow_proved,
+    out_of_range,
+    verdict_of,
+)
+from engine.quantities.residual import Residual
+from engine.quantities.table import Table
+from engine.readings.round import Round
+from engine.readings.steadiness import SWINGING
+from engine.validity.finding import CIRCUIT, EVERYTHING, Finding
+
+MOST_CAUSES, LEAST_SHOWN, MOST_STEPS = 4, 0.05, 3
+# What the refrigerant circuit and the outdoor side are judged by: not where a finding withholds the circuit.
+CIRCUIT_KINDS = (
+    "approach", "suction", "suction_rise", "liquid_drop", "condenser_rise", "amps", "superheat", "subcooling", "heat_approach", "true_suction",
+)  # fmt: skip
+
+
+# What tells most about a quantity that is out of range and that no cause is judged by.
+ABOUT = {
+    "total_static": ("filter", "filter_drop", "coil_drop", "registers", "ducts", "evaporator_face"), "return_dew_point": ("grille", "ducts"),
+    "return_leak_share": ("ducts",), "gain_room": ("ducts",), "supply_dew_point": ("evaporator_face",),
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Diagnosis:
+    """ranked: every cause with its probability; residuals: what they were judged by. causes: the likeliest with their evidence.
+
+    gauges: the decision; actions: what to do, each only where its fault was seen; steps: what to read or look at next, best first; split_by: the
+    step that would tell the causes of a group apart, or None.
+    """
+
+    setting: Setting
+    ranked: Ranked
+    residuals: tuple[Residual, ...]
+    conclusion: Conclusion
+    verdict: Verdict
+    causes: tuple[Evidence, ...]
+    gauges: GaugeDecision
+    actions: tuple[Action, ...]
+    steps: tuple[Advice, ...]
+    split_by: Advice | None
+
+    @property
+    def shown(self) -> Shown:
+        """What is said of the round, for the next time."""
+        return Shown(self.verdict.group, self.verdict.cause, tuple(e.cause for e in self.causes))
+
+
+def diagnose(
+    round_: Round, table: Table, findings: tuple[Finding, ...], with_baseline: bool, shown: Shown = NOTHING_SHOWN
+) -> Diagnosis:
+    """Judge a round that is worked out. round_: as it was read; with_baseline: whether the table is held against the unit's own baseline."""
+    setting = setting_of(round_)
+    withheld = [f.withholds for f in findings]
+    residuals = tuple(r for r in table.residuals if not (CIRCUIT in withheld and r.kind.id in CIRCUIT_KINDS))
+    excluded = ("other_size",) if with_baseline else ()
+    ranked = rank(residuals, _seen(round_), setting, excluded, airflow_group(table))
+    conclusion = concluded(ranked, residuals, shown)
+    basics = tuple(missing_basics(round_, setting, table.measured.airflows.measured))
+    verdict = verdict_of(Case(table, findings, stop_first(table), ranked, conclusion, basics))
+    decision = _gauges(round_, table, findings, ranked, residuals, verdict)
+    causes = _causes(ranked, residuals, round_, verdict, shown)
+    actions = _actions(round_, verdict, causes)
+    steps = _steps(round_, table, ranked, residuals, verdict, basics, decision)
+    split_by = next((s for s in steps if s.gain > 0), None) if verdict.group not in ("", HEALTHY) and not verdict.cause else None
+    return Diagnosis(setting, ranked, residuals, conclusion, verdict, causes, decision, actions, steps, split_by)
+
+
+def _seen(round_: Round) -> dict[str, str]:
+    """What was seen, and what a held probe saw: a suction line that swings."""
+    swings = any(r.steady == SWINGING and r.place.startswith("suction_line") for r in round_.readings)
+    return {**round_.observations, **({"suction_swings": "yes"} if swings else {})}
+
+
+def _gauges(round_, table: Table, findings: tuple[Finding, ...], ranked: Ranked, residuals, verdict: Verdict) -> GaugeDecision:
+    below = any(f.id == "liquid_below_outdoor" for f in findings)
+    own = EVERY_CAUSE[verdict.cause].group if verdict.cause else verdict.group
+    suspected = next(iter(ranked.by_group)) if verdict.state == CANNOT_TELL and len(residuals) >= FEWEST else ""
+    return gauge_decision(
+        gauges.Case(round_, own, suspected, verdict.state == STOP_FIRST, verdict.counts, airflow_proved(table), below)
+    )
+
+
+def _causes(
+    ranked: Ranked, residuals: tuple[Residual, ...], round_: Round, verdict: Verdict, shown: Shown
+) -> tuple[Evidence, ...]:
+    """The likeliest causes with their evidence, those of the verdict first; none where the readings do not count, or say nothing yet."""
+    if verdict.state in (STOP_FIRST, DOES_NOT_COUNT) or len(residuals) < FEWEST:
+        return ()
+    likeliest = [c for c, p in ranked.by_cause.items() if p >= LEAST_SHOWN][:MOST_CAUSES] or list(ranked.by_cause)[:1]
+    likeliest = in_kept_order(likeliest, ranked.by_cause, shown.causes)
+    if verdict.group:
+        likeliest.sort(key=lambda c: (c != verdict.cause, group_of(EVERY_CAUSE[c], ranked.kinds) != verdict.group))
+    return tuple(evidence(c, ranked, residuals, round_.observations) for c in likeliest)
+
+
+def _actions(round_: Round, verdict: Verdict, causes: tuple[Evidence, ...]) -> tuple[Action, ...]:
+    """What to do: nothing but the stop where it comes first; what was seen bad where the readings do not count; else what mends the causes too."""
+    if verdict.state == STOP_FIRST:
+        return ()
+    if verdict.state in (DOES_NOT_COUNT, SOUND):
+        return seen_faults(round_)
+    return to_do(round_, {e.cause: e.probability for e in causes if e.probability >= LEAST_TO_DO})
+
+
+def _steps(
+    round_: Round,
+    table: Table,
+    ranked: Ranked,
+    residuals: tuple[Residual, ...],
+    verdict: Verdict,
+    basics: tuple[Advice, ...],
+    decision: GaugeDecision,
+) -> tuple[Advice, ...]:
+    """What to read or look at next. Nothing while it must stop, or while nothing that is read counts."""
+    if verdict.state == STOP_FIRST or EVERYTHING in verdict.withholds:
+        return ()
+    if liquid_not_ruled_out(table):
+        return (Advice(READ_LINE_AGAIN, READ_LINE_AGAIN.minutes),)
+    have = [r.kind.id for r in residuals] + (list(CIRCUIT_KINDS) if CIRCUIT in verdict.withholds else [])
+    warranted = decision.decides == gauges.WARRANTED and verdict.group in ("", *IN_THE_CIRCUIT)
+    found = _tells_most_first(next_steps(_in_question(verdict, table, ranked), round_, have, warranted), verdict)
+    first = [look_at(look_for(verdict.cause, round_.observations), ranked, round_.standing)] if verdict.cause else []
+    ordered = [*(a for a in first if a), *basics, *found]
+    return tuple({a.step.id: a for a in reversed(ordered)}[id_] for id_ in dict.fromkeys(a.step.id for a in ordered))[:MOST_STEPS]
+
+
+def _in_question(verdict: Verdict, table: Table, ranked: Ranked) -> Ranked:
+    """The hypotheses that a step should tell apart: those of the group that is told, or that explain what is out of range; else all."""
+    if verdict.group not in ("", HEALTHY) and not verdict.cause:
+        return within(ranked, verdict.group)
+    return out_of_range(verdict, table, ranked) if verdict.reason == UNEXPLAINED else ranked
+
+
+def _tells_most_first(steps: list[Advice], verdict: Verdict) -> list[Advice]:
+    asks = ABOUT.get(verdict.quantities[0].split(":")[0], ()) if verdict.reason == UNEXPLAINED else ()
+    return sorted(steps, key=lambda advice: advice.step.id not in asks)

@@ -1,0 +1,83 @@
+"""What speaks for a cause and what against it: each reading and each look by how much likelier it is with the cause than without."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from math import log, sqrt
+
+import numpy as np
+
+from engine.diagnosis.cause import HEALTHY
+from engine.diagnosis.likelihood import EXPLAINS, WIDENING, Ranked
+from engine.diagnosis.observation_likelihoods import ratio_of
+from engine.quantities.residual import Residual
+from engine.readings.observations import BY_ID as SIGHTS
+from engine.uncertainty.propagation import K
+
+SPEAKS = 0.4  # ln of the ratio from which something is said to speak for or against
+MOST = 4
+
+
+@dataclass(frozen=True)
+class Witness:
+    """One reading (quantity: its id) or look (sight, degree) about a cause.
+
+    ratio: ln of how much likelier it is with the cause. should: -1 or +1 where the reading should be lower or higher with that cause, else 0.
+    """
+
+    ratio: float
+    quantity: str = ""
+    sight: str = ""
+    degree: str = ""
+    should: int = 0
+
+
+@dataclass(frozen=True)
+class Evidence:
+    """One cause with its probability, and what speaks for and against it, strongest first."""
+
+    cause: str
+    probability: float
+    speaks_for: tuple[Witness, ...]
+    speaks_against: tuple[Witness, ...]
+
+
+def evidence(cause: str, ranked: Ranked, residuals: Sequence[Residual], seen: dict[str, str]) -> Evidence:
+    """The evidence about one cause, against a sound machine; of a sound machine, against the likeliest fault."""
+    other = next((c for c in ranked.by_cause if c != HEALTHY), HEALTHY) if cause == HEALTHY else HEALTHY
+    found = [*_readings(cause, other, ranked, residuals), *_looks(cause, other, seen)]
+    found.sort(key=lambda w: -abs(w.ratio))
+    return Evidence(
+        cause, ranked.by_cause[cause], tuple(w for w in found if w.ratio >= SPEAKS)[:MOST], tuple(w for w in found if w.ratio <= -SPEAKS)[:MOST]
+    )  # fmt: skip
+
+
+def _readings(cause: str, other: str, ranked: Ranked, residuals: Sequence[Residual]) -> Iterator[Witness]:
+    shifts, doubts = _under(cause, ranked)
+    without, plain = _under(other, ranked)
+    for i, r in enumerate(residuals):
+        own = sum(p * p for p in r.pushes.values()) / K**2 + (r.model_u95 / K) ** 2
+        ratio = _density(r.value, shifts[i], own + doubts[i] ** 2) - _density(r.value, without[i], own + plain[i] ** 2)
+        if ratio >= SPEAKS and cause != HEALTHY and not shifts[i] * np.sign(r.value) >= EXPLAINS * abs(r.value):
+            continue
+        should = int(np.sign(shifts[i] - r.value)) if ratio <= -SPEAKS and abs(shifts[i]) > sqrt(own) / 2 else 0
+        yield Witness(ratio, quantity=r.kind.id, should=should)
+
+
+def _under(cause: str, ranked: Ranked) -> tuple[np.ndarray, np.ndarray]:
+    """Shifts and doubts of the residuals under a cause alone, its levels weighed by how likely they are."""
+    rows = [i for i, causes in enumerate(ranked.hypotheses.causes) if causes == (cause,)]
+    weights = ranked.weights[rows] + 1e-12
+    weights = weights / weights.sum()
+    return weights @ ranked.shifts[rows], weights @ ranked.doubts[rows]
+
+
+def _density(value: float, shift: float, variance: float) -> float:
+    wide = WIDENING**2 * variance
+    return float(-0.5 * (value - shift) ** 2 / wide - 0.5 * log(wide))
+
+
+def _looks(cause: str, other: str, seen: dict[str, str]) -> Iterator[Witness]:
+    for what, degree in seen.items():
+        ratio = ratio_of(what, degree, cause) / ratio_of(what, degree, other)
+        if what in SIGHTS and ratio != 1.0:
+            yield Witness(log(ratio), sight=what, degree=degree)

@@ -1,0 +1,82 @@
+"""Whether gauges are warranted: the rule that decided, in the order of the work. Airflow before charge, always.
+
+Schools differ and are house rules: clean and prove the air first (default), or gauges at once when a gaugeless check fails. Common practice.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from engine.diagnosis.cause import AIR_GROUPS, CIRCUIT_OR_OUTDOORS, HEALTHY, IN_THE_CIRCUIT
+from engine.readings.round import Round
+
+OFF, WARRANTED, ONCE_PROVED, NOT_ENOUGH = "off", "warranted", "warranted, once airflow is proved", "not enough to say"
+AT_ONCE = "at_once"
+
+
+@dataclass(frozen=True)
+class Case:
+    """What the rules look at. group: what is told, the told cause's own, '' for nothing; suspected: the likeliest group where nothing is told.
+
+    airflow_proved: measured, and in range by the shop's limits. counts: whether the circuit's readings count.
+    below_outdoor: the liquid line is below outdoor air by more than its margin.
+    """
+
+    round: Round
+    group: str
+    suspected: str
+    stopped: bool
+    counts: bool
+    airflow_proved: bool
+    below_outdoor: bool
+
+    @property
+    def air_first(self) -> bool:
+        """Whether the shop proves the air before it connects."""
+        return self.round.rules.gauge_school != AT_ONCE
+
+
+@dataclass(frozen=True)
+class GaugeDecision:
+    """off, warranted, warranted once airflow is proved, or not enough to say; and the rule that decided."""
+
+    decides: str
+    rule: str
+
+
+def _seen(what: str, degree: str) -> Callable[[Case], bool]:
+    return lambda case: case.round.observations.get(what) == degree
+
+
+@dataclass(frozen=True)
+class GaugeRule:
+    """One rule: a permanent id, when it applies, what it decides. waits: it is warranted only once the airflow is proved."""
+
+    id: str
+    applies: Callable[[Case], bool]
+    decides: str
+    waits: bool = False
+
+
+# The first that applies decides. What the visit itself asks for comes before "an airflow fault explains it".
+RULES = (
+    GaugeRule("stop_first", lambda c: c.stopped, NOT_ENOUGH),
+    GaugeRule("withheld", lambda c: not c.counts, NOT_ENOUGH),
+    GaugeRule("commissioning", _seen("visit_kind", "commissioning"), WARRANTED, waits=True),
+    GaugeRule("first_visit", _seen("visit_kind", "first"), WARRANTED, waits=True),
+    GaugeRule("tripped", _seen("tripped", "yes"), WARRANTED, waits=True),
+    GaugeRule("below_outdoor", lambda c: c.below_outdoor, WARRANTED, waits=True),
+    GaugeRule("airflow_first", lambda c: c.group in AIR_GROUPS, OFF),
+    GaugeRule("outside_the_circuit", lambda c: c.group not in ("", HEALTHY, CIRCUIT_OR_OUTDOORS, *IN_THE_CIRCUIT), OFF),
+    GaugeRule("in_the_circuit", lambda c: c.group in IN_THE_CIRCUIT and (c.airflow_proved or not c.air_first), WARRANTED),
+    GaugeRule("air_first", lambda c: c.group in IN_THE_CIRCUIT, ONCE_PROVED),
+    GaugeRule("at_once", lambda c: not c.air_first and (c.suspected or c.group) in (*IN_THE_CIRCUIT, CIRCUIT_OR_OUTDOORS), WARRANTED),
+    GaugeRule("lines_first", lambda c: c.group == CIRCUIT_OR_OUTDOORS, NOT_ENOUGH),
+    GaugeRule("sound", lambda c: c.group == HEALTHY, OFF),
+    GaugeRule("cannot_tell", lambda c: True, NOT_ENOUGH),
+)  # fmt: skip
+
+
+def gauge_decision(case: Case) -> GaugeDecision:
+    """The decision of the first rule that applies."""
+    rule = next(rule for rule in RULES if rule.applies(case))
+    return GaugeDecision(ONCE_PROVED if rule.waits and not case.airflow_proved else rule.decides, rule.id)

@@ -1,0 +1,90 @@
+"""Every cause the readings can speak for or against in heating, air source, and what it does to each indicator.
+
+By level, a cause that costs capacity costs about 5, 12, 25 and 50 % of it. How the numbers come about, each from an energy balance:
+
+- All heat shows in the air: at the same airflow the rise falls by the share of capacity that is lost.
+- The indoor coil condenses at return air + rise / (the coil's effectiveness, about 0.8). Less airflow raises the rise by nearly as much as the
+  airflow falls, and condensing with it; half of that comes back off the liquid line, because liquid subcools by what stands between the two.
+- A charge that has lost its 17 °F of subcooling stands that much nearer to condensing; liquid that backs up cools towards the return air.
+- The indoor coil is the smaller of the two: what is too much fills it sooner than it fills the condenser in cooling, and raises the head by more.
+- Capacity goes with the density of the suction vapor, about 2 % for each °F of evaporating: an outdoor coil that takes in 12 % less heat evaporates
+  some 6 °F colder.
+- A starved outdoor coil lets its vapor warm towards the outdoor air, which is some 15 °F above evaporating; a TXV opens first and holds.
+- Compressor watts go with flow and head: about 1 % for each °F of condensing.
+
+Signs of direction: engine physics and common practice, no single source. Sizes are good to about a third, and are used so.
+"""
+
+from dataclasses import replace
+
+from engine.diagnosis.cause import FLOW, HEALTHY, HELD, HINDERED, Cause, Levels, of_another_size
+from engine.diagnosis.cooling_causes import COOLING
+from engine.readings.round import CONSTANT_AIRFLOW, ORIFICE
+
+_COOLING = {cause.id: cause for cause in COOLING}
+RISE = (-0.05, -0.12, -0.25, -0.5)  # capacity, by level
+HIGHER, HARDER = (2.0, 5.0, 10.0, 18.0), (0.03, 0.07, 0.15, 0.3)  # liquid line, ln of watts, with less airflow by FLOW's steps
+STARVED = (3.0, 8.0, 14.0, 16.0)  # suction at the compressor
+FLOODED = (-3.0, -6.0, -8.0)
+
+
+def _air(**part: Levels) -> dict[str, Levels]:
+    return {"airflow": FLOW, "heat_approach": HIGHER, "amps": HARDER, **part}
+
+
+def _as(id_: str, signs: dict[str, Levels], by: dict[str, dict[str, Levels]] | None = None, why: str = "", **changed) -> Cause:
+    """A cause known from cooling with its signs in heating."""
+    return replace(_COOLING[id_], signs=signs, by=by or {}, why=why or _COOLING[id_].why, **changed)
+
+
+# As in cooling, but all capacity shows in the rise.
+_SIZE = of_another_size(airflow=1.0, rise=0.8, amps=1.0, filter_drop=-1.4, coil_drop=-1.8, return_drop=-1.9, supply_drop=-1.9)
+_HOLDS = {
+    CONSTANT_AIRFLOW: {"airflow": HELD, "heat_approach": tuple(-h * 18 for h in HELD), "amps": tuple(-h * 0.3 for h in HELD)}
+}
+_BACKS_UP = {
+    "rise": RISE, "true_suction": STARVED, "superheat": STARVED, "heat_approach": (-4.0, -7.0, -10.0, -12.0), "amps": (-0.02, -0.06, -0.12, -0.22),
+    "subcooling": (3.0, 6.0, 9.0, 9.0),
+}  # fmt: skip
+# fmt: off
+HEATING = (
+    Cause(HEALTHY, "Nothing wrong that shows", HEALTHY, 28.0),
+    _as("blocked_filter", _air(filter_drop=HINDERED), _HOLDS),
+    _as("dirty_evaporator", _air(coil_drop=HINDERED, rise=(0.0, -0.01, -0.03, -0.05)), _HOLDS, label="Indoor coil dirty or covered"),
+    _as("tight_ducts", _air(supply_drop=HINDERED, return_drop=(0.2, 0.4, 0.6, 0.9)), _HOLDS),
+    _as("low_blower", _air(filter_drop=(0.0,) * 4)),
+    _as("high_airflow", {"airflow": (0.15, 0.25, 0.4), "heat_approach": (-2.0, -3.0, -5.0), "amps": (-0.02, -0.04, -0.06)}, why="more air than the coil needs: it comes out cool"),
+    _as("undercharge", {"rise": RISE, "true_suction": (1.0, 5.0, 12.0, 16.0), "superheat": (1.0, 5.0, 12.0, 16.0), "heat_approach": (5.0, 8.0, 6.0, 2.0),
+                          "amps": (-0.02, -0.06, -0.13, -0.25), "subcooling": (-6.0, -11.0, -14.0, -17.0)},
+        {ORIFICE: {"true_suction": STARVED, "superheat": STARVED, "heat_approach": (3.0, 2.0, 0.0, -2.0), "amps": (-0.03, -0.08, -0.15, -0.27)}},
+        why="subcooling goes first, so the liquid line comes up towards condensing; then the outdoor coil starves"),
+    _as("overcharge", {"heat_approach": (-4.0, -7.0, -10.0), "amps": (0.05, 0.12, 0.25), "subcooling": (6.0, 10.0, 16.0)},
+        {ORIFICE: {"heat_approach": (-2.0, -4.0, -7.0), "amps": (0.03, 0.08, 0.16), "true_suction": (-1.0, -3.0, -6.0), "superheat": (-1.0, -3.0, -6.0)}},
+        why="more liquid stands in the indoor coil: the line comes nearer to the return air, the head and the draw go up"),
+    _as("restriction", _BACKS_UP, why="liquid backs up in the indoor coil and cools towards the return air; the outdoor coil starves"),
+    _as("starving_valve", _BACKS_UP, why="liquid backs up in the indoor coil and cools towards the return air; the outdoor coil starves"),
+    _as("overfeeding", {"true_suction": FLOODED, "superheat": FLOODED, "heat_approach": (1.0, 2.0, 4.0)},
+        why="the suction comes down to the evaporating temperature"),
+    Cause("outdoor_coil", "Outdoor coil iced or dirty (or its fan weak)", "outdoor_coil", 8.0,
+          {"rise": RISE, "true_suction": (-3.0, -7.0, -14.0, -25.0), "heat_approach": (-1.0, -2.0, -4.0, -8.0), "amps": (-0.02, -0.04, -0.08, -0.15)},
+          why="it takes in less heat, so it evaporates colder and the compressor pumps thinner vapor"),
+    _as("non_condensables", {"heat_approach": (1.0, 2.0, 3.0), "amps": (0.06, 0.15, 0.3), "rise": (0.0, -0.01, -0.03), "subcooling": (2.0, 5.0, 9.0)},
+        {ORIFICE: {"true_suction": FLOODED, "superheat": FLOODED}}, why="gas that will not condense adds its own pressure: the draw goes up with the airflow as it should be"),
+    _as("weak_compressor", {"rise": RISE, "true_suction": (1.0, 3.0, 6.0, 10.0), "heat_approach": (-1.0, -3.0, -6.0, -10.0), "amps": (-0.04, -0.1, -0.2, -0.35), "subcooling": (-1.0, -2.0, -4.0, -6.0)},
+        why="it pumps less: suction warmer, less heat, less draw"),
+    _as("heat_on", {"rise": (0.15, 0.4, 0.8)}, why="the air rises by more than the heat pump gives: the strips add to it", label="Strip heat on"),
+    _as("return_leak", {"grille_to_unit": (-2.5, -5.5, -9.0)}, why="the air at the unit is colder than at the grille", label="Return leak from a cold space"),
+    _as("supply_gain", {"unit_to_register": (-2.0, -4.0, -6.5)}, why="the air cools on its way to the register", label="Supply duct run in the cold"),
+    _as("other_size", _SIZE),
+    replace(_COOLING["outdoor_probe"], why="everything that rests on the outdoor air is off in the same direction"),
+    replace(_COOLING["liquid_clamp"], probe=("liquid_line_indoor", (-10.0, -5.5, 5.0))),
+    replace(_COOLING["suction_clamp"], probe=("true_suction", (3.0, 6.5, 12.0))),
+    _COOLING["supply_probe"], _COOLING["return_probe"],
+)
+# Two at once that travel together (field accounts, common practice): their signs add.
+HEATING_TOGETHER = (
+    ("dirty_evaporator", "overcharge"), ("blocked_filter", "undercharge"), ("low_blower", "overcharge"), ("low_blower", "undercharge"),
+    ("blocked_filter", "outdoor_coil"), ("dirty_evaporator", "outdoor_coil"), ("outdoor_coil", "undercharge"), ("tight_ducts", "undercharge"),
+    ("return_leak", "tight_ducts"),
+)  # fmt: skip
+# fmt: on

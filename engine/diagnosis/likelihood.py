@@ -1,0 +1,204 @@
+"""How likely each cause is: Bayes' rule over every cause at every level, a sound machine and a bad probe among them.
+
+Under a hypothesis the residuals scatter normally about its signs, with the covariance of the readings and the model, and with what the signs may
+themselves be off. What was seen multiplies in as a ratio. Everything here is numbers; the words are in engine.diagnosis.evidence.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import cache
+
+import numpy as np
+
+from engine.diagnosis.cause import GROUPS, HEALTHY, Cause
+from engine.diagnosis.causes import TOGETHER_SHARE, Setting, causes_in, group_of, together_in
+from engine.diagnosis.observation_likelihoods import log_ratios
+from engine.quantities.residual import KINDS, Residual, stacked
+from engine.readings.round import ORIFICE, TXV
+from engine.uncertainty.margin import SURE_OUTSIDE
+from engine.uncertainty.propagation import K
+
+SIGN_DOUBT = 0.35  # of a shift, 95 %: signs are good to about a third
+WIDENING = 1.15  # of every standard deviation: what the model leaves out. The one figure set on simulated tuning visits.
+NEVER = 1e-200  # what cannot be stays out however badly the rest fits
+LEVELS_OF_A_PAIR = (1, 2)  # moderate and severe stand for a pair
+
+
+@dataclass(frozen=True)
+class Hypotheses:
+    """Every hypothesis about residuals of these kinds in a setting, a row each: what follows from the signs alone.
+
+    readings: those that a probe may have wrong.
+    causes, levels: by row. shifts, squares: the signs and the squares of their doubt (rows, kinds). airflow: ln of the airflow's shift (rows,).
+    probes: error of each reading [°F] (rows, readings). prior: (rows,), adding up to 1.
+    """
+
+    kinds: tuple[str, ...]
+    setting: Setting
+    readings: tuple[str, ...]
+    causes: tuple[tuple[str, ...], ...]
+    levels: tuple[int, ...]
+    shifts: np.ndarray
+    squares: np.ndarray
+    airflow: np.ndarray
+    probes: np.ndarray
+    prior: np.ndarray
+    members: np.ndarray  # (rows, causes): 1 where a cause is in it
+    grouped: np.ndarray  # (rows, groups): 1 where one of a group is in it
+
+
+@dataclass(frozen=True)
+class Ranked:
+    """What the residuals and looks make of the causes. by_cause and by_group: probability, most likely first.
+
+    hypotheses, weights: every hypothesis with its own; shifts and doubts: of the residuals under each, shapes (rows, residuals).
+    """
+
+    by_cause: dict[str, float]
+    by_group: dict[str, float]
+    hypotheses: Hypotheses
+    weights: np.ndarray
+    shifts: np.ndarray
+    doubts: np.ndarray
+
+    @property
+    def kinds(self) -> tuple[str, ...]:
+        """The indicators it rests on."""
+        return self.hypotheses.kinds
+
+    @property
+    def healthy(self) -> float:
+        """How likely it is that nothing is wrong that shows."""
+        return self.by_cause[HEALTHY]
+
+
+@cache
+def hypotheses_for(kinds: tuple[str, ...], setting: Setting) -> Hypotheses:
+    """Every hypothesis about residuals of these kinds. A metering device 'unknown' takes both, half each."""
+    known = causes_in(setting)
+    readings = tuple(dict.fromkeys(cause.probe[0] for cause in known.values() if cause.probe))
+    devices = (setting.device,) if setting.device in (TXV, ORIFICE) else (TXV, ORIFICE)
+    rows = []
+    for device in devices:
+        one = {
+            c: [_row(cause, n, kinds, device, setting.motor, readings) for n in range(cause.levels)] for c, cause in known.items()
+        }
+        for c, cause in known.items():
+            rows += [((c,), n, *row, cause.prior / cause.levels) for n, row in enumerate(one[c])]
+        for first, second in together_in(setting):
+            rarer = TOGETHER_SHARE * min(known[first].prior, known[second].prior) / len(LEVELS_OF_A_PAIR)
+            both = [tuple(a + b for a, b in zip(one[first][n], one[second][n], strict=True)) for n in LEVELS_OF_A_PAIR]
+            rows += [((first, second), n, *row, rarer) for n, row in zip(LEVELS_OF_A_PAIR, both, strict=True)]
+    causes, levels, shifts, squares, airflow, probes, prior = zip(*rows, strict=True)
+    weight = np.array(prior)
+    members = np.array([[c in row for c in known] for row in causes], float)
+    grouped = np.array([[any(group_of(known[c], kinds) == group for c in row) for group in GROUPS] for row in causes], float)
+    numbers = (np.array(column) for column in (shifts, squares, airflow, probes))
+    return Hypotheses(kinds, setting, readings, causes, levels, *numbers, weight / weight.sum(), members, grouped)
+
+
+def _row(
+    cause: Cause, level: int, kinds: tuple[str, ...], device: str, motor: str, readings: tuple[str, ...]
+) -> tuple[np.ndarray, np.ndarray, float, np.ndarray]:
+    """Shifts, squared doubts, airflow and probe errors of a cause at a level."""
+    signs = cause.signs_on(device, motor)
+    shift = np.array([signs[kind][level] if kind in signs else 0.0 for kind in kinds])
+    floor = np.array([KINDS[kind].floor for kind in kinds])
+    square = np.where(shift != 0.0, (SIGN_DOUBT * shift) ** 2 + floor**2, 0.0) / K**2
+    probe = np.array([cause.probe[1][level] if cause.probe and cause.probe[0] == reading else 0.0 for reading in readings])
+    return shift, square, signs["airflow"][level] if "airflow" in signs else 0.0, probe
+
+
+def rank(
+    residuals: Sequence[Residual], seen: dict[str, str], setting: Setting, excluded: tuple[str, ...] = (), told: str = ""
+) -> Ranked:
+    """Rank every cause by residuals and looks. excluded: causes that cannot be, such as another machine's plate when the baseline has the same.
+
+    told: a group that a house rule finds already, such as airflow measured under the shop's limit: what does not explain it is as rare as a
+    wrong finding.
+    """
+    of, known = hypotheses_for(tuple(r.kind.id for r in residuals), setting), tuple(causes_in(setting))
+    possible = np.array([NEVER if c in excluded else 1.0 for c in known])
+    log = np.log(of.prior) + of.members @ np.log(possible) + log_ratios(seen, known, of.members)
+    if told:
+        log = log + np.log(np.where(_explains(of, told), 1.0, 1 - SURE_OUTSIDE))
+    shifts, doubts = shifts_of(of, residuals)
+    if residuals:
+        value, covariance = stacked(residuals)
+        log = log + log_likelihoods(value, covariance, shifts, doubts, _same(residuals))
+    weights = np.exp(log - log.max())
+    weights /= weights.sum()
+    by_cause = dict(zip(known, (weights @ of.members).tolist(), strict=True))
+    by_group = dict(zip(GROUPS, (weights @ of.grouped).tolist(), strict=True))
+    return Ranked(_sorted(by_cause), _sorted(by_group), of, weights, shifts, doubts)
+
+
+def within(ranked: Ranked, group: str) -> Ranked:
+    """The hypotheses of one group only, for what tells its causes apart."""
+    return _only(ranked, ranked.hypotheses.grouped[:, list(GROUPS).index(group)])
+
+
+EXPLAINS = 1 / 3  # of a reading's difference: what a cause's own shift must be of it, with its sign, to be what it comes from
+
+
+def explaining(ranked: Ranked, kind: str, value: float) -> Ranked:
+    """Only the hypotheses that explain a residual that is out of range; all of them where none does."""
+    if kind not in ranked.kinds:
+        return ranked
+    return _only(ranked, ranked.shifts[:, ranked.kinds.index(kind)] * np.sign(value) >= EXPLAINS * abs(value))
+
+
+def _only(ranked: Ranked, kept: np.ndarray) -> Ranked:
+    weights = ranked.weights * kept
+    return replace(ranked, weights=weights / weights.sum()) if weights.sum() > 0 else ranked
+
+
+def _explains(of: Hypotheses, told: str) -> np.ndarray:
+    """(rows,): whether a hypothesis has the group in it; another machine's plate, or a wrong probe, may explain anything."""
+    at = list(GROUPS)
+    return of.grouped[:, [at.index(told), at.index("plate"), at.index("probe")]].any(axis=1)
+
+
+def _same(residuals: Sequence[Residual]) -> np.ndarray | None:
+    kinds = [r.kind.id for r in residuals]
+    return None if len(set(kinds)) == len(kinds) else np.array([[float(a == b) for b in kinds] for a in kinds])
+
+
+def shifts_of(of: Hypotheses, residuals: Sequence[Residual]) -> tuple[np.ndarray, np.ndarray]:
+    """(shifts, doubts) of these residuals under each hypothesis. A guessed airflow, or a probe, that is wrong shows in all that rests on it."""
+    by_airflow = np.array([r.slopes.get("airflow", 0.0) for r in residuals])
+    by_probe = np.array([[r.slopes.get(reading, 0.0) for r in residuals] for reading in of.readings])
+    moved = of.probes @ by_probe - np.outer(of.airflow, by_airflow)
+    lowest = np.array([-np.inf if r.lowest is None else r.lowest for r in residuals])
+    shifts = np.maximum(of.shifts + moved, lowest)
+    floor = np.array([r.kind.floor for r in residuals])
+    squares = of.squares + np.where(np.abs(moved) > 1e-12, (SIGN_DOUBT * moved) ** 2 + floor**2, 0.0) / K**2
+    return shifts, np.sqrt(squares)
+
+
+def log_likelihoods(
+    value: np.ndarray, covariance: np.ndarray, shifts: np.ndarray, doubts: np.ndarray, same: np.ndarray | None = None
+) -> np.ndarray:
+    """Log density of the residuals (n,) under each hypothesis, without the constant. covariance (n, n); shifts, doubts (h, n).
+
+    same (n, n): 1 where two residuals are of one kind, whose sign is then doubted once; None where all kinds differ.
+    """
+    n = len(value)
+    wide = np.broadcast_to(covariance, (len(shifts), n, n)).copy()
+    if same is None:
+        wide[:, np.arange(n), np.arange(n)] += doubts**2
+    else:
+        wide += doubts[:, :, None] * doubts[:, None, :] * same
+    wide *= WIDENING**2
+    off = value[None, :] - shifts
+    lower = np.linalg.cholesky(wide)
+    solved = np.empty_like(off)
+    for i in range(n):  # forward substitution, every hypothesis at once
+        solved[:, i] = (off[:, i] - (lower[:, i, :i] * solved[:, :i]).sum(axis=1)) / lower[:, i, i]
+    return -0.5 * (solved**2).sum(axis=1) - np.log(lower[:, np.arange(n), np.arange(n)]).sum(axis=1)
+
+
+def _sorted(by: dict[str, float]) -> dict[str, float]:
+    """Likeliest first. Ties, and what differs by less than a hundredth, stay in the order of the data: near ties do not flicker."""
+    order = {name: n for n, name in enumerate(by)}
+    return dict(sorted(by.items(), key=lambda item: (-round(item[1], 2), order[item[0]])))

@@ -1,0 +1,312 @@
+"""What to read or look at next: first what every judgement needs, in walking order, then by the expected gain in certainty for each minute of work.
+
+The gain is the fall of the entropy of the causes that is expected from a step (Lindley 1956, information provided by an experiment), over the
+outcomes that the causes themselves predict. Minutes are working figures; gauges cost the hook-up, what it may lose and what it may let in.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cache
+
+import numpy as np
+
+from engine.diagnosis.cause import GROUPS
+from engine.diagnosis.causes import AIR_SOURCE, COOLING_MODE, HEATING_MODE, WATER_SOURCE, Setting
+from engine.diagnosis.likelihood import WIDENING, Ranked, hypotheses_for
+from engine.diagnosis.observation_likelihoods import RATIOS, degrees_of, log_ratios
+from engine.quantities.residual import KINDS
+from engine.readings.observations import BY_ID as SIGHTS
+from engine.readings.round import TXV, Round
+from engine.readings.vocabulary import GROUND_SOURCE, HUMIDITY_QUANTITIES
+from engine.readings.walk import BY_ID as BY_STOP
+from engine.readings.walk import INSIDE, OUTSIDE
+from engine.uncertainty.propagation import K
+
+LEAST_GAIN = 0.02  # bits: less is not worth a walk
+CROSSING_MINUTES = 2.0  # from inside to outside or back, with the instruments (working figure)
+RARE = 0.1  # how often a look shows something, where nothing is known
+ABOVE, AS_EXPECTED, BELOW = "above", "as_expected", "below"
+Slots = tuple[tuple[str, tuple[str, ...]], ...]  # (place, any of these quantities)
+
+
+@dataclass(frozen=True)
+class Step:
+    """A reading or a look. gives: the quantities it adds to the diagnosis; reads: what is read for it; look: or what is looked at.
+
+    stop: where on the walk. mode, source, device: only then; '' for always.
+    """
+
+    id: str
+    label: str
+    minutes: float
+    gives: tuple[str, ...] = ()
+    reads: Slots = ()
+    look: str = ""
+    stop: str = ""
+    mode: str = ""
+    source: str = ""
+    device: str = ""
+
+    @property
+    def side(self) -> str:
+        """Inside or outside; '' for what can be done anywhere."""
+        if self.stop:
+            return BY_STOP[self.stop].side
+        group = SIGHTS[self.look].group if self.look else OUTSIDE  # gauges go on outdoors
+        return group if group in (INSIDE, OUTSIDE) else ""
+
+    def can_be(self, setting: Setting) -> bool:
+        """Whether it can be taken in this setting."""
+        if self.look and not _seen_there(self.look, setting):
+            return False
+        if self.device and setting.device not in (self.device, "unknown"):
+            return False
+        return self.mode in ("", setting.mode) and self.source in ("", setting.source)
+
+    def left(self, round_: Round) -> Slots:
+        """What of it is not read yet and can be."""
+        return tuple(
+            (place, ways)
+            for place, ways in self.reads
+            if round_.reading(place, *ways) is None and round_.can_be_read(place, ways[0])
+        )
+
+
+def _seen_there(look: str, setting: Setting) -> bool:
+    sight = SIGHTS[look]
+    return setting.mode in sight.modes and not (
+        setting.source == WATER_SOURCE and sight.kinds and GROUND_SOURCE not in sight.kinds
+    )
+
+
+@dataclass(frozen=True)
+class Advice:
+    """A step, what of it is left to read, its minutes from where the technician stands, its expected gain [bits] and what its outcomes would mean.
+
+    means: (outcomes, group): a reading's are ABOVE, AS_EXPECTED, BELOW; a look's its degrees. Nothing where every outcome means the same.
+    """
+
+    step: Step
+    minutes: float
+    left: Slots = ()
+    gain: float = 0.0
+    means: tuple[tuple[tuple[str, ...], str], ...] = ()
+
+    @property
+    def per_minute(self) -> float:
+        """The gain for each minute."""
+        return self.gain / self.minutes
+
+
+def _one(place: str, *quantities: str) -> Slots:
+    return ((place, quantities),)
+
+
+COOLING_AIR, HEATING_AIR = (COOLING_MODE, AIR_SOURCE), (HEATING_MODE, AIR_SOURCE)
+RETURN_AIR = Step(
+    "return_air",
+    "Read the return air at the unit",
+    3.0,
+    reads=(("return_unit", ("dry_bulb",)), ("return_unit", HUMIDITY_QUANTITIES)),
+    stop="return_unit",
+    mode=COOLING_MODE,
+)
+RETURN_DRY = Step(
+    "return_air",
+    "Read the return air at the unit",
+    3.0,
+    reads=_one("return_unit", "dry_bulb"),
+    stop="return_unit",
+    mode=HEATING_MODE,
+)
+SUPPLY_AIR = Step(
+    "supply_air",
+    "Read the supply plenum",
+    3.0,
+    reads=(("supply_plenum", ("dry_bulb",)), ("supply_plenum", HUMIDITY_QUANTITIES)),
+    stop="supply_plenum",
+    mode=COOLING_MODE,
+)
+SUPPLY_DRY = Step(
+    "supply_air", "Read the supply plenum", 3.0, reads=_one("supply_plenum", "dry_bulb"), stop="supply_plenum", mode=HEATING_MODE
+)
+OUTDOOR = Step(
+    "outdoor", "Read the outdoor air in the shade", 2.0, reads=_one("outdoor", "dry_bulb"), stop="outdoor", source=AIR_SOURCE
+)
+AIRFLOW = Step("airflow", "Measure the airflow", 6.0, ("airflow",), _one("blower", "airflow"), stop="blower")
+LOOP = Step(
+    "loop", "Read the loop water, both ends and the flow", 8.0, ("heat_moved", "water_flow"),
+    (("water_in", ("temperature",)), ("water_out", ("temperature",)), ("water_loop", ("flow", "water_drop"))), stop="loop", source=WATER_SOURCE,
+)  # fmt: skip
+# What every judgement needs before anything else, in walking order. A ground-source unit is answered by its water: no air is asked for first.
+BASICS = {AIR_SOURCE: (RETURN_AIR, RETURN_DRY, SUPPLY_AIR, SUPPLY_DRY, OUTDOOR, AIRFLOW), WATER_SOURCE: (LOOP,)}
+READINGS = (
+    AIRFLOW, LOOP,
+    Step("filter_drop", "Read the filter drop", 2.0, ("filter_drop",), _one("filter", "pressure_drop"), stop="filter"),
+    Step("coil_drop", "Read the coil drop", 3.0, ("coil_drop",), _one("coil", "pressure_drop"), stop="coil"),
+    Step("statics", "Read both statics", 4.0, ("supply_drop",), (*_one("return_plenum", "static_pressure"), *_one("supply_plenum", "static_pressure")), stop="statics"),
+    Step("liquid_line", "Read the liquid line outdoors", 2.0, ("approach",), _one("liquid_line_outdoor", "temperature"), "", "liquid_line_outdoor", *COOLING_AIR),
+    Step("liquid_line_indoor", "Read the liquid line at the metering device", 2.0, ("liquid_drop",), _one("liquid_line_indoor", "temperature"), "", "liquid_line_indoor", *COOLING_AIR),
+    Step("suction_at_coil", "Read the suction line at the coil", 2.0, ("suction",), _one("suction_line_indoor", "temperature"), "", "suction_line_indoor", *COOLING_AIR),
+    Step("suction_outdoor", "Read the suction line outdoors", 2.0, ("suction_rise",), _one("suction_line_outdoor", "temperature"), "", "suction_line_outdoor", *COOLING_AIR),
+    Step("condenser_air", "Read the air leaving the condenser", 1.5, ("condenser_rise",), _one("condenser_air_out", "dry_bulb"), "", "condenser_air_out", *COOLING_AIR),
+    Step("liquid_heating", "Read the liquid line at the indoor coil", 2.0, ("heat_approach",), _one("liquid_line_indoor", "temperature"), "", "liquid_line_indoor", *HEATING_AIR),
+    Step("true_suction", "Read the suction at the compressor", 4.0, ("true_suction",), _one("true_suction", "temperature"), "", "true_suction", *HEATING_AIR),
+    Step("amps", "Read the compressor's amps and volts", 3.0, ("amps",), (*_one("compressor", "current"), *_one("compressor", "voltage")), stop="compressor", source=AIR_SOURCE),
+    Step("grille", "Read the return grille", 1.5, ("grille_to_unit",), _one("return_grille", "dry_bulb"), stop="return_grille"),
+    Step("register", "Read a supply register", 2.0, ("unit_to_register",), _one("supply_register", "dry_bulb"), stop="supply_register"),
+)  # fmt: skip
+GAUGES = Step(
+    "pressures",
+    "Connect gauges",
+    40.0,
+    ("superheat", "subcooling"),
+    (*_one("gauge_suction", "pressure"), *_one("gauge_liquid", "pressure")),
+    "",
+    "",
+    *COOLING_AIR,
+)
+LOOKS = tuple(
+    Step(what, SIGHTS[what].label, minutes, look=what)
+    for what, minutes in (
+        ("filter", 1.5), ("evaporator_face", 6.0), ("blower_wheel", 6.0), ("blower_speed", 4.0), ("registers", 3.0), ("ducts", 8.0), ("condenser_coil", 1.5),
+        ("outdoor_coil", 1.5), ("outdoor_fan_blade", 2.0), ("liquid_line_noise", 1.0), ("service_valves", 2.0), ("oil_stains", 3.0),
+    )
+)  # fmt: skip
+BY_LOOK = {step.look: step for step in LOOKS}
+# Tests that settle a suspicion, beside readings and looks.
+TESTS = (
+    Step(
+        "valve_bulb",
+        "Warm the TXV's bulb and watch the suction line",
+        8.0,
+        look="valve_bulb",
+        stop="suction_line_indoor",
+        device=TXV,
+    ),
+    Step("probes_together", "Hold probes and clamps side by side", 5.0, look="probes_together"),
+    Step("outdoor_shaded", "Shade the outdoor probe and read again", 3.0, look="outdoor_shaded", stop="outdoor"),
+    Step("house_loaded", "Load the house and read again", 25.0, look="house_loaded", stop="return_unit"),
+)
+READ_LINE_AGAIN = Step("suction_again", "Read the suction line again, insulated", 4.0, stop="suction_line_outdoor")
+BY_ID = {step.id: step for step in (*BASICS[AIR_SOURCE], *READINGS, GAUGES, *LOOKS, *TESTS, READ_LINE_AGAIN)}
+
+
+def missing_basics(round_: Round, setting: Setting, airflow_measured: bool) -> list[Advice]:
+    """What every judgement needs and is not read yet, in walking order. A guess is no measured airflow."""
+    found = []
+    for step in BASICS[setting.source]:
+        if not step.can_be(setting) or (step is AIRFLOW and airflow_measured):
+            continue
+        left = _airflow_left(round_) if step is AIRFLOW else step.left(round_)
+        if left:
+            found.append(Advice(step, _minutes(step, round_.standing), left))
+    return found
+
+
+def _airflow_left(round_: Round) -> Slots:
+    """A stated guess leaves the airflow to be measured."""
+    return AIRFLOW.reads if round_.can_be_read("blower", "airflow") else ()
+
+
+def next_steps(ranked: Ranked, round_: Round, have: Sequence[str], gauges: bool) -> list[Advice]:
+    """Every step not taken yet that is worth it, best for each minute first.
+
+    have: the quantities that the diagnosis has already; gauges: whether connecting them may be advised.
+    """
+    found, setting = [], ranked.hypotheses.setting
+    for step in (*READINGS, *([GAUGES] if gauges else [])):
+        missing = tuple(kind for kind in step.gives if kind not in have)
+        left = _airflow_left(round_) if step is AIRFLOW else step.left(round_)
+        if missing and left and step.can_be(setting):
+            found.append(_reading(step, missing, left, ranked, round_.standing))
+    seen = round_.observations
+    found += [_look(step, ranked, round_.standing) for step in (*LOOKS, *TESTS) if step.look not in seen and step.can_be(setting)]
+    return sorted((a for a in found if a.gain >= LEAST_GAIN), key=lambda a: (-a.per_minute, a.step.id))
+
+
+def look_at(looks: Sequence[str], ranked: Ranked, standing: str) -> Advice | None:
+    """The first of these looks that can be taken, as a step."""
+    steps = [BY_LOOK[look] for look in looks if look in BY_LOOK and BY_LOOK[look].can_be(ranked.hypotheses.setting)]
+    return _look(steps[0], ranked, standing) if steps else None
+
+
+def _reading(step: Step, kinds: tuple[str, ...], left: Slots, ranked: Ranked, standing: str) -> Advice:
+    """The gain of reading these quantities, taken as independent; each outcome weighed by how likely the hypotheses make it."""
+    of, gain, means = hypotheses_for(kinds, ranked.hypotheses.setting), 0.0, ()
+    for i, kind in enumerate(kinds):
+        spread = WIDENING * np.sqrt((KINDS[kind].scatter / K) ** 2 + of.squares[:, i])
+        low, high = (of.shifts[:, i] + side * 3 * spread for side in (-1, 1))
+        values = np.linspace(low.min(), high.max(), 61)
+        density = np.exp(-0.5 * ((values[:, None] - of.shifts[None, :, i]) / spread) ** 2) / spread
+        joint = density * ranked.weights[None, :]
+        gain += _gain(joint, of.members, ranked)
+        means = means or _meanings(joint, values, KINDS[kind].scatter, of.grouped)
+    return Advice(step, _minutes(step, standing), left, min(gain, _entropy(ranked.weights @ of.members)), means)
+
+
+def _look(step: Step, ranked: Ranked, standing: str) -> Advice:
+    degrees = degrees_of(step.look)
+    joint = _look_given(step.look, ranked.hypotheses.causes) * ranked.weights[None, :]
+    grouped = ranked.hypotheses.grouped
+    means = _merged([(degree, _likeliest(row, grouped)) for degree, row in zip(degrees, joint, strict=True)])
+    return Advice(step, _minutes(step, standing), (), _gain(joint, ranked.hypotheses.members, ranked), means)
+
+
+def _minutes(step: Step, standing: str) -> float:
+    return step.minutes + (CROSSING_MINUTES if standing and step.side not in ("", standing) else 0.0)
+
+
+@cache
+def _look_given(look: str, of: tuple[tuple[str, ...], ...]) -> np.ndarray:
+    """How likely each degree of a look is under each hypothesis, shape (degrees, hypotheses). of: the causes of each hypothesis."""
+    degrees = degrees_of(look)
+    chance = np.array([_chances(look, degree, degrees) for degree in degrees])
+    causes = tuple(dict.fromkeys(c for row in of for c in row))
+    members = np.array([[float(c in row) for c in causes] for row in of])
+    ratios = np.exp([log_ratios({look: degree}, causes, members) for degree in degrees])
+    given = chance[:, None] * ratios
+    return given / given.sum(axis=0)
+
+
+def _merged(means: list[tuple[str, str]]) -> tuple[tuple[tuple[str, ...], str], ...]:
+    """Outcomes that mean the same together; nothing where every outcome means the same."""
+    by_meaning: dict[str, list[str]] = {}
+    for outcome, meaning in means:
+        by_meaning.setdefault(meaning, []).append(outcome)
+    return tuple((tuple(outcomes), meaning) for meaning, outcomes in by_meaning.items()) if len(by_meaning) > 1 else ()
+
+
+def _chances(look: str, degree: str, degrees: list[str]) -> float:
+    """How often a degree is seen where nothing is known: what points at a cause is rare, the rest shares what is left."""
+    rare = [d for d in degrees if max(RATIOS[look, d].values()) > 1.0]
+    return RARE if degree in rare else max(1.0 - RARE * len(rare), RARE) / max(len(degrees) - len(rare), 1)
+
+
+def _gain(joint: np.ndarray, members: np.ndarray, ranked: Ranked) -> float:
+    """Bits: entropy of the causes now, less that expected after an outcome. joint (outcomes, hypotheses), in any scale."""
+    total = joint.sum()
+    outcome = joint.sum(axis=1)
+    after = (joint / np.maximum(outcome[:, None], 1e-300)) @ members
+    return _entropy(ranked.weights @ members) - float((outcome / total * _entropies(after)).sum())
+
+
+def _entropies(p: np.ndarray) -> np.ndarray:
+    p = p / np.maximum(p.sum(axis=-1, keepdims=True), 1e-300)
+    return -(p * np.log2(np.maximum(p, 1e-300))).sum(axis=-1)
+
+
+def _entropy(p: np.ndarray) -> float:
+    return float(_entropies(p[None, :])[0])
+
+
+def _meanings(
+    joint: np.ndarray, values: np.ndarray, scatter: float, grouped: np.ndarray
+) -> tuple[tuple[tuple[str, ...], str], ...]:
+    """What a reading above, as or below expected would mean."""
+    bands = ((ABOVE, values > 0.75 * scatter), (AS_EXPECTED, np.abs(values) <= 0.5 * scatter), (BELOW, values < -0.75 * scatter))
+    return _merged([(outcome, _likeliest(joint[band].sum(axis=0), grouped)) for outcome, band in bands if band.any()])
+
+
+def _likeliest(row: np.ndarray, grouped: np.ndarray) -> str:
+    return list(GROUPS)[int((row @ grouped).argmax())]

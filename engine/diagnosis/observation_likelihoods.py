@@ -1,0 +1,72 @@
+"""What a look says for and against a cause: how many times likelier it is to be seen with the cause than without it.
+
+Working figures, common practice, no single source: a clear sight is worth about ten, a doubtful one two or three. A sound machine's ratio is that of
+every cause that is not listed: with another cause a blocked filter is as rare as without any. What is not listed at all says nothing.
+"""
+
+import numpy as np
+
+from engine.diagnosis.cause import HEALTHY
+
+# fmt: off
+# (what, degree) -> cause -> ratio
+RATIOS: dict[tuple[str, str], dict[str, float]] = {
+    ("filter", "loaded"): {"blocked_filter": 4.0}, ("filter", "blocked"): {"blocked_filter": 20.0, HEALTHY: 0.1},
+    ("filter", "restrictive"): {"blocked_filter": 5.0}, ("filter", "clean"): {"blocked_filter": 0.1},
+    ("evaporator_face", "dirty"): {"dirty_evaporator": 10.0, HEALTHY: 0.4}, ("evaporator_face", "covered"): {"dirty_evaporator": 30.0, HEALTHY: 0.1},
+    ("evaporator_face", "clean"): {"dirty_evaporator": 0.1},
+    ("blower_wheel", "dirty"): {"low_blower": 8.0, HEALTHY: 0.5}, ("blower_wheel", "clean"): {"low_blower": 0.6},
+    ("blower_speed", "changed"): {"low_blower": 3.0, "high_airflow": 3.0}, ("blower_speed", "drive_added"): {"low_blower": 3.0, "high_airflow": 2.0},
+    ("blower_speed", "as_listed"): {"low_blower": 0.6, "high_airflow": 0.5},
+    ("registers", "closed"): {"tight_ducts": 5.0}, ("registers", "open"): {"tight_ducts": 0.7},
+    ("ducts", "kinked"): {"tight_ducts": 8.0, HEALTHY: 0.4}, ("ducts", "collapsed"): {"tight_ducts": 20.0, HEALTHY: 0.1},
+    ("ducts", "open"): {"return_leak": 8.0, HEALTHY: 0.3}, ("ducts", "sound"): {"tight_ducts": 0.6, "return_leak": 0.5},
+    ("condenser_coil", "matted"): {"dirty_condenser": 15.0, "outdoor_coil": 10.0, HEALTHY: 0.2}, ("condenser_coil", "dry"): {"dirty_condenser": 0.3, "outdoor_coil": 0.6},
+    ("outdoor_coil", "iced"): {"outdoor_coil": 20.0, HEALTHY: 0.1}, ("outdoor_coil", "clear"): {"outdoor_coil": 0.5},
+    ("outdoor_fan_blade", "wrong"): {"weak_condenser_fan": 15.0, "outdoor_coil": 8.0, HEALTHY: 0.4}, ("outdoor_fan_blade", "slow"): {"weak_condenser_fan": 15.0, "outdoor_coil": 8.0, HEALTHY: 0.2},
+    ("outdoor_fan_blade", "right"): {"weak_condenser_fan": 0.2, "outdoor_coil": 0.7},
+    ("liquid_line_noise", "flash"): {"undercharge": 6.0, "restriction": 4.0, HEALTHY: 0.2}, ("liquid_line_noise", "quiet"): {"undercharge": 0.6, "restriction": 0.7},
+    ("sight_glass", "bubbles"): {"undercharge": 4.0, "restriction": 3.0, HEALTHY: 0.3}, ("sight_glass", "clear"): {"undercharge": 0.5},
+    ("oil_stains", "seen"): {"undercharge": 4.0}, ("oil_stains", "none"): {"undercharge": 0.8},
+    ("caps", "missing"): {"undercharge": 1.6}, ("caps", "loose"): {"undercharge": 1.4},
+    ("recent_work", "charge_added"): {"overcharge": 4.0, "undercharge": 2.0, "dirty_evaporator": 1.5}, ("recent_work", "part_changed"): {"non_condensables": 3.0},
+    ("service_valves", "not_open"): {"restriction": 10.0, HEALTHY: 0.3},
+    ("ice", "after_spot"): {"restriction": 8.0, "starving_valve": 8.0, HEALTHY: 0.05},
+    ("ice", "coil"): {"blocked_filter": 3.0, "dirty_evaporator": 3.0, "tight_ducts": 2.0, "low_blower": 2.0, "undercharge": 3.0, "restriction": 3.0, "starving_valve": 3.0, HEALTHY: 0.03},
+    ("ice", "suction_line"): {"undercharge": 3.0, "blocked_filter": 2.0, "dirty_evaporator": 2.0, HEALTHY: 0.05},
+    ("valve_bulb", "no_answer"): {"starving_valve": 8.0, "restriction": 2.0, HEALTHY: 0.7}, ("valve_bulb", "answers"): {"starving_valve": 0.2},
+    ("probes_together", "differ"): {"supply_probe": 10.0, "return_probe": 10.0, "liquid_clamp": 10.0, "suction_clamp": 10.0, "water_probe": 10.0, HEALTHY: 0.4},
+    ("probes_together", "agree"): {"supply_probe": 0.15, "return_probe": 0.15, "liquid_clamp": 0.2, "suction_clamp": 0.2, "water_probe": 0.15},
+    ("outdoor_shaded", "fell"): {"outdoor_probe": 20.0, HEALTHY: 0.3}, ("outdoor_shaded", "stayed"): {"outdoor_probe": 0.1},
+    ("house_loaded", "came_right"): {"undercharge": 0.4, "restriction": 0.4, "starving_valve": 0.4, "weak_compressor": 0.4, "dirty_condenser": 0.5},
+    ("house_loaded", "stayed"): {"undercharge": 1.5, "restriction": 1.5, "starving_valve": 1.5, "weak_compressor": 1.5, "dirty_condenser": 1.3},
+    ("strip_heat", "on"): {"heat_on": 50.0}, ("strip_heat", "none"): {"heat_on": 0.1},
+}
+# fmt: on
+RATIOS["suction_swings", "yes"] = {"overfeeding": 3.0, "starving_valve": 1.5}  # what a held probe saw
+
+
+def ratio_of(what: str, degree: str, cause: str) -> float:
+    """How many times likelier this is to be seen with the cause than without it; a cause that has no part in it is as a sound machine."""
+    known = RATIOS.get((what, degree), {})
+    return known.get(cause, known.get(HEALTHY, 1.0))
+
+
+def log_ratios(seen: dict[str, str], causes: tuple[str, ...], members: np.ndarray) -> np.ndarray:
+    """ln of the ratio of everything seen under each hypothesis, shape (h,). members (h, causes): 1 where a cause is in it.
+
+    One cause that explains a sight is enough: what else is in the hypothesis then has no part in it.
+    """
+    total = np.zeros(len(members))
+    for what, degree in seen.items():
+        known = RATIOS.get((what, degree))
+        if known:
+            logs = np.array([np.log(known[c]) if c in known and c != HEALTHY else 0.0 for c in causes])
+            explains = members @ np.array([float(c in known and c != HEALTHY) for c in causes]) > 0
+            total += np.where(explains, members @ logs, np.log(known.get(HEALTHY, 1.0)))
+    return total
+
+
+def degrees_of(what: str) -> list[str]:
+    """The degrees of a look that say something."""
+    return [degree for name, degree in RATIOS if name == what]

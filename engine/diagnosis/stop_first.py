@@ -1,0 +1,106 @@
+"""What comes before any explanation: ice, a freezing coil, amps over the plate, liquid on its way to the compressor."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from engine.constants import ICING_EVAPORATING
+from engine.quantities.table import Table
+from engine.readings.round import TXV
+from engine.readings.steadiness import SWINGING
+from engine.uncertainty.estimate import Estimate
+from engine.uncertainty.margin import OUT_OF_RANGE, below_probability, surely_above, surely_below
+from engine.validity.conditions import ICED
+
+ICE, FREEZING, OVER_PLATE, LIQUID_RETURN, LIQUID_PERHAPS = "iced", "freezing", "over_plate", "liquid_return", "liquid_perhaps"
+FEW_DEGREES_F = (
+    5.0  # subcooling of this or less through ice says charge on a TXV: "a few degrees" (common practice, no single source)
+)
+
+
+@dataclass(frozen=True)
+class Urgent:
+    """Why to stop: its id, the quantity it rests on, and for ice whether gauges that are on already say anything through it."""
+
+    id: str
+    quantity: str = ""
+    place: str = ""
+    subcooling_says: str = ""  # charge, hint or ''
+
+
+def stop_first(table: Table) -> Urgent | None:
+    """The first reason to stop the machine, or None."""
+    return next((found for rule in RULES if (found := rule(table)) is not None), None)
+
+
+def _ice(table: Table) -> Urgent | None:
+    round_ = table.measured.round
+    if round_.mode != "cooling" or round_.observations.get("ice") not in ICED:
+        return None
+    return Urgent(ICE, place=round_.observations["ice"], subcooling_says=_through_ice(table))
+
+
+def _through_ice(table: Table) -> str:
+    """What gauges that are on already say through ice: a few degrees of subcooling or less, with superheat clear of zero."""
+    subcooling, superheat = table.get("subcooling"), table.get("superheat")
+    if subcooling is None or superheat is None or may_be_liquid(superheat.measured):
+        return ""
+    low = below_probability(FEW_DEGREES_F, subcooling.measured.value, subcooling.measured.u95) >= 0.5
+    return ("charge" if table.measured.round.equipment.metering_device == TXV else "hint") if low else ""
+
+
+def _freezing(table: Table) -> Urgent | None:
+    """A suction line, or evaporating by gauge, under freezing in cooling."""
+    round_ = table.measured.round
+    if round_.mode != "cooling":
+        return None
+    evaporating = table.get("evaporating")
+    if evaporating is not None and _is_freezing(evaporating.measured):
+        return Urgent(FREEZING, "evaporating")
+    for place in ("suction_line_indoor", "suction_line_outdoor"):
+        line = round_.value(place, "temperature")
+        if line is not None and _is_freezing(Estimate(line, round_.line_u95_f(place), "°F")):
+            return Urgent(FREEZING, place=place)
+    return None
+
+
+def _is_freezing(found: Estimate) -> bool:
+    return surely_below(ICING_EVAPORATING.value, found.value, found.u95)
+
+
+def _over_plate(table: Table) -> Urgent | None:
+    for id_ in ("compressor_amps", "outdoor_fan_amps"):
+        q = table.get(id_)
+        if q is not None and q.state == OUT_OF_RANGE:
+            return Urgent(OVER_PLATE, id_, id_.removesuffix("_amps"))
+    return None
+
+
+def _liquid_return(table: Table) -> Urgent | None:
+    """Superheat by measured suction pressure: more likely gone than not; or not excluded, with a second witness."""
+    q = table.get("superheat")
+    if q is None or not q.measured.known:
+        return None
+    gone = below_probability(0.0, q.measured.value, q.measured.u95) >= 0.5
+    return Urgent(LIQUID_RETURN, "superheat") if gone or (may_be_liquid(q.measured) and _second_witness(table)) else None
+
+
+def may_be_liquid(superheat: Estimate) -> bool:
+    """Whether a measured superheat leaves it open that there is none."""
+    return superheat.known and not surely_above(0.0, superheat.value, superheat.u95)
+
+
+def liquid_not_ruled_out(table: Table) -> bool:
+    """Whether a superheat by gauge leaves it open that liquid returns: the line is then read again, insulated, before anything else."""
+    q = table.get("superheat")
+    return q is not None and may_be_liquid(q.measured)
+
+
+def _second_witness(table: Table) -> bool:
+    """A suction line that does not warm on its way, hunting, or a draw above what is expected."""
+    rise, draw = table.get("suction_rise"), table.get("amps")
+    no_rise = rise is not None and rise.measured.known and rise.measured.value <= rise.measured.u95
+    hunting = any(r.steady == SWINGING and r.place.startswith("suction_line") for r in table.measured.round.readings)
+    return no_rise or hunting or (draw is not None and draw.side > 0)
+
+
+RULES: tuple[Callable[[Table], Urgent | None], ...] = (_ice, _freezing, _over_plate, _liquid_return)

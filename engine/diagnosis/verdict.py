@@ -1,0 +1,252 @@
+"""The one verdict, in this order: stop first, does not count, cause, group, sound, cannot tell. Ids and numbers; the words are in engine.report.
+
+Each rule is a small function that answers a verdict or None; the first answer decides.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass, field, replace
+
+from engine.constants import HUMID_HOUSE_DEW_POINT
+from engine.diagnosis.cause import AIR_GROUPS, CIRCUIT_OR_OUTDOORS, DUCT_GROUPS, GROUPS, HEALTHY, IN_THE_CIRCUIT
+from engine.diagnosis.conclusion import Conclusion, cause_within
+from engine.diagnosis.likelihood import Ranked, explaining
+from engine.diagnosis.next_steps import Advice
+from engine.diagnosis.stop_first import LIQUID_PERHAPS, Urgent, liquid_not_ruled_out
+from engine.expected.schools import flat
+from engine.quantities.quantity import Quantity
+from engine.quantities.table import Table
+from engine.readings.vocabulary import GROUND_SOURCE
+from engine.uncertainty.margin import IN_RANGE, below_probability
+from engine.validity.finding import CIRCUIT, CONTRADICTION, EVERYTHING, SPLIT, Finding
+
+STOP_FIRST, DOES_NOT_COUNT, CAUSE, GROUP, SOUND, CANNOT_TELL = (
+    "stop_first",
+    "does_not_count",
+    "cause",
+    "group",
+    "sound",
+    "cannot_tell",
+)
+STATES = (STOP_FIRST, DOES_NOT_COUNT, CAUSE, GROUP, SOUND, CANNOT_TELL)
+# Why it cannot be told yet
+NOT_READ, CONTRADICTED, UNEXPLAINED, AIRFLOW_GUESSED, WATER_NOT_READ, SUSPECTS = (
+    "not_read", "contradicted", "unexplained", "airflow_guessed", "water_not_read", "suspects",
+)  # fmt: skip
+BY_THE_RULE = "airflow_by_the_rule"  # airflow measured outside the shop's limits
+# Findings about readings that are there: before any there is nothing for them to withhold.
+ABOUT_READINGS = ("still_moving", "running_not_entered", "not_settled", "strips_not_seen")
+# What says nothing about how the machine does today: how large a room's duct is.
+BY_DESIGN = ("carries_",)
+
+
+@dataclass(frozen=True)
+class Verdict:
+    """state: one of STATES. reason: why, by id, where the state has several.
+
+    group, cause, probability: what is told and how likely; behind: what would be told were the airflow not out of range. findings: what withholds,
+    shortest remedy first; withholds: what it takes out. quantities: what the sentence names. suspects: groups that may be, likeliest first.
+    """
+
+    state: str
+    reason: str = ""
+    group: str = ""
+    cause: str = ""
+    probability: float = 0.0
+    behind: Conclusion = field(default_factory=Conclusion)
+    findings: tuple[Finding, ...] = ()
+    withholds: tuple[str, ...] = ()
+    quantities: tuple[str, ...] = ()
+    suspects: tuple[str, ...] = ()
+    urgent: Urgent | None = None
+    humid: bool = False
+
+    @property
+    def counts(self) -> bool:
+        """Whether the circuit's readings count."""
+        return self.state not in (STOP_FIRST, DOES_NOT_COUNT) and not self.withholds
+
+
+@dataclass(frozen=True)
+class Case:
+    """What the rules look at. basics: what every judgement needs and is not read yet."""
+
+    table: Table
+    findings: tuple[Finding, ...]
+    urgent: Urgent | None
+    ranked: Ranked
+    conclusion: Conclusion
+    basics: tuple[Advice, ...]
+
+    @property
+    def withheld(self) -> tuple[Finding, ...]:
+        """The findings that withhold something there is, shortest remedy first."""
+        read = any(q.measured.known for q in self.table.quantities.values())
+        found = [f for f in self.findings if f.withholds in (EVERYTHING, CIRCUIT, SPLIT) and (read or f.id not in ABOUT_READINGS)]
+        return tuple(sorted(found, key=lambda f: f.minutes))
+
+    @property
+    def withholds(self) -> tuple[str, ...]:
+        """What is withheld: everything alone, or the circuit and the air pair."""
+        found = tuple(dict.fromkeys(f.withholds for f in self.withheld))
+        return (EVERYTHING,) if EVERYTHING in found else found
+
+    @property
+    def airflow(self) -> Quantity | None:
+        """The airflow where it was measured."""
+        return self.table.get("airflow") if self.table.measured.airflows.measured else None
+
+    @property
+    def airflow_told(self) -> str:
+        """The group that the shop's own limits tell, from an airflow that was measured; '' for none."""
+        return airflow_group(self.table)
+
+    @property
+    def unexplained(self) -> tuple[str, ...]:
+        """Quantities out of range, but for what is only predicted and what is so by design."""
+        return tuple(
+            q.id for q in self.table.quantities.values() if q.side and not q.predicted and not q.id.startswith(BY_DESIGN)
+        )
+
+    @property
+    def contradictions(self) -> tuple[Finding, ...]:
+        """Findings that cannot be true together."""
+        return tuple(f for f in self.findings if f.level == CONTRADICTION)
+
+
+def airflow_group(table: Table) -> str:
+    """Low or high airflow by the shop's own limits, where it was measured; else ''."""
+    q = table.get("airflow")
+    if q is None or not table.measured.airflows.measured:
+        return ""
+    return {-1: "low_airflow", 0: "", 1: "high_airflow"}[q.side]
+
+
+def verdict_of(case: Case) -> Verdict:
+    """The verdict of the first rule that answers."""
+    return next(found for rule in RULES if (found := rule(case)) is not None)
+
+
+def _stop(case: Case) -> Verdict | None:
+    return Verdict(STOP_FIRST, case.urgent.id, urgent=case.urgent, findings=case.withheld) if case.urgent else None
+
+
+def _does_not_count(case: Case) -> Verdict | None:
+    withholds = case.withholds
+    if not withholds or (EVERYTHING not in withholds and _let_through(case, withholds)):
+        return None
+    return Verdict(DOES_NOT_COUNT, case.withheld[0].id, findings=case.withheld, withholds=withholds)
+
+
+def _let_through(case: Case, withholds: tuple[str, ...]) -> bool:
+    """Whether what is told does not rest on what is withheld: an airflow, and beside a withheld circuit whatever is not of it."""
+    told = case.airflow_told or case.conclusion.own_group
+    if told in AIR_GROUPS:
+        return True
+    if SPLIT in withholds or told in ("", HEALTHY):
+        return False
+    return told in DUCT_GROUPS
+
+
+def _airflow_by_the_rule(case: Case) -> Verdict | None:
+    """Airflow before charge: measured outside the shop's limits it is told first, unless a fault outside the circuit explains the readings."""
+    group, told = case.airflow_told, case.conclusion
+    if (
+        not group
+        or told.group == group
+        or (told.is_fault and told.own_group not in (*IN_THE_CIRCUIT, CIRCUIT_OR_OUTDOORS, *AIR_GROUPS))
+    ):
+        return None
+    cause, q = cause_within(group, case.ranked), case.airflow
+    beyond = (
+        below_probability(-q.low, q.off.value, q.off.u95) if q.side < 0 else 1 - below_probability(q.high, q.off.value, q.off.u95)
+    )
+    return Verdict(
+        CAUSE if cause else GROUP, BY_THE_RULE, group, cause, beyond, told if told.is_fault else Conclusion(), case.withheld, case.withholds, ("airflow",)
+    )  # fmt: skip
+
+
+def _told(case: Case) -> Verdict | None:
+    told = case.conclusion
+    if not told.is_fault:
+        return None
+    state = CAUSE if told.cause else GROUP
+    return Verdict(
+        state, "", told.group, told.cause, told.probability, Conclusion(), case.withheld, case.withholds, case.unexplained
+    )
+
+
+def _sound(case: Case) -> Verdict | None:
+    if case.conclusion.group != HEALTHY or _why_not_sound(case):
+        return None
+    return Verdict(SOUND, "", HEALTHY, "", case.conclusion.probability, humid=_humid(case.table))
+
+
+def _why_not_sound(case: Case) -> str:
+    """What stands in the way of a fine word where nothing wrong is the likeliest; '' for nothing."""
+    ground = case.table.measured.round.equipment.kind == GROUND_SOURCE
+    if case.contradictions:
+        return CONTRADICTED
+    if case.unexplained:
+        return UNEXPLAINED
+    if ground:
+        return "" if case.table.get("heat_moved") else WATER_NOT_READ
+    if case.basics:
+        return NOT_READ if any(a.step.id != "airflow" for a in case.basics) else AIRFLOW_GUESSED
+    return "" if case.airflow is not None else AIRFLOW_GUESSED
+
+
+def _humid(table: Table) -> bool:
+    """A damp house, where a split lower than people are used to is right."""
+    split, dew_point, usual = table.get("split"), table.measured["return_dew_point_f"], flat()
+    if split is None or not (split.measured.known and split.expected.known and dew_point.known):
+        return False
+    low = usual.target_f - usual.tolerance_f
+    return dew_point.value > HUMID_HOUSE_DEW_POINT.value and max(split.measured.value, split.expected.value) < low
+
+
+def _cannot_tell(case: Case) -> Verdict:
+    suspects = _likely(case.ranked, case.ranked) if case.ranked.kinds else ()
+    if liquid_not_ruled_out(case.table):
+        return Verdict(CANNOT_TELL, LIQUID_PERHAPS, quantities=("superheat",), suspects=suspects)
+    reason = _why_not_sound(case) if case.conclusion.group == HEALTHY else _why_open(case)
+    verdict = Verdict(CANNOT_TELL, reason, suspects=suspects if reason == SUSPECTS else ())
+    if reason == CONTRADICTED:
+        return replace(verdict, findings=case.contradictions)
+    if reason != UNEXPLAINED:
+        return verdict
+    verdict = replace(verdict, quantities=case.unexplained)
+    if case.table[verdict.quantities[0]].residual is None:
+        return verdict  # the diagnosis does not go by it: no cause is named for it
+    return replace(verdict, suspects=_likely(out_of_range(verdict, case.table, case.ranked), case.ranked, LEAST_BEHIND))
+
+
+def out_of_range(verdict: Verdict, table: Table, ranked: Ranked) -> Ranked:
+    """Only what explains the first quantity that is out of range and that nothing told explains."""
+    q = table[verdict.quantities[0]]
+    return explaining(ranked, q.id, q.residual.value) if q.residual else ranked
+
+
+def _likely(among: Ranked, all_: Ranked, least: float = 0.1) -> tuple[str, ...]:
+    """The likeliest two groups among these hypotheses, of those with at least this probability over all."""
+    shares = dict(zip(GROUPS, (among.weights @ among.hypotheses.grouped).tolist(), strict=True))
+    return tuple(sorted((g for g in shares if shares[g] > 0 and all_.by_group[g] >= least), key=lambda g: -shares[g])[:2])
+
+
+LEAST_BEHIND = 0.03  # probability of a fault from which it is named for what is out of range
+
+
+def _why_open(case: Case) -> str:
+    if not case.ranked.kinds or any(a.step.id != "airflow" for a in case.basics):
+        return WATER_NOT_READ if case.table.measured.round.equipment.kind == GROUND_SOURCE else NOT_READ
+    if case.contradictions:
+        return CONTRADICTED
+    return UNEXPLAINED if case.unexplained else SUSPECTS
+
+
+RULES: tuple[Callable[[Case], Verdict | None], ...] = (_stop, _does_not_count, _airflow_by_the_rule, _told, _sound, _cannot_tell)
+
+
+def airflow_proved(table: Table) -> bool:
+    """Whether the airflow was measured and is in range by the shop's limits."""
+    q = table.get("airflow")
+    return table.measured.airflows.measured and q is not None and q.state == IN_RANGE

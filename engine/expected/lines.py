@@ -1,0 +1,62 @@
+"""What the lines should show: condensing over ambient by efficiency class and load, the target subcooling, an orifice's target superheat.
+
+Approach = liquid line - outdoor = condensing over ambient - subcooling. Condensing over ambient belongs to the efficiency
+class and grows with the heat to be given off. Classes and tolerances: common practice, no single source.
+"""
+
+from engine.constants import DEFAULT_TARGET_SUBCOOLING
+from engine.errors import EngineError, OutOfRange
+from engine.houserules.rules import DEFAULT, HouseRules
+
+# class -> the house rule with its condensing over ambient
+OVER_AMBIENT_RULES = {
+    "old": "over_ambient_old_f",
+    "low": "over_ambient_low_f",
+    "mid": "over_ambient_mid_f",
+    "high": "over_ambient_high_f",
+}
+# least seasonal efficiency rating of each class (MEM): which class a plate belongs to
+CLASS_FROM_SEER = ((16.0, "high"), (13.0, "mid"), (10.0, "low"), (0.0, "old"))
+LOAD_RANGE = (0.4, 1.5)
+LEAST_ORIFICE_TARGET_F = 5.0  # below it there is no target: common practice, no single source
+ORIFICE_WET_BULB_F, ORIFICE_OUTDOOR_F = (50.0, 76.0), (55.0, 115.0)  # what the charging formula is stated for
+
+
+def class_of(seer: float) -> str:
+    """The efficiency class of a seasonal rating (5 to 30), as used for condensing over ambient."""
+    if not 5.0 <= seer <= 30.0:
+        raise EngineError(f"a seasonal rating of {seer:g} is outside 5 to 30")
+    return next(name for least, name in CLASS_FROM_SEER if seer >= least)
+
+
+def condensing_over_ambient_f(efficiency_class: str, load: float = 1.0, rules: HouseRules = DEFAULT) -> float:
+    """Condensing over ambient [°F] of a class ('old', 'low', 'mid', 'high') at a load.
+
+    load: heat rejected over heat rejected at rating, 0.4 to 1.5. The coil's temperature difference goes with the heat it
+    gives off at a steady airflow (energy balance with a constant UA).
+    """
+    if efficiency_class not in OVER_AMBIENT_RULES:
+        raise EngineError(f"class '{efficiency_class}' is unknown; known are {', '.join(OVER_AMBIENT_RULES)}")
+    if not LOAD_RANGE[0] <= load <= LOAD_RANGE[1]:
+        raise EngineError(f"a load of {load:g} is outside {LOAD_RANGE[0]} to {LOAD_RANGE[1]} of rating")
+    return getattr(rules, OVER_AMBIENT_RULES[efficiency_class]) * load
+
+
+def target_subcooling_f(plate_f: float | None) -> tuple[float, bool]:
+    """The target subcooling [°F] and whether the plate names it; else the usual stand-in of 10 °F."""
+    return (DEFAULT_TARGET_SUBCOOLING.value, False) if plate_f is None else (plate_f, True)
+
+
+def orifice_target_superheat_f(return_wet_bulb_f: float, outdoor_f: float) -> float | None:
+    """Target superheat [°F] of a fixed orifice: (3 x return wet bulb - 80 - outdoor) / 2. Common practice; the plate's chart wins.
+
+    None below 5 °F: there is no target then. Wet bulb 50 to 76 °F and outdoors 55 to 115 °F, else OutOfRange.
+    """
+    for name, value, limits in (
+        ("return wet bulb", return_wet_bulb_f, ORIFICE_WET_BULB_F),
+        ("outdoor air", outdoor_f, ORIFICE_OUTDOOR_F),
+    ):
+        if not limits[0] <= value <= limits[1]:
+            raise OutOfRange(name, value, "°F", *limits)
+    target = (3.0 * return_wet_bulb_f - 80.0 - outdoor_f) / 2.0
+    return target if target >= LEAST_ORIFICE_TARGET_F else None

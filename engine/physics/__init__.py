@@ -1,0 +1,1 @@
+"""What holds of any machine: air, airflow, heat, refrigerants, water, ducts. Knows no round, no plate and no words."""

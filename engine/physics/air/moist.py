@@ -1,0 +1,216 @@
+"""Moist-air properties, the ideal-gas formulation of ASHRAE Handbook - Fundamentals (2017), chapter 1 "Psychrometrics".
+
+Inner functions: pure array arithmetic, floats or numpy arrays of one broadcastable shape, no checks, NaN in -> NaN out.
+`engine.physics.air.state` is the checked way in. Symbols: t dry bulb, w humidity ratio (lb water per lb dry air), p pressure.
+Intended range: -20 to 130 °F, -300 to 12,000 ft. Equation numbers are the chapter's, inch-pound edition.
+"""
+
+import numpy as np
+
+from engine.units import RANKINE
+
+CP_DRY_AIR, CP_VAPOR = 0.240, 0.444  # BTU/lb°F, eq. (30)
+VAPOR_AT_ZERO_F = 1061.0  # BTU/lb: enthalpy of water vapor at 0 °F, eq. (30)
+GAS_CONSTANT_DRY_AIR = 53.350  # ft lbf / lb °R, eq. (1)
+MOLAR_MASS_RATIO = 0.621945  # water to dry air, eq. (20)
+TRIPLE_POINT_F = 32.018  # below it saturation is over ice
+FREEZING_F = 32.0  # below it the wet bulb is iced
+LEAST_HUMIDITY_RATIO = 1e-7  # keeps logarithms finite in bone-dry air
+
+# eq. (5) and (6): ln p_ws = c0/T + c1 + c2 T + c3 T^2 + c4 T^3 + c5 T^4 + c6 ln T, T in °R, p in psia
+_ICE = (-1.0214165e4, -4.8932428, -5.3765794e-3, 1.9202377e-7, 3.5575832e-10, -9.0344688e-14, 4.1635019)
+_WATER = (-1.0440397e4, -1.1294650e1, -2.7022355e-2, 1.2890360e-5, -2.4780681e-9, 0.0, 6.5459673)
+
+# Most Newton steps; each iteration ends as soon as every value stands still, so the usual case takes half of them.
+_WET_BULB_STEPS = 10
+_DEW_POINT_STEPS = 5
+_SATURATION_STEPS = 12
+_STILL_F = 1e-5  # °F: Newton doubles the good digits, so the value is then right to about 1e-10
+
+
+def pressure_psia(altitude_ft):
+    """Standard-atmosphere pressure [psia] at an altitude [ft]. Eq. (3)."""
+    return 14.696 * (1.0 - 6.8754e-6 * np.asarray(altitude_ft, float)) ** 5.2559
+
+
+def pressure_altitude_ft(pressure):
+    """The altitude [ft] at which the standard atmosphere has this pressure [psia]. Eq. (3), turned round."""
+    return (1.0 - (np.asarray(pressure, float) / 14.696) ** (1 / 5.2559)) / 6.8754e-6
+
+
+def _log_saturation(t_f, c):
+    t = np.asarray(t_f, float) + RANKINE
+    log_p = c[0] / t + c[1] + t * (c[2] + t * (c[3] + t * (c[4] + t * c[5]))) + c[6] * np.log(t)
+    slope = -c[0] / t**2 + c[2] + t * (2 * c[3] + t * (3 * c[4] + t * 4 * c[5])) + c[6] / t
+    return log_p, slope
+
+
+def _saturation(t_f):
+    """ln p_ws and its slope [1/°F], over ice or water as the temperature asks."""
+    t_f = np.asarray(t_f, float)
+    log_p, slope = _log_saturation(t_f, _WATER)
+    icy = t_f <= TRIPLE_POINT_F
+    if np.any(icy):
+        log_ice, slope_ice = _log_saturation(t_f, _ICE)
+        return np.where(icy, log_ice, log_p), np.where(icy, slope_ice, slope)
+    return log_p, slope
+
+
+def saturation_pressure_psia(t_f):
+    """Saturation pressure of water [psia] at a temperature [°F]. Eq. (5) over ice, (6) over water."""
+    return np.exp(_saturation(t_f)[0])
+
+
+def humidity_ratio_from_vapor_pressure(vapor_pressure_psia, p_psia):
+    """Humidity ratio [lb/lb] from the partial pressure of water [psia]. Eq. (20)."""
+    return np.maximum(MOLAR_MASS_RATIO * vapor_pressure_psia / (p_psia - vapor_pressure_psia), LEAST_HUMIDITY_RATIO)
+
+
+def vapor_pressure_psia(w, p_psia):
+    """Partial pressure of water [psia] from humidity ratio [lb/lb]. Eq. (20) solved."""
+    return p_psia * w / (MOLAR_MASS_RATIO + w)
+
+
+def saturation_humidity_ratio(t_f, p_psia):
+    """Humidity ratio [lb/lb] of saturated air at t [°F]. Eq. (21)."""
+    return humidity_ratio_from_vapor_pressure(saturation_pressure_psia(t_f), p_psia)
+
+
+def saturated_with_slope(t_f, p_psia):
+    """Humidity ratio of saturated air [lb/lb] and its slope [lb/lb per °F], for Newton steps."""
+    log_p, slope = _saturation(t_f)
+    vapor = np.exp(log_p)
+    w = MOLAR_MASS_RATIO * vapor / (p_psia - vapor)
+    return w, w * slope * p_psia / (p_psia - vapor)
+
+
+def humidity_ratio_from_rh(t_f, rh_pct, p_psia):
+    """Humidity ratio [lb/lb] from dry bulb [°F] and relative humidity [%]. Eq. (12) and (20)."""
+    return humidity_ratio_from_vapor_pressure(saturation_pressure_psia(t_f) * rh_pct / 100.0, p_psia)
+
+
+def humidity_ratio_from_dew_point(dew_point_f, p_psia):
+    """Humidity ratio [lb/lb] from dew point [°F]. Eq. (36): saturated at the dew point."""
+    return saturation_humidity_ratio(dew_point_f, p_psia)
+
+
+def rh_pct(t_f, w, p_psia):
+    """Relative humidity [%] from dry bulb [°F] and humidity ratio [lb/lb]. Eq. (12)."""
+    return 100.0 * vapor_pressure_psia(w, p_psia) / saturation_pressure_psia(t_f)
+
+
+def enthalpy_btulb(t_f, w):
+    """Enthalpy [BTU per lb dry air], zero for dry air at 0 °F and liquid water at 32 °F. Eq. (30)."""
+    return CP_DRY_AIR * t_f + w * vapor_enthalpy_btulb(t_f)
+
+
+def specific_heat_btulbf(w):
+    """Specific heat of moist air [BTU per lb dry air and °F]: the temperature slope of eq. (30)."""
+    return CP_DRY_AIR + CP_VAPOR * w
+
+
+def vapor_enthalpy_btulb(t_f):
+    """Enthalpy of water vapor [BTU/lb] at a dry bulb [°F]: the humidity slope of eq. (30)."""
+    return VAPOR_AT_ZERO_F + CP_VAPOR * t_f
+
+
+def dry_bulb_from_enthalpy_f(h_btulb, w):
+    """Dry bulb [°F] from enthalpy [BTU/lb] and humidity ratio [lb/lb]. Eq. (30) solved."""
+    return (h_btulb - VAPOR_AT_ZERO_F * w) / specific_heat_btulbf(w)
+
+
+def specific_volume_ft3lb(t_f, w, p_psia):
+    """Volume [ft3 per lb of *dry* air]. Eq. (26)."""
+    return GAS_CONSTANT_DRY_AIR * (t_f + RANKINE) * (1.0 + 1.607858 * w) / (144.0 * p_psia)
+
+
+def _humidity_ratio_over_water(t_f, wet_bulb_f, saturated):
+    return ((1093.0 - 0.556 * wet_bulb_f) * saturated - CP_DRY_AIR * (t_f - wet_bulb_f)) / (1093.0 + CP_VAPOR * t_f - wet_bulb_f)
+
+
+def _humidity_ratio_over_ice(t_f, wet_bulb_f, saturated):
+    below = (1220.0 - 0.04 * wet_bulb_f) * saturated - CP_DRY_AIR * (t_f - wet_bulb_f)
+    return below / (1220.0 + CP_VAPOR * t_f - 0.48 * wet_bulb_f)
+
+
+def humidity_ratio_from_wet_bulb(t_f, wet_bulb_f, p_psia):
+    """Humidity ratio [lb/lb] from dry bulb and thermodynamic wet bulb [°F]. Eq. (33) over water, (35) over ice.
+
+    May come out negative: then no air has that pair. The checked layer refuses it.
+    """
+    saturated = saturation_humidity_ratio(wet_bulb_f, p_psia)
+    return np.where(
+        np.asarray(wet_bulb_f) >= FREEZING_F,
+        _humidity_ratio_over_water(t_f, wet_bulb_f, saturated),
+        _humidity_ratio_over_ice(t_f, wet_bulb_f, saturated),
+    )
+
+
+def dew_point_f(w, p_psia):
+    """Dew point [°F] from humidity ratio [lb/lb]: the temperature at which eq. (5)/(6) gives the vapor pressure."""
+    log_vapor = np.log(vapor_pressure_psia(np.maximum(w, LEAST_HUMIDITY_RATIO), p_psia))
+    x = log_vapor - np.log(0.0885894)  # Magnus form for a start: 0.61078 kPa at 0 °C
+    t = 32.0 + 1.8 * 237.3 * x / (17.27 - x)
+    for _ in range(_DEW_POINT_STEPS):
+        log_p, slope = _saturation(t)
+        step = (log_p - log_vapor) / slope
+        t = t - step
+        if stands_still(step, _STILL_F):
+            break
+    return t
+
+
+def stands_still(step, tolerance) -> bool:
+    """Whether no value moves any more; NaN stands still."""
+    return not np.any(np.abs(step) > tolerance)
+
+
+def wet_bulb_f(t_f, w, p_psia, dew_f=None):
+    """Thermodynamic wet bulb [°F] from dry bulb [°F] and humidity ratio [lb/lb]. Eq. (33)/(35) inverted.
+
+    dew_f: the dew point [°F] if it is at hand; it gives the start, a little over half way down from the dry bulb.
+
+    Just below freezing the two equations overlap (a wick may be wet or iced); the wet answer is given where there is one.
+    """
+    t_f, w, p_psia = np.broadcast_arrays(np.asarray(t_f, float), w, p_psia)
+    start = t_f - 0.6 * (t_f - np.maximum(dew_point_f(w, p_psia) if dew_f is None else dew_f, t_f - 120.0))
+    wet = _wet_bulb_branch(t_f, w, p_psia, start, _humidity_ratio_over_water, _saturation)
+    frozen = wet < FREEZING_F
+    if not np.any(frozen):
+        return wet
+    iced = _wet_bulb_branch(t_f, w, p_psia, start, _humidity_ratio_over_ice, lambda t: _log_saturation(t, _ICE))
+    return np.where(frozen, np.minimum(iced, FREEZING_F), wet)
+
+
+def _wet_bulb_branch(t_f, w, p_psia, wet, equation, saturation):
+    """Newton. The equation is convex and rising in the wet bulb, so from the second step on every value stays on the safe side."""
+    for _ in range(_WET_BULB_STEPS):
+        log_p, slope = saturation(wet)
+        vapor = np.exp(log_p)
+        saturated = MOLAR_MASS_RATIO * vapor / (p_psia - vapor)
+        saturated_slope = saturated * slope * p_psia / (p_psia - vapor)
+        if equation is _humidity_ratio_over_water:
+            below = 1093.0 + CP_VAPOR * t_f - wet
+            value = equation(t_f, wet, saturated)
+            rise = ((1093.0 - 0.556 * wet) * saturated_slope - 0.556 * saturated + CP_DRY_AIR + value) / below
+        else:
+            below = 1220.0 + CP_VAPOR * t_f - 0.48 * wet
+            value = equation(t_f, wet, saturated)
+            rise = ((1220.0 - 0.04 * wet) * saturated_slope - 0.04 * saturated + CP_DRY_AIR + 0.48 * value) / below
+        step = (value - w) / rise
+        wet = wet - step
+        if stands_still(step, _STILL_F):
+            break
+    return wet
+
+
+def saturation_temperature_from_enthalpy_f(h_btulb, p_psia):
+    """Temperature [°F, 10 to 100] of saturated air with this enthalpy [BTU/lb]. Newton on eq. (21) and (30)."""
+    t = np.full(np.broadcast(h_btulb, p_psia).shape, 60.0)
+    for _ in range(_SATURATION_STEPS):
+        w, w_slope = saturated_with_slope(t, p_psia)
+        step = (enthalpy_btulb(t, w) - h_btulb) / (specific_heat_btulbf(w) + w_slope * vapor_enthalpy_btulb(t))
+        t = t - step
+        if stands_still(step, _STILL_F):
+            break
+    return t

@@ -1,0 +1,54 @@
+"""Electrical readings: watts from each leg, and efficiency."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import hypot
+
+from engine.constants import (
+    CLAMP_AMPS_ACCURACY,
+    COMPRESSOR_POWER_FACTOR,
+    POWER_FACTOR_ACCURACY,
+    POWER_FACTOR_SPREAD,
+    VOLTS_ACCURACY,
+)
+from engine.errors import OutOfRange
+
+VOLTS_RANGE, AMPS_RANGE, POWER_FACTOR_RANGE = (80.0, 300.0), (0.0, 80.0), (0.3, 1.0)
+
+
+@dataclass(frozen=True)
+class Power:
+    """Electrical power [W] with its 95 %, the power factor, and whether that was measured or stands in."""
+
+    watts: float
+    u95_w: float
+    power_factor: float
+    factor_measured: bool
+
+
+def power_w(volts_to_ground: Sequence[float], amps: Sequence[float], power_factor: float | None = None) -> Power:
+    """Power [W] of a load from each leg's volts to ground and amps: the sum of V x A x power factor.
+
+    On 240 V both legs carry the same current, each about 120 V to ground. power_factor: measured, else 0.95 stands in with its spread.
+    """
+    for volt, amp in zip(volts_to_ground, amps, strict=True):
+        _check("volts to ground", volt, "V", VOLTS_RANGE)
+        _check("amps", amp, "A", AMPS_RANGE)
+    factor = COMPRESSOR_POWER_FACTOR.value if power_factor is None else power_factor
+    _check("power factor", factor, "", POWER_FACTOR_RANGE)
+    watts = sum(v * a for v, a in zip(volts_to_ground, amps, strict=True)) * factor
+    spread = POWER_FACTOR_SPREAD.value if power_factor is None else POWER_FACTOR_ACCURACY.value
+    share = hypot(CLAMP_AMPS_ACCURACY.value, VOLTS_ACCURACY.value, spread)
+    return Power(watts, share * watts, factor, power_factor is not None)
+
+
+def eer(net_btuh: float, total_w: float) -> float:
+    """Energy efficiency ratio [BTU/h per W]: net capacity over all electrical power (compressor, both fans, controls)."""
+    if not total_w > 0:
+        raise OutOfRange("total power", total_w, "W", 1.0, 50000.0)
+    return net_btuh / total_w
+
+
+def _check(name: str, value: float, unit: str, limits: tuple[float, float]) -> None:
+    if not limits[0] <= value <= limits[1]:
+        raise OutOfRange(name, value, unit, *limits)

@@ -1,0 +1,54 @@
+"""Density and specific heat of loop fluids, from `engine/data/loop-fluids.csv` (source on its first line)."""
+
+import csv
+from functools import cache
+from pathlib import Path
+
+import numpy as np
+
+from engine.errors import EngineError, OutOfRange
+from engine.physics.table import between
+
+TABLE = Path(__file__).parent.parent.parent / "data" / "loop-fluids.csv"
+FLUIDS = ("water", "propylene_glycol", "methanol")
+GAL_PER_FT3 = 7.480519
+POCKET_FACTORS = {"water": 500.0, "antifreeze": 485.0}  # BTU/h per GPM and °F; common practice, no single source
+
+
+def fluid_properties(fluid: str, share_by_mass: float, temperature_f: float) -> tuple[float, float]:
+    """Density [lb/ft3] and specific heat [BTU/lb°F] of a loop fluid at its temperature [°F] and antifreeze share by mass (0.1 to 0.4; 0 for water)."""
+    if fluid not in FLUIDS:
+        raise EngineError(f"fluid '{fluid}' is unknown; known are {', '.join(FLUIDS)}")
+    shares, temperatures, density, heat = _table()[fluid]
+    if not shares[0] <= share_by_mass <= shares[-1]:
+        raise OutOfRange(f"{fluid} share", share_by_mass, "by mass", shares[0], shares[-1])
+    if not temperatures[0] <= temperature_f <= temperatures[-1]:
+        raise OutOfRange("fluid temperature", temperature_f, "°F", temperatures[0], temperatures[-1])
+    if len(shares) == 1:  # water has no share to go between
+        shares, density, heat = (*shares, shares[0] + 1.0), np.vstack([density] * 2), np.vstack([heat] * 2)
+    at = (shares, temperatures), (share_by_mass, temperature_f)
+    return float(between(*at[0], density, *at[1])), float(between(*at[0], heat, *at[1]))
+
+
+def heat_factor(fluid: str, share_by_mass: float, temperature_f: float) -> float:
+    """BTU/h per GPM and °F for this fluid: 60 x density / 7.48 x specific heat. Near 500 for water."""
+    density, heat = fluid_properties(fluid, share_by_mass, temperature_f)
+    return 60.0 * density / GAL_PER_FT3 * heat
+
+
+@cache
+def _table() -> dict[str, tuple]:
+    lines = [line for line in TABLE.read_text().splitlines() if not line.startswith("#")]
+    rows = list(csv.DictReader(lines))
+    tables = {}
+    for fluid in FLUIDS:
+        mine = [row for row in rows if row["fluid"] == fluid]
+        shares = sorted({float(row["share_by_mass"]) for row in mine})
+        temperatures = sorted({float(row["temperature_f"]) for row in mine})
+        value = {(float(row["share_by_mass"]), float(row["temperature_f"])): row for row in mine}
+        grids = [
+            np.array([[float(value[share, t][column]) for t in temperatures] for share in shares])
+            for column in ("density_lbft3", "specific_heat_btulbf")
+        ]
+        tables[fluid] = (shares, temperatures, *grids)
+    return tables

@@ -1,0 +1,196 @@
+"""A quantity: one thing measured against what is expected of it today, worked out once for a round and read by everything after it.
+
+Its state follows the one margin rule (engine.uncertainty.margin).
+
+A residual is the same difference in the terms the diagnosis uses: degrees, a share of what is expected, or the logarithm of the ratio.
+"""
+
+from dataclasses import dataclass, field, replace
+from math import exp, hypot, inf, log
+
+from engine.constants import MODEL_SLOPE_SPREAD
+from engine.quantities.residual import DIFFERENCE, KINDS, LN, SHARE, Residual
+from engine.uncertainty.estimate import Estimate, Predicted, Why
+from engine.uncertainty.margin import BORDERLINE, CANT_TELL, OUT_OF_RANGE, state_of
+from engine.uncertainty.sources import since
+
+OWN_BASELINE = "own_baseline"
+
+
+@dataclass(frozen=True)
+class At:
+    """Where a quantity is read: reading = base + sign x quantity, in the quantity's unit. own_u95: the reading's own 95 %."""
+
+    place: str
+    quantity: str
+    base: float = 0.0
+    sign: float = 1.0
+    own_u95: float = 0.0
+
+
+@dataclass(frozen=True)
+class Quantity:
+    """Measured, expected and their difference `off`, with 95 %, in `unit`; a value that is missing says why.
+
+    low, high: the tolerance under and over what is expected [unit]; None: no limit on that side. limit: a bare limit in place of an expected
+    value, such as the plate's amps. authority, basis: where the expected value comes from and the numbers it rests on, for the words.
+    lean: off in tolerances, negative left. predicted: it rests on a temperature that only gauges could measure: it never judges.
+    assumed_airflow: it rests on an airflow that nobody measured or stated. decided_by: the error source that matters most to `off`.
+    """
+
+    id: str
+    unit: str
+    measured: Estimate
+    expected: Estimate
+    off: Estimate
+    low: float | None
+    high: float | None
+    state: str
+    lean: float | None
+    authority: str
+    basis: dict[str, float] = field(default_factory=dict)
+    limit: float | None = None
+    predicted: bool = False
+    at: At | None = None
+    residual: Residual | None = None
+    assumed_airflow: bool = False
+    decided_by: str = ""
+
+    @property
+    def side(self) -> int:
+        """-1 or +1 where it is out of range, else 0."""
+        return 0 if self.state != OUT_OF_RANGE else 1 if self.lean > 0 else -1
+
+    @property
+    def word(self) -> str:
+        """What stands under its mark: the side when it is out of range, else the state."""
+        if self.predicted and self.lean is not None:
+            return "predicted"
+        return {-1: "low", 0: self.state, 1: "high"}[self.side]
+
+
+def compared(
+    id_: str, unit: str, measured: Estimate, expected: Estimate | Predicted, tolerance: tuple[float | None, float | None], *,
+    form: str = DIFFERENCE, pushes: dict[str, float] | None = None, off: Estimate | None = None, authority: str, basis: dict | None = None,
+    at: At | None = None, predicted: bool = False, assumed_airflow: bool = False, decided_by: str = "", kind: str = "",
+    residual: dict | None = None,
+) -> Quantity:  # fmt: skip
+    """A quantity from measured and expected. tolerance: under and over what is expected.
+
+    pushes: error source -> what it moves the difference by, in the residual's terms (form), 95 %; `off` where it was carried already.
+    residual: model_u95, repeat_u95, slopes, lowest, weather, and `against`, another expected value than the one shown; None for no residual.
+    kind: the residual's, where it is not the id.
+    """
+    pushes = pushes or {}
+    expected = Estimate(expected.value, expected.u95, unit) if isinstance(expected, Predicted) else expected
+    why = measured.missing or expected.missing
+    off = off or (Estimate(None, None, unit, why) if why else _off(measured, expected, form, pushes, unit))
+    found = None
+    if residual is not None and measured.known and expected.known:
+        found = _residual(kind or id_, measured.value, expected.value, form, pushes, residual)
+    return _stated(
+        Quantity(
+            id_, unit, measured, expected, off, *tolerance, CANT_TELL, None, authority, basis or {}, None, predicted, at, found, assumed_airflow, decided_by
+        )
+    )  # fmt: skip
+
+
+def limited(id_: str, unit: str, measured: Estimate, limit: float, *, authority: str, at: At | None = None) -> Quantity:
+    """A quantity with a bare upper limit: up to it is in range."""
+    off = (
+        Estimate(None, None, unit, measured.missing)
+        if not measured.known
+        else Estimate(measured.value - limit, measured.u95, unit)
+    )
+    found = Quantity(
+        id_,
+        unit,
+        measured,
+        Estimate(None, None, unit, Why("limit")),
+        off,
+        None,
+        0.0,
+        CANT_TELL,
+        None,
+        authority,
+        {},
+        limit,
+        at=at,
+    )
+    if not measured.known:
+        return found
+    lean = max(measured.value / (limit / 2) - 1.0, -1.0)
+    return replace(found, state=state_of(measured.value, measured.u95, -inf, limit), lean=lean)
+
+
+def _off(measured: Estimate, expected: Estimate, form: str, pushes: dict[str, float], unit: str) -> Estimate:
+    scale = {DIFFERENCE: 1.0, SHARE: abs(expected.value), LN: abs(measured.value)}[form]
+    return Estimate(measured.value - expected.value, scale * hypot(*pushes.values()), unit)
+
+
+def _residual(kind: str, measured: float, expected: float, form: str, pushes: dict[str, float], given: dict) -> Residual | None:
+    given = dict(given)
+    against = given.pop("against", expected)
+    if form != DIFFERENCE and not (against > 0 and (measured > 0 or form == SHARE)):
+        return None
+    value = {
+        DIFFERENCE: lambda: measured - against,
+        SHARE: lambda: measured / against - 1.0,
+        LN: lambda: log(measured / against),
+    }[form]()
+    level = against if form == DIFFERENCE else log(against)
+    return Residual(KINDS[kind], value, pushes, given.pop("model_u95"), given.pop("repeat_u95"), expected=level, **given)
+
+
+def _stated(q: Quantity) -> Quantity:
+    """The quantity with its state and lean."""
+    if not q.off.known or (q.low is None and q.high is None):
+        return q
+    low, high = -inf if q.low is None else -q.low, inf if q.high is None else q.high
+    side = (q.high if q.off.value > 0 else q.low) or q.high or q.low
+    lean = q.off.value / side
+    if (q.low is None and lean < 0) or (q.high is None and lean > 0):
+        lean = max(min(lean, 1.0), -1.0)
+    known_side = min(abs(low), abs(high))
+    state = CANT_TELL if q.predicted else state_of(q.off.value, q.off.u95, low, high)
+    if state == BORDERLINE and q.off.u95 > known_side:
+        state = CANT_TELL
+    return replace(q, lean=lean, state=state)
+
+
+def against_baseline(
+    now: Quantity, then: Quantity, lasting: tuple[str, ...], tolerance: tuple[float | None, float | None]
+) -> Quantity:
+    """The quantity against the unit's own baseline: what it differed from the model then is no fault now.
+
+    lasting: the error sources that are the same both times. tolerance: how far it may be from its baseline [unit].
+    """
+    r, was = now.residual, then.residual
+    if r is None or was is None:
+        return now
+    by_weather = r.weather[1] * (r.weather[0] - was.weather[0])
+    repeat = hypot(r.repeat_u95, MODEL_SLOPE_SPREAD.value * (r.expected - was.expected), by_weather)
+    pushes, form = since(r.pushes, was.pushes, lasting), r.kind.form
+    lowest = None if r.lowest is None else min(r.lowest - was.value, 0.0)
+    residual = replace(
+        r, value=r.value - was.value, pushes=pushes, model_u95=repeat, repeat_u95=repeat, lowest=lowest, stood=was.value
+    )
+    model = r.expected if form == DIFFERENCE else exp(r.expected)
+    level = {DIFFERENCE: lambda: model + was.value, SHARE: lambda: model * (1 + was.value), LN: lambda: model * exp(was.value)}[
+        form
+    ]()
+    expected = Estimate(level, now.expected.u95, now.unit)
+    off = _off(now.measured, expected, form, pushes, now.unit)
+    expected = replace(expected, u95=off.u95)
+    return _stated(
+        replace(
+            now,
+            expected=expected,
+            off=off,
+            low=tolerance[0],
+            high=tolerance[1],
+            authority=OWN_BASELINE,
+            basis={"stood": was.value},
+            residual=residual,
+        )
+    )

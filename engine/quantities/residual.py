@@ -1,0 +1,72 @@
+"""What the causes are judged by: each quantity's residual, measured less expected, with every error source that moves it.
+
+Sources that move two quantities are what makes them move together: the covariance follows, and a reading that counts twice counts once.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from engine.uncertainty.propagation import K
+
+DIFFERENCE, SHARE, LN = "difference", "share", "ln"  # measured - expected; measured / expected - 1; ln(measured / expected)
+
+
+@dataclass(frozen=True)
+class Kind:
+    """One kind of residual: the form it has, how far a cause's shift may be off beside a third of itself, and how far sound units scatter
+    about what is expected with ordinary instruments (both 95 %, in the form's terms): what a reading not yet taken would be worth."""
+
+    id: str
+    form: str
+    floor: float
+    scatter: float
+
+
+KINDS = {kind.id: kind for kind in (
+    Kind("split", SHARE, 0.04, 0.1), Kind("capacity", SHARE, 0.04, 0.13), Kind("airflow", LN, 0.06, 0.14), Kind("approach", DIFFERENCE, 2.0, 6.0),
+    Kind("suction", DIFFERENCE, 4.0, 7.2), Kind("suction_rise", DIFFERENCE, 3.0, 4.3), Kind("liquid_drop", DIFFERENCE, 1.0, 2.3),
+    Kind("condenser_rise", LN, 0.1, 0.5), Kind("amps", LN, 0.06, 0.36), Kind("filter_drop", LN, 0.3, 0.72), Kind("coil_drop", LN, 0.3, 0.72),
+    Kind("return_drop", LN, 0.4, 0.72), Kind("supply_drop", LN, 0.4, 0.72), Kind("grille_to_unit", DIFFERENCE, 1.0, 2.1),
+    Kind("unit_to_register", DIFFERENCE, 1.0, 2.6), Kind("superheat", DIFFERENCE, 3.0, 5.2), Kind("subcooling", DIFFERENCE, 2.0, 3.4),
+    Kind("rise", SHARE, 0.04, 0.26), Kind("heat_approach", DIFFERENCE, 3.0, 11.0), Kind("true_suction", DIFFERENCE, 3.0, 7.5),
+    Kind("heat_moved", SHARE, 0.04, 0.15), Kind("water_flow", LN, 0.06, 0.4), Kind("closure", DIFFERENCE, 0.04, 0.2),
+)}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Residual:
+    """One quantity's difference as the diagnosis uses it, in its kind's form (shares and natural logarithms are of what is expected).
+
+    pushes: error source -> what it moves the residual by, signed, 95 %. model_u95: how sound units scatter about the expectation. repeat_u95: how
+    far the same sound unit scatters from visit to visit, for a comparison with its baseline. slopes: reading -> change of the residual for one °F
+    of error in it; and 'airflow' -> for one unit of ln airflow assumed too high, where the airflow is a guess.
+    lowest: what no cause of the machine can bring it under (a liquid line is never below outdoors).
+    expected: what the residual is taken from, so that a baseline knows how far the model itself has moved since.
+    weather: (outdoor air [°F], how much another unit's expectation may move for one °F of it, 95 %): what a baseline in other weather is worth.
+    stood: where it is taken against a baseline, the residual that the baseline had.
+    """
+
+    kind: Kind
+    value: float
+    pushes: dict[str, float]
+    model_u95: float
+    repeat_u95: float
+    slopes: dict[str, float] = field(default_factory=dict)
+    lowest: float | None = None
+    expected: float = 0.0
+    weather: tuple[float, float] = (0.0, 0.0)
+    stood: float | None = None
+
+
+def stacked(residuals: Sequence[Residual]) -> tuple[np.ndarray, np.ndarray]:
+    """(values, covariance of a sound unit's residuals) in standard terms, shapes (n,) and (n, n)."""
+    sources = sorted({s for r in residuals for s in r.pushes})
+    column = {s: i for i, s in enumerate(sources)}
+    moves = np.zeros((len(residuals), len(sources)))
+    for i, r in enumerate(residuals):
+        for s, push in r.pushes.items():
+            moves[i, column[s]] = push / K
+    model = np.array([r.model_u95 / K for r in residuals])
+    return np.array([r.value for r in residuals]), moves @ moves.T + np.diag(model**2)

@@ -1,0 +1,59 @@
+"""Evaporating and condensing temperature, by gauge, against what this air, weather and class make of a sound machine. Cooling."""
+
+from math import hypot
+
+from engine.constants import CONDENSING_OVER_AMBIENT_SPREAD
+from engine.errors import EngineError
+from engine.expected.today import Expected
+from engine.physics.refrigerant.properties import saturation_temperature_at, saturation_u95_f
+from engine.quantities.quantity import Quantity, compared
+from engine.readings.measured import Measured
+from engine.readings.vocabulary import GROUND_SOURCE
+from engine.uncertainty.estimate import Estimate
+
+SATURATION_SOURCES = {"dew": "suction gauge", "bubble": "liquid gauge"}  # side -> error source
+_GAUGES = {"dew": "gauge_suction", "bubble": "gauge_liquid"}
+
+
+def saturation_at(m: Measured, side: str) -> Estimate | None:
+    """Saturation temperature [°F] of a gauge reading, 'dew' on the suction side and 'bubble' on the liquid side; None without it or outside the tables."""
+    pressure, name = m.round.value(_GAUGES[side], "pressure"), m.round.equipment.refrigerant
+    if pressure is None or not name:
+        return None
+    try:
+        value = saturation_temperature_at(name, pressure, m.round.altitude_ft, side)
+        return Estimate(value, saturation_u95_f(name, pressure, m.round.altitude_ft, side), "°F")
+    except EngineError:
+        return None
+
+
+def evaporating_at(m: Measured) -> Estimate | None:
+    """Evaporating temperature [°F] by gauge."""
+    return saturation_at(m, "dew")
+
+
+def condensing_at(m: Measured) -> Estimate | None:
+    """Condensing temperature [°F] by gauge, where the liquid leaves it."""
+    return saturation_at(m, "bubble")
+
+
+def evaporating(m: Measured, e: Expected) -> Quantity | None:
+    """Evaporating temperature [°F]: low with low superheat is a coil that cannot pick up heat, low with high superheat one that is not fed."""
+    found = evaporating_at(m)
+    if found is None or e.evaporating is None:
+        return None
+    spread = e.evaporating.u95
+    pushes, authority = {SATURATION_SOURCES["dew"]: found.u95}, f"evaporating_{e.evaporating.basis}"
+    return compared("evaporating", "°F", found, e.evaporating, (spread, spread), pushes=pushes, authority=authority)
+
+
+def condensing(m: Measured, e: Expected) -> Quantity | None:
+    """Condensing over outdoor air [°F], against its class at today's load."""
+    found, outdoor = condensing_at(m), m.round.value("outdoor", "dry_bulb")
+    if found is None or outdoor is None or m.round.equipment.kind == GROUND_SOURCE:
+        return None
+    pushes = {SATURATION_SOURCES["bubble"]: found.u95, **{s: -p for s, p in m.on("outdoor").items()}}
+    measured = Estimate(found.value - outdoor, hypot(*pushes.values()), "°F")
+    tolerance = max(e.over_ambient.u95, CONDENSING_OVER_AMBIENT_SPREAD.value)
+    authority = "class_alone" if m.round.equipment.seer is not None else "usual_class"
+    return compared("condensing", "°F", measured, e.over_ambient, (tolerance, tolerance), pushes=pushes, authority=authority)

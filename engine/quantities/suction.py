@@ -1,0 +1,78 @@
+"""The suction line in cooling: against evaporating (predicted) and superheat, and what it warms by on its way outdoors."""
+
+from math import hypot
+
+from engine.constants import (
+    EVAPORATING_SPREAD,
+    NO_TARGET_SUPERHEAT,
+    ORIFICE_TARGET_SPREAD,
+    SUCTION_RISE_REPEAT,
+    SUCTION_RISE_SPREAD,
+    SUCTION_RISE_USUAL,
+    SUPERHEAT_SPREAD,
+    TXV_SUPERHEAT_AT_COIL,
+)
+from engine.expected.today import Expected
+from engine.quantities.line_scatter import repeat_f
+from engine.quantities.quantity import At, Quantity, compared
+from engine.quantities.superheat import orifice_target
+from engine.readings.measured import Measured
+from engine.readings.round import ORIFICE
+from engine.readings.vocabulary import GROUND_SOURCE
+from engine.uncertainty.estimate import Estimate, missing
+
+COIL, OUTDOORS = "suction_line_indoor", "suction_line_outdoor"
+
+
+def suction(m: Measured, e: Expected) -> Quantity | None:
+    """Suction line [°F] at the coil - outdoors, less the usual rise, where only that was read - against evaporating + superheat. Never judges."""
+    if m.round.equipment.kind == GROUND_SOURCE or e.evaporating is None:
+        return None
+    coil, out = m.round.value(COIL, "temperature"), m.round.value(OUTDOORS, "temperature")
+    outdoors = coil is None and out is not None
+    place, read = (OUTDOORS, out) if outdoors else (COIL, coil)
+    superheat, spread = _superheat_at_coil(m)
+    rise = SUCTION_RISE_USUAL.value if outdoors else 0.0
+    spread = hypot(EVAPORATING_SPREAD.value, spread, SUPERHEAT_SPREAD.value, SUCTION_RISE_SPREAD.value if outdoors else 0.0)
+    level = e.evaporating.value + superheat + rise
+    measured = missing("°F", "needs", "suction line") if read is None else Estimate(read, m.round.line_u95_f(place), "°F")
+    residual = None
+    pushes = m.clamp(place)
+    if e["expected_apparatus_dew_point_f"].known:
+        surface = e.parts("expected_apparatus_dew_point_f")
+        pushes = {s: pushes.get(s, 0.0) - surface.get(s, 0.0) for s in pushes.keys() | surface.keys()}
+        slopes = {OUTDOORS: 1.0} if outdoors else {}
+        residual = {"model_u95": spread, "repeat_u95": repeat_f(m.round, SUPERHEAT_SPREAD.value), "slopes": slopes}
+    return compared(
+        "suction", "°F", measured, Estimate(level, spread, "°F"), (spread, spread), pushes=pushes, authority="evaporating_predicted",
+        basis={"evaporating_f": e.evaporating.value, "superheat_f": superheat, "rise_f": rise}, predicted=True, residual=residual,
+        at=At(place, "temperature", own_u95=m.round.line_u95_f(place)), assumed_airflow=m.airflows.assumed,
+    )  # fmt: skip
+
+
+def _superheat_at_coil(m: Measured) -> tuple[float, float]:
+    """Superheat at the coil [°F] and its own spread: what a TXV holds; an orifice's target at the outdoor unit less the line's rise."""
+    if m.round.equipment.metering_device != ORIFICE:
+        return TXV_SUPERHEAT_AT_COIL.value, 0.0
+    target = orifice_target(m)
+    level = target.value if target.known else NO_TARGET_SUPERHEAT.value
+    superheat = max(level - SUCTION_RISE_USUAL.value, 0.0)
+    return superheat, ORIFICE_TARGET_SPREAD.value * superheat
+
+
+def suction_rise(m: Measured) -> Quantity | None:
+    """What the suction line warms by between coil and outdoor unit [°F]: little flow or a bare line; a line that still holds liquid does not warm."""
+    coil, out = m.round.value(COIL, "temperature"), m.round.value(OUTDOORS, "temperature")
+    if coil is None or m.round.equipment.kind == GROUND_SOURCE:
+        return None
+    first, second = m.clamp(OUTDOORS), m.clamp(COIL)
+    pushes = {s: first.get(s, 0.0) - second.get(s, 0.0) for s in first.keys() | second.keys()}
+    measured = (
+        missing("°F", "needs", "suction line outdoors") if out is None else Estimate(out - coil, hypot(*pushes.values()), "°F")
+    )
+    spread = SUCTION_RISE_SPREAD.value
+    return compared(
+        "suction_rise", "°F", measured, Estimate(SUCTION_RISE_USUAL.value, spread, "°F"), (spread, spread), pushes=pushes, authority="usual",
+        at=At(OUTDOORS, "temperature", coil, own_u95=m.round.line_u95_f(OUTDOORS)),
+        residual={"model_u95": spread, "repeat_u95": repeat_f(m.round, SUCTION_RISE_REPEAT.value), "slopes": {OUTDOORS: 1.0}},
+    )  # fmt: skip

@@ -1,0 +1,256 @@
+"""Every quantity of a round, by id in the order they are shown; against the unit's own baseline where there is one; and what contradicts what."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+from engine.constants import (
+    COMPRESSOR_INLET_LIMIT,
+    CONDENSER_RISE_REPEAT,
+    DUCT_PAIR_REPEAT,
+    HUMID_HOUSE_DEW_POINT,
+    RATING_RETURN_DRY_BULB,
+)
+from engine.expected.today import Expected
+from engine.houserules.rules import HouseRules
+from engine.quantities.airflow import airflow
+from engine.quantities.amps import draw, heating_draw, plate_amps
+from engine.quantities.approach import approach
+from engine.quantities.capacity import capacity, heating_capacity
+from engine.quantities.condenser_rise import condenser_rise
+from engine.quantities.dew_point import supply_dew_point
+from engine.quantities.drops import drops, total_static
+from engine.quantities.ducts import duct_gains, return_leak, room_airflows, room_gains
+from engine.quantities.heat_ledger import HeatLedger, heat_ledger
+from engine.quantities.heating_lines import heat_approach, rise, true_suction, weather_of
+from engine.quantities.liquid_line import drier_drop, liquid_drop
+from engine.quantities.quantity import OWN_BASELINE, Quantity, against_baseline
+from engine.quantities.residual import Residual
+from engine.quantities.saturation import condensing, evaporating
+from engine.quantities.split import split
+from engine.quantities.subcooling import subcooling
+from engine.quantities.suction import suction, suction_rise
+from engine.quantities.superheat import superheat
+from engine.quantities.water import closure, heat_moved, water_flow
+from engine.readings.measured import Measured
+from engine.readings.vocabulary import GROUND_SOURCE
+from engine.uncertainty.margin import IN_RANGE, surely_above, surely_below
+from engine.validity.finding import CONTRADICTION, NOTE, Finding
+
+
+@dataclass(frozen=True)
+class Table:
+    """A round worked out: measured, expected, and every quantity once."""
+
+    measured: Measured
+    expected: Expected
+    quantities: dict[str, Quantity]
+
+    @cached_property
+    def residuals(self) -> tuple[Residual, ...]:
+        """What the diagnosis goes by."""
+        return tuple(q.residual for q in self.quantities.values() if q.residual is not None)
+
+    @cached_property
+    def ledger(self) -> HeatLedger | None:
+        """The heat ledger, or None until both sides of it are read."""
+        return heat_ledger(self.measured)
+
+    def __getitem__(self, id_: str) -> Quantity:
+        return self.quantities[id_]
+
+    def get(self, id_: str) -> Quantity | None:
+        """A quantity, or None where this round has none of that id."""
+        return self.quantities.get(id_)
+
+
+def worked_out(m: Measured, e: Expected) -> Table:
+    """The quantities of a round, in the order they are shown."""
+    if m.round.equipment.kind == GROUND_SOURCE:
+        first = [water_flow(m), heat_moved(m), closure(m), split(m, e)]
+        lines: list[Quantity | None] = []
+    elif m.round.mode == "heating":
+        first, lines = (
+            [rise(m, e), heating_capacity(m, e)],
+            [heat_approach(m, e), true_suction(m, e), _in_weather(m, heating_draw(m, e))],
+        )
+    else:
+        first = [split(m, e), capacity(m, e), supply_dew_point(m, e)]
+        lines = [
+            approach(m, e), suction(m, e), suction_rise(m), liquid_drop(m), drier_drop(m), condenser_rise(m, e), draw(m, e),
+            superheat(m), subcooling(m), evaporating(m, e), condensing(m, e),
+        ]  # fmt: skip
+    found = [
+        *first,
+        airflow(m),
+        total_static(m),
+        *drops(m),
+        *lines,
+        *plate_amps(m),
+        *duct_gains(m),
+        *return_leak(m),
+        *room_gains(m),
+        *room_airflows(m),
+    ]
+    return Table(m, e, {q.id: q for q in found if q is not None})
+
+
+def _in_weather(m: Measured, q: Quantity | None) -> Quantity | None:
+    """The draw in heating, with how far its expectation may move with the weather."""
+    if q is None or q.residual is None:
+        return q
+    return replace(q, residual=replace(q.residual, weather=weather_of(m, q.id)))
+
+
+# -- against the unit's own baseline ---------------------------------------------------------------------------------------
+
+_Tolerance = Callable[[HouseRules, float], float]
+
+
+def _share(rule: str) -> _Tolerance:
+    return lambda rules, expected: getattr(rules, rule) * abs(expected)
+
+
+def _rule(rule: str) -> _Tolerance:
+    return lambda rules, expected: getattr(rules, rule)
+
+
+def _static(rules: HouseRules, expected: float) -> float:
+    return max(rules.follow_up_static_inwc, rules.follow_up_static_share * abs(expected))
+
+
+# quantity -> how far it may be from its baseline, corrected for weather [its unit]. Common practice, no single source; house rules.
+FOLLOW_UP: dict[str, _Tolerance] = {
+    "split": _rule("follow_up_split_f"), **dict.fromkeys(("capacity", "airflow", "rise", "heat_moved", "water_flow"), _share("follow_up_capacity_share")),
+    **dict.fromkeys(("approach", "suction", "suction_rise", "liquid_drop", "heat_approach", "true_suction"), _rule("follow_up_line_f")),
+    **dict.fromkeys(("filter_drop", "coil_drop", "return_drop", "supply_drop"), _static), "amps": _share("amps_tolerance_share"),
+    "superheat": _rule("orifice_superheat_tolerance_f"), "subcooling": _rule("subcooling_tolerance_f"),
+    "condenser_rise": lambda rules, expected: CONDENSER_RISE_REPEAT.value * expected, "closure": lambda rules, expected: rules.follow_up_capacity_share,
+    **dict.fromkeys(("grille_to_unit", "unit_to_register"), lambda rules, expected: DUCT_PAIR_REPEAT.value),
+}  # fmt: skip
+# Error sources that are the same in a baseline and in a later visit, so that they cancel as far as both feel them alike. The airflow
+# method joins them when both used the same one: a table's or a device's error is mostly a lasting one.
+LASTING = ("capacity_model", "sensible_share", "fan_power", "airflow_of_sound_systems", "power factor")
+# Which way dirt and wear move a quantity: a reading better than baseline by more than its margin is suspect.
+DIRT = {"capacity": -1, "airflow": -1, "filter_drop": +1, "coil_drop": +1, "heat_moved": -1}
+
+
+def held_against(now: Table, baseline: Table) -> Table:
+    """The table with every quantity against the unit's own baseline, corrected to today, where the two can be compared."""
+    lasting, apart = _lasting(now.measured, baseline.measured), _not_alike(now.measured, baseline.measured)
+    rules, found = now.measured.round.rules, {}
+    for id_, q in now.quantities.items():
+        then = baseline.get(id_)
+        if then is None or id_ in apart or id_ not in FOLLOW_UP or q.residual is None or then.residual is None:
+            found[id_] = q
+            continue
+        tolerance = FOLLOW_UP[id_](rules, q.expected.value)
+        found[id_] = against_baseline(q, then, lasting, (tolerance, tolerance))
+    return Table(now.measured, now.expected, found)
+
+
+def _lasting(now: Measured, then: Measured) -> tuple[str, ...]:
+    same = [m.round.reading("blower", "airflow").method for m in (now, then)]
+    method = ("airflow_method",) if same[0] == same[1] else ()
+    return (*LASTING, *method, *(f"clamp {i.id}" for i in now.round.instruments))
+
+
+def _not_alike(now: Measured, then: Measured) -> tuple[str, ...]:
+    """What cannot be held against this baseline: the coil's drop wet against dry, and most in the other mode."""
+    coil = ("coil_drop",) if now.round.observations.get("coil") != then.round.observations.get("coil") else ()
+    other_mode = ("amps", "grille_to_unit", "unit_to_register", "heat_moved", "closure", "capacity")
+    return coil if now.round.mode == then.round.mode else ("coil_drop", *other_mode)
+
+
+# -- what the quantities say of each other -----------------------------------------------------------------------------------
+
+_Rule = Callable[[Table], Finding | None]
+
+
+def _ledger_open(table: Table) -> Finding | None:
+    """A ledger that cannot close. Too little air through the condenser is a fault of its own, no contradiction."""
+    ledger = table.ledger
+    if ledger is None or not ledger.open:
+        return None
+    if ledger.implied_cfm is not None and ledger.implied_cfm.value < ledger.band_cfm[0]:
+        return None
+    return Finding("ledger_open", CONTRADICTION)
+
+
+def _sensible_share(table: Table) -> Finding | None:
+    """A sensible share over 1: by more than its own doubt it cannot be, within it the coil is dry."""
+    share = table.measured["sensible_heat_ratio"]
+    if table.measured.round.mode != "cooling" or not share.known or not share.value > 1.0:
+        return None
+    numbers = {"share": share.value, "u95": share.u95}
+    if surely_above(1.0, share.value, share.u95):
+        return Finding("sensible_share_over_one", CONTRADICTION, "", (("supply_plenum", "rh"),), numbers=numbers)
+    return Finding("coil_dry", NOTE, numbers=numbers)
+
+
+def _liquid_below_outdoor(table: Table) -> Finding | None:
+    """The liquid line at the condenser is below outdoor air by more than clamp and probe leave open: it cannot be, with good probes."""
+    q = table.get("approach")
+    if q is None or not q.measured.known or not surely_below(0.0, q.measured.value, q.measured.u95):
+        return None
+    fields = (("liquid_line_outdoor", "temperature"), ("outdoor", "dry_bulb"))
+    return Finding("liquid_below_outdoor", NOTE, "", fields, numbers={"below_f": -q.measured.value})
+
+
+def _compressor_inlet_hot(table: Table) -> Finding | None:
+    """Suction into the compressor over 65 °F overheats it: not with superheat on target, nor while a damp or hot house is drawn down."""
+    round_, superheat = table.measured.round, table.get("superheat")
+    line = round_.value("suction_line_outdoor", "temperature")
+    if line is None or round_.mode != "cooling" or round_.equipment.kind == GROUND_SOURCE:
+        return None
+    limit = COMPRESSOR_INLET_LIMIT.value
+    if not surely_above(limit, line, round_.line_u95_f("suction_line_outdoor")):
+        return None
+    known = superheat is not None and superheat.off.known
+    if (known and not superheat.side > 0) or (not known and _drawn_down(table.measured)):
+        return None
+    return Finding(
+        "compressor_inlet_hot", NOTE, "", (("suction_line_outdoor", "temperature"),), numbers={"line_f": line, "limit_f": limit}
+    )
+
+
+def _drawn_down(m: Measured) -> bool:
+    """Whether the house is damp or hot, so that its load is above the usual."""
+    dew_point, returning = m["return_dew_point_f"], m.round.value("return_unit", "dry_bulb")
+    damp = dew_point.known and dew_point.value > HUMID_HOUSE_DEW_POINT.value
+    return damp or (returning is not None and returning > RATING_RETURN_DRY_BULB.value)
+
+
+def _heat_added_inside(table: Table) -> Finding | None:
+    """A warm plenum with a dew point as expected or better, at an airflow in range: heat is added past the coil."""
+    split, dew, flow = (table.get(id_) for id_ in ("split", "supply_dew_point", "airflow"))
+    if None in (split, dew, flow) or split.side >= 0 or flow.state != IN_RANGE:
+        return None
+    dries = dew.state == IN_RANGE or dew.side < 0
+    return Finding("heat_added_inside", NOTE, numbers={"warm_f": -split.off.value}) if dries else None
+
+
+def _better_than_baseline(table: Table) -> Finding | None:
+    """Dirt never improves a system."""
+    for id_, dirt in DIRT.items():
+        q = table.get(id_)
+        if q is not None and q.authority == OWN_BASELINE and q.side == -dirt:
+            return Finding("better_than_baseline", NOTE, names={"subject": id_}, numbers={"off": q.off.value})
+    return None
+
+
+BETWEEN: tuple[_Rule, ...] = (
+    _ledger_open,
+    _sensible_share,
+    _liquid_below_outdoor,
+    _compressor_inlet_hot,
+    _heat_added_inside,
+    _better_than_baseline,
+)
+
+
+def findings_between(table: Table, before: tuple[Finding, ...]) -> tuple[Finding, ...]:
+    """What the quantities say of each other. before: what was found already: what contradicts takes the good word about the coil back."""
+    found = tuple(finding for rule in BETWEEN if (finding := rule(table)) is not None)
+    contradicted = any(f.level == CONTRADICTION for f in (*before, *found))
+    return tuple(f for f in found if not (contradicted and f.id == "heat_added_inside"))

@@ -1,0 +1,117 @@
+"""What is advised in words: the steps, the gauge decision, the evidence for and against each cause."""
+
+from dataclasses import dataclass
+
+from engine.assessment import Assessment
+from engine.diagnosis import gauges
+from engine.diagnosis.causes import causes_in, group_label
+from engine.diagnosis.evidence import Evidence, Witness
+from engine.diagnosis.next_steps import ABOVE, AS_EXPECTED, BELOW, Advice
+from engine.readings.observations import BY_ID as SIGHTS
+from engine.readings.vocabulary import HUMIDITY_QUANTITIES, place_name
+from engine.report import finding_words, quantity_words
+from engine.report.words import Words, capital, ended, listed, lower_first
+
+NO_REFRIGERANT = "Do not add refrigerant on these readings."
+
+# -- steps -----------------------------------------------------------------------------------------------------------------
+
+
+def step_label(advice: Advice, mode: str) -> str:
+    """What to read or look at, only what is left of it; 'Look: filter'."""
+    step = advice.step
+    if step.look:
+        sight = SIGHTS[step.look]
+        return f"Test: {lower_first(step.label)}" if sight.group == "tests" else f"Look: {lower_first(sight.label_in(mode))}"
+    if not advice.left or len(advice.left) == len(step.reads):
+        return step.label
+    return f"Read the {left_words(advice)}"
+
+
+def left_words(advice: Advice) -> str:
+    """What is left of a step: 'return at the unit: relative humidity'."""
+    if len(advice.left) == len(advice.step.reads):
+        return lower_first(advice.step.label.removeprefix("Read the ").removeprefix("Measure the ").removeprefix("Read "))
+    return listed([f"{lower_first(place_name(place))}, {_quantity(ways)}" for place, ways in advice.left])
+
+
+def _quantity(ways: tuple[str, ...]) -> str:
+    names = {
+        "dry_bulb": "dry bulb",
+        "temperature": "temperature",
+        "current": "amps",
+        "voltage": "volts",
+        "flow": "flow or pressure drop",
+        "pressure": "pressure",
+    }
+    return "humidity" if ways == HUMIDITY_QUANTITIES else names.get(ways[0], ways[0].replace("_", " "))
+
+
+def step_meanings(advice: Advice, found: Assessment) -> tuple[str, ...]:
+    """What each outcome of a step would mean: 'Above: low on charge'."""
+    words = {ABOVE: "above", AS_EXPECTED: "as expected", BELOW: "below"}
+    degrees = SIGHTS[advice.step.look].degrees if advice.step.look else words
+    return tuple(
+        f"{capital(listed([lower_first(degrees[o]) for o in outcomes], 'or'))}: {lower_first(group_label(group, found.diagnosis.setting))}"
+        for outcomes, group in advice.means
+    )
+
+
+# -- gauges ----------------------------------------------------------------------------------------------------------------
+
+GAUGES = {
+    "stop_first": "Stop first. No gauges until it is safe to run.", "withheld": "The circuit's readings do not count yet, so they cannot decide about gauges.",
+    "commissioning": "Commissioning: the charge is set by its pressures.", "first_visit": "First visit to an unknown system: take its pressures once.",
+    "tripped": "It tripped or does not cool: the pressures say why.", "below_outdoor": "The liquid line is below outdoor air. If the probes agree side by side, the pressures say why.",
+    "airflow_first": f"The airflow explains it: mend it, settle, read again. {NO_REFRIGERANT}",
+    "outside_the_circuit": f"What is wrong lies outside the circuit: mend it, settle, read again. {NO_REFRIGERANT}",
+    "air_first": f"It looks like the circuit. Measure the airflow, look at filter and coils. {NO_REFRIGERANT}",
+    "in_the_circuit": "The circuit is out of line: gauges are warranted, for licensed people.",
+    "lines_first": f"Capacity is short, and these readings do not tell the circuit from the outdoor side. {NO_REFRIGERANT}",
+    "at_once": "The check without gauges does not pass, and the shop's rule is then to connect.",
+    "sound": "Nothing is out of line: leave the circuit closed.", "cannot_tell": "These readings do not decide it.",
+}  # fmt: skip
+
+
+def gauges_said(found: Assessment) -> str:
+    """Why the gauge decision is what it is."""
+    decision = found.diagnosis.gauges
+    text = GAUGES[decision.rule]
+    if decision.rule == "in_the_circuit" and found.round.rules.gauge_school != gauges.AT_ONCE:
+        text = f"The airflow is proved. {text}"
+    if decision.decides == gauges.ONCE_PROVED and decision.rule != "air_first":
+        text += " The airflow first."
+    return text
+
+
+# -- evidence --------------------------------------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True)
+class CauseSaid:
+    """One cause in words: what it is called, why it shows, and what speaks for and against it."""
+
+    cause: str
+    label: str
+    probability: float
+    why: str
+    speaks_for: tuple[str, ...]
+    speaks_against: tuple[str, ...]
+
+
+def causes_said(found: Assessment, words: Words) -> tuple[CauseSaid, ...]:
+    """The likeliest causes with their evidence, in words."""
+    return tuple(_cause_said(e, found, words) for e in found.diagnosis.causes)
+
+
+def _cause_said(e: Evidence, found: Assessment, words: Words) -> CauseSaid:
+    known = causes_in(found.diagnosis.setting)[e.cause]
+    for_, against = (tuple(_witness(w, found, words) for w in side) for side in (e.speaks_for, e.speaks_against))
+    return CauseSaid(e.cause, known.label, e.probability, known.why, for_, against)
+
+
+def _witness(w: Witness, found: Assessment, words: Words) -> str:
+    if w.sight:
+        return f"{finding_words.sight_said(w.sight, w.degree, found.round.mode)}."
+    text = capital(quantity_words.short(found.table[w.quantity], words))
+    return f"{text}; it should be {'higher' if w.should > 0 else 'lower'} with that." if w.should else ended(text)

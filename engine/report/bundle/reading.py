@@ -1,0 +1,129 @@
+"""From a visit bundle (JSON) to rounds the engine can assess. Every error names the field it is about."""
+
+import json
+from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
+
+from jsonschema import Draft202012Validator
+from jsonschema.exceptions import best_match
+
+from engine.errors import EngineError
+from engine.houserules.rules import choose
+from engine.physics.airflow.blower_table import BlowerTable
+from engine.physics.water.exchanger import Grid
+from engine.readings.entry import Accepted, check_entry
+from engine.readings.round import Equipment, Instrument, NotPossible, Reading, RoomDuct, Round, at_air_pressure
+from engine.report.entry_words import entry_said
+from engine.report.words import FAHRENHEIT
+from engine.units import to_engine
+
+SCHEMA = Path(__file__).with_name("visit.schema.json")
+
+
+class BundleError(EngineError):
+    """A bundle that cannot be read: the field's path and what is wrong with it."""
+
+    def __init__(self, field: str, message: str):
+        self.field = field
+        super().__init__(message)
+
+
+@dataclass(frozen=True)
+class Visit:
+    """A visit as read from a bundle: its named rounds in order, and the sealed baseline round if there is one."""
+
+    name: str
+    rounds: list[tuple[str, Round]]
+    baseline: Round | None
+
+
+def visit_of(bundle: object) -> Visit:
+    """The visit in a bundle; raises BundleError."""
+    error = best_match(_validator().iter_errors(bundle))
+    if error:
+        raise BundleError(_path(error.absolute_path), error.message)
+    named = [(r.get("name", f"round {n}"), _round(bundle, r, f"rounds.{n - 1}")) for n, r in enumerate(bundle["rounds"], start=1)]
+    baseline = _round(bundle, bundle["baseline"], "baseline") if "baseline" in bundle else None
+    return Visit(bundle.get("name", ""), named, baseline)
+
+
+def _round(bundle: dict, raw: dict, path: str) -> Round:
+    altitude = bundle["site"]["altitude"]
+    instruments = tuple(Instrument(**instrument) for instrument in bundle.get("instruments", []))
+    try:
+        rules = choose(bundle.get("house_rules", {}))
+    except EngineError as fault:
+        raise BundleError("house_rules", str(fault)) from fault
+    round_ = Round(
+        equipment=_equipment(bundle["equipment"]),
+        altitude_ft=_engine_value("site.altitude", altitude["value"], altitude["unit"], "length"),
+        readings=_readings(raw["readings"], f"{path}.readings", {i.id for i in instruments}),
+        observations=raw.get("observations", {}),
+        instruments=instruments,
+        climate=bundle["site"].get("climate"),
+        rules=rules,
+        mode=raw.get("mode", "cooling"),
+        not_possible=tuple(NotPossible(n["place"], n["because"], n.get("quantity", "")) for n in raw.get("not_possible", [])),
+    )
+    return at_air_pressure(round_)
+
+
+# table -> what its rows and columns are
+_GRIDS = {
+    "performance_table": ("return wet bulb", "outdoor temperature"),
+    "drop_table": ("GPM", "entering water"),
+    "heat_table": ("entering water", "GPM"),
+}
+
+
+def _equipment(raw: dict) -> Equipment:
+    given, model = dict(raw), raw.get("model", "")
+    try:
+        for name, (rows, columns) in _GRIDS.items():
+            if name in given:
+                table = given[name]
+                unit = "kW_heat" if table.get("unit") == "kW" else "BTU/h"
+                heat = name != "drop_table"
+                values = tuple(tuple(to_engine(v, unit, "heat") if heat else v for v in row) for row in table["values"])
+                given[name] = Grid(model, rows, tuple(table["rows"]), columns, tuple(table["columns"]), values)
+        if "blower_table" in given:
+            taps = {tap: tuple(tuple(row) for row in rows) for tap, rows in given["blower_table"].items()}
+            given["blower_table"] = BlowerTable(model, taps, raw.get("blower_motor", "unknown"))
+    except EngineError as fault:
+        raise BundleError("equipment", str(fault)) from fault
+    if "rooms" in given:
+        given["rooms"] = tuple(RoomDuct(**room) for room in given["rooms"])
+    return Equipment(**given)
+
+
+def _readings(items: list[dict], path: str, instruments: set[str]) -> tuple[Reading, ...]:
+    readings = []
+    for index, item in enumerate(items):
+        field = f"{path}.{index}"
+        answer = check_entry(item["place"], item["quantity"], f"{item['value']:.10f}", item["unit"], confirmed=True)
+        if not isinstance(answer, Accepted):
+            said = entry_said(answer, FAHRENHEIT)
+            raise BundleError(f"{field}.value", f"{said.message} {said.hint}".strip())
+        if item.get("instrument") and item["instrument"] not in instruments:
+            raise BundleError(f"{field}.instrument", f"instrument '{item['instrument']}' is not among the bundle's instruments")
+        named = {key: item.get(key) for key in ("instrument", "method", "plane", "leg")}
+        named |= {key: item.get(key, "") for key in ("spot", "source", "steady")}
+        readings.append(Reading(item["place"], item["quantity"], answer.value, **named, swing=item.get("swing", 0.0)))
+    return tuple(readings)
+
+
+def _engine_value(field: str, value: float, unit: str, kind: str) -> float:
+    try:
+        return to_engine(value, unit, kind)
+    except EngineError as fault:
+        raise BundleError(f"{field}.unit", str(fault)) from fault
+
+
+@cache
+def _validator() -> Draft202012Validator:
+    return Draft202012Validator(json.loads(SCHEMA.read_text()))
+
+
+def _path(parts) -> str:
+    return ".".join(str(part) for part in parts) or "(top level)"

@@ -1,0 +1,201 @@
+"""Every finding in words: what it is, and what to do about it."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from engine.readings.observations import BY_ID as SIGHTS
+from engine.readings.vocabulary import PLACES, QUANTITIES, place_name
+from engine.report.quantity_words import label
+from engine.report.words import Words, share
+from engine.units import UNITS
+from engine.validity.finding import Finding
+
+
+@dataclass(frozen=True)
+class Said:
+    """A finding in words: message, and a hint what to do ('' for none)."""
+
+    message: str
+    hint: str = ""
+
+    @property
+    def both(self) -> str:
+        """Both in one."""
+        return f"{self.message} {self.hint}".strip()
+
+
+_Say = Callable[[Finding, Words], Said]
+ICE_AT = {"coil": "on the coil", "suction_line": "on the suction line", "after_spot": "after a spot on the line"}
+SETTLE = "Let it run, then read return and supply together again."
+STRIPS = "Look at the strips; if they are on, switch them off, let it settle, read again."
+PROBES = "Read again at the same spot with the same probe."
+
+
+def _fixed(message: str, hint: str = "") -> _Say:
+    return lambda finding, words: Said(message, hint)
+
+
+def _moving(f: Finding, w: Words) -> Said:
+    places = dict.fromkeys(place_name(place) for place, _ in f.fields)
+    return Said(f"Still moving when held: {', '.join(places)}.", "Hold it until it is steady.")
+
+
+def _not_settled(f: Finding, w: Words) -> Said:
+    return Said(f"Not settled: {f.numbers['minutes']:.0f} of {f.numbers['least_minutes']:.0f} minutes running.", SETTLE)
+
+
+def _too_cold(f: Finding, w: Words) -> Said:
+    text = f"Too cold out to judge the circuit in cooling: {w.temperature(f.numbers['outdoor_f'])}, and the shop's rule is {w.temperature(f.numbers['least_f'], 0)} and up."
+    return Said(text, "Take the air side and the statics; come back in warmer weather.")
+
+
+def _too_warm(f: Finding, w: Words) -> Said:
+    text = f"Too warm out to judge the circuit in heating: {w.temperature(f.numbers['outdoor_f'])}, and the shop's rule is below {w.temperature(f.numbers['most_f'], 0)}."
+    return Said(text, "Take the air side and the statics; come back in colder weather.")
+
+
+def _iced(f: Finding, w: Words) -> Said:
+    return Said(f"There is ice {ICE_AT[f.names['where']]}.", "Compressor off, blower on: thaw it fully, then prove the airflow.")
+
+
+def _humidity_above(f: Finding, w: Words) -> Said:
+    humid, dry = w.temperature(f.numbers["humidity_f"]), w.temperature(f.numbers["dry_bulb_f"])
+    what = f"{PLACES[f.names['place']]}: {QUANTITIES[f.names['quantity']].label.lower()}"
+    return Said(f"{what} {humid} is above dry bulb {dry}: no air is like that.", "Are the two swapped? Read both again.")
+
+
+def _saturated(f: Finding, w: Words) -> Said:
+    over = w.difference(f.numbers["humidity_f"] - f.numbers["dry_bulb_f"])
+    what = f"{PLACES[f.names['place']]}: {QUANTITIES[f.names['quantity']].label.lower()}"
+    return Said(f"{what} is {over} above dry bulb, within what the probes can be off: taken as saturated.")
+
+
+def _too_low(f: Finding, w: Words) -> Said:
+    humid, dry = w.temperature(f.numbers["humidity_f"]), w.temperature(f.numbers["dry_bulb_f"])
+    text = f"{PLACES[f.names['place']]}: wet bulb {humid} is too far below dry bulb {dry}. Air cannot be that dry."
+    return Said(text, "Is it a dew point? Choose the humidity that was read.")
+
+
+def _wrong_way(f: Finding, w: Words) -> Said:
+    supply, ret = w.temperature(f.numbers["supply_f"]), w.temperature(f.numbers["return_f"])
+    above = f.id == "supply_above_return"
+    text = f"Supply {supply} is {'above' if above else 'below'} return {ret}: that is not {'cooling' if above else 'heating'}."
+    return Said(
+        text, "Are the probes swapped, or is heat on? Read both again." if above else "Are the probes swapped? Read both again."
+    )
+
+
+def _swings(f: Finding, w: Words) -> Said:
+    unit = QUANTITIES[f.names["quantity"]].unit
+    size = w.difference(f.numbers["swing"]) if unit == "degF" else f"{f.numbers['swing']:.2g} {UNITS[unit].sign}"
+    hint = "A suction line that swings is a valve that hunts." if f.names["place"].startswith("suction_line") else ""
+    return Said(f"{place_name(f.names['place'])} swings by {size}; the mean is taken.", hint)
+
+
+def _over_one(f: Finding, w: Words) -> Said:
+    return Said(
+        "The air gives up more heat than it cools by: a sensible share over 1 cannot be.",
+        "Read both humidities again, settled in the stream.",
+    )
+
+
+def _better(f: Finding, w: Words) -> Said:
+    return Said(f"{label(f.names['subject'])} is better than at baseline: dirt never improves a system.", "Read it again.")
+
+
+def _below_outdoor(f: Finding, w: Words) -> Said:
+    text = f"The liquid line is {w.difference(f.numbers['below_f'])} below outdoor air, which it cannot be at the condenser."
+    return Said(text, "Doubt the probes first, then look for a restriction upstream of the clamp.")
+
+
+def _inlet_hot(f: Finding, w: Words) -> Said:
+    line, limit = w.temperature(f.numbers["line_f"], 0), w.temperature(f.numbers["limit_f"], 0)
+    return Said(
+        f"Suction enters the compressor at {line}: above {limit} it overheats.",
+        "Little flow, or a bare suction line: compare it along its way.",
+    )
+
+
+def _heat_inside(f: Finding, w: Words) -> Said:
+    warm = w.difference(f.numbers["warm_f"])
+    return Said(f"The plenum is {warm} warm while its dew point is as expected: heat is added inside the unit; the coil is fine.")
+
+
+def _flow_static(f: Finding, w: Words) -> Said:
+    flow, should, static = (share(abs(f.numbers[n] - 1.0)) for n in ("flow_share", "should_share", "static_share"))
+    moved = "rose" if f.numbers["flow_share"] >= 1 else "fell"
+    by = "rose" if f.numbers["static_share"] >= 1 else "fell"
+    text = f"Airflow {moved} by {flow}, so the supply static should have {'risen' if moved == 'rose' else 'fallen'} by about {should}; it {by} by {static}."
+    return Said(text, "One of the two was read in another way: read both again.")
+
+
+def _moved(f: Finding, w: Words) -> Said:
+    spots = f"{f.names['before'] or 'not named'}, then {f.names['after'] or 'not named'}"
+    return Said(
+        f"{PLACES[f.names['place']]}: the probe was moved between the rounds ({spots}). The two cannot be compared.", PROBES
+    )
+
+
+def _changed(f: Finding, w: Words) -> Said:
+    change = w.difference(f.numbers["change_f"])
+    return Said(
+        f"{PLACES[f.names['place']]}: another probe was used, and a change of {change} is within the two probes' difference.",
+        PROBES,
+    )
+
+
+BY_ID: dict[str, _Say] = {
+    "still_moving": _moving, "running_not_entered": _fixed("How long the system has been running is not entered.", SETTLE), "not_settled": _not_settled,
+    "too_cold_out": _too_cold, "too_warm_out": _too_warm, "strips_not_seen": _fixed("Whether the strips are off is not entered.", STRIPS),
+    "strips_on": _fixed("The strips are on: they warm the air past the coil.", STRIPS), "iced": _iced,
+    "condenser_wet": _fixed("The condenser coil is wet: no test in rain or just after washing.", "Wait until the coil is dry and it has settled again."),
+    "panel_off": _fixed("A panel is off: the blower moves more air and draws more amps.", "Put the panel on, let it settle, read again."),
+    "outdoor_coil_iced": _fixed("The outdoor coil is iced: that voids a heating test.", "Let it defrost and run 10 minutes more."),
+    "outdoor_coil_defrosting": _fixed("The outdoor coil is defrosting: that voids a heating test.", "Let it defrost and run 10 minutes more."),
+    "humidity_above_dry_bulb": _humidity_above, "taken_as_saturated": _saturated, "wet_bulb_too_low": _too_low, "supply_above_return": _wrong_way,
+    "supply_below_return": _wrong_way,
+    "pair_not_one_probe": _fixed("Return and supply were not read with one named probe, so its offset does not cancel.", "Read both with the same probe: the split gets sharper."),
+    "swings": _swings,
+    "moisture_gained": _fixed("The supply carries more water than the return: a cooling coil does not add water.", "Let the humidity sensor settle in the stream 2 to 3 minutes and read it again."),
+    "dry_coil_takes_water": _fixed("The coil was seen dry, but the supply carries less water than the return.", "Look again, or read both humidities again."),
+    "sensible_share_over_one": _over_one, "coil_dry": _fixed("The coil takes no water out of this air: it is dry."), "better_than_baseline": _better,
+    "liquid_below_outdoor": _below_outdoor, "compressor_inlet_hot": _inlet_hot, "heat_added_inside": _heat_inside,
+    "ledger_open": _fixed("The heat ledger does not close: a reading is wrong.", "Read again what would close it."),
+    "airflow_against_static": _flow_static, "probe_moved": _moved, "probe_changed": _changed,
+}  # fmt: skip
+OBSTACLES = {
+    "condenser_wet": "The condenser coil is wet: no baseline in rain or just after washing.", "condenser_not_seen": "Whether the condenser coil is dry is not entered.",
+    "panel_off": "A panel is off: the blower moves more air and draws more amps than it will.", "panel_not_seen": "Whether the panels are on is not entered.",
+    "unsettled": "It has not settled.", "liquid_at_outdoor": "The liquid line is at or below outdoor air: doubt the probes, then look for a restriction.",
+    "contradictions": "Readings contradict each other.", "test_void": "Ice, defrost or strip heat voids the test.", "no_statics": "Never leave without static pressures.",
+}  # fmt: skip
+
+
+def said(finding: Finding, words: Words) -> Said:
+    """A finding in words."""
+    return BY_ID[finding.id](finding, words)
+
+
+# What was seen bad, as a statement; {coil}: what the coil outdoors is called in this mode.
+SEEN = {
+    ("filter", "loaded"): "The filter is loaded", ("filter", "blocked"): "The filter is blocked", ("filter", "restrictive"): "The filter is a restrictive type",
+    ("registers", "closed"): "Some registers are closed", ("panels", "off"): "A panel is off", ("strip_heat", "on"): "The strips are on",
+    ("ducts", "kinked"): "A duct is kinked", ("ducts", "collapsed"): "A duct has collapsed", ("ducts", "open"): "A duct has come apart",
+    ("blower_speed", "changed"): "The blower speed was changed", ("blower_speed", "drive_added"): "A speed drive was added",
+    ("evaporator_face", "dirty"): "The evaporator is dirty", ("evaporator_face", "covered"): "Something covers the evaporator", ("blower_wheel", "dirty"): "The blower wheel is dirty",
+    ("condenser_coil", "matted"): "The {coil} is matted", ("outdoor_fan_blade", "wrong"): "The outdoor fan has the wrong part", ("outdoor_fan_blade", "slow"): "The outdoor fan is slow",
+    ("outdoor_fan_blade", "stopped"): "The outdoor fan has stopped", ("service_valves", "not_open"): "A service valve is not fully open", ("caps", "loose"): "A cap is loose",
+    ("caps", "missing"): "A cap is missing", ("ice", "coil"): "There is ice on the coil", ("ice", "suction_line"): "There is ice on the suction line",
+    ("ice", "after_spot"): "Ice starts after a spot on the line",
+}  # fmt: skip
+
+
+def seen_said(what: str, degree: str, mode: str) -> str:
+    """What was seen bad, as a statement without a full stop: 'The filter is blocked'."""
+    text = SEEN.get((what, degree), sight_said(what, degree, mode))
+    return text.format(coil="condenser" if mode == "cooling" else "outdoor coil")
+
+
+def sight_said(what: str, degree: str, mode: str) -> str:
+    """A look in words: 'Filter: blocked'."""
+    return f"{SIGHTS[what].label_in(mode)}: {SIGHTS[what].degrees[degree].lower()}"

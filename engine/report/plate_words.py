@@ -1,0 +1,38 @@
+"""A nameplate in words: what does not fit together on it, and what is taken where it is silent."""
+
+from engine.constants import DEFAULT_TARGET_SUBCOOLING, NOMINAL_CFM_PER_TON, STATIC_RATING_LIMIT
+from engine.expected.lines import class_of
+from engine.readings.nameplate import PlateFinding, silent_on
+from engine.readings.round import Equipment
+from engine.readings.vocabulary import GROUND_SOURCE
+from engine.report.words import Words
+
+FINDINGS = {
+    "refrigerant_and_age": "{refrigerant} in a machine made in {year:.0f}: it was charged new from {first:.0f} to {last:.0f}. Read both plates again.",
+    "tons_and_blower": "{tons:g} tons want about {wanted_cfm:.0f} CFM; the blower table runs from {least_cfm:.0f} to {most_cfm:.0f}. One of them is of another unit.",
+    "tap_not_in_table": "Tap '{tap}' is not in the blower table ({taps}).",
+    "amps_and_tons": "{amps:g} A rated load for {tons:g} tons; {least_amps:.0f} to {most_amps:.0f} would be usual. Read both plates again.",
+    "metering_unknown": "Metering device unknown: superheat has no target until somebody looks.",
+}  # fmt: skip
+
+
+def plate_finding_said(finding: PlateFinding) -> str:
+    """A contradiction of the plate in words."""
+    return FINDINGS[finding.id].format(**finding.numbers, **finding.names)
+
+
+def defaults_said(plate: Equipment, words: Words) -> tuple[str, ...]:
+    """What is taken where the plate is silent, and the class it makes of its rating, in sentences."""
+    silent = {
+        "target_subcooling": f"Target subcooling: {words.difference(DEFAULT_TARGET_SUBCOOLING.value, 0)}, the usual stand-in. Ask the maker.",
+        "rating_static": f"Maximum external static: {words.value(STATIC_RATING_LIMIT.value, 'in. w.c.')}, the usual rating limit.",
+        "seer": "Efficiency unknown: the approach can only be held to the bare limit for modern equipment.",
+        "blower_table": f"No blower table: airflow must be measured, or guessed at {NOMINAL_CFM_PER_TON.value:.0f} CFM a ton.",
+        "performance_table": "No performance table: expected capacity comes from the published curves for such units.",
+    }  # fmt: skip
+    found = [silent[id_] for id_ in silent_on(plate)]
+    if plate.seer is not None and plate.kind != GROUND_SOURCE:
+        found.insert(
+            len(found) - ("performance_table" in silent_on(plate)), f"Efficiency {plate.seer:g}: class {class_of(plate.seer)}."
+        )
+    return tuple(found)

@@ -1,0 +1,150 @@
+"""A quantity in words: what to call it, its figures, where its expected value comes from, and one sentence."""
+
+from engine.constants import DEFAULT_TARGET_SUBCOOLING, NOMINAL_CFM_PER_TON
+from engine.quantities.quantity import Quantity
+from engine.quantities.table import Table
+from engine.readings.vocabulary import GROUND_SOURCE, ROOM
+from engine.report.why_words import why
+from engine.report.words import Words, capital, lower_first
+from engine.uncertainty.margin import BORDERLINE, CANT_TELL, IN_RANGE
+
+LABELS = {
+    "split": "Temperature split", "capacity": "Capacity", "supply_dew_point": "Supply dew point", "airflow": "Airflow", "total_static": "Total external static",
+    "filter_drop": "Filter drop", "coil_drop": "Coil drop", "return_drop": "Return duct drop", "supply_drop": "Supply duct drop", "approach": "Approach",
+    "suction": "Suction line", "suction_rise": "Suction line's gain", "liquid_drop": "Liquid line drop", "drier_drop": "Drier drop",
+    "condenser_rise": "Condenser air rise", "amps": "Compressor's draw", "compressor_amps": "Compressor amps", "outdoor_fan_amps": "Outdoor fan amps",
+    "superheat": "Superheat", "subcooling": "Subcooling", "evaporating": "Evaporating temperature", "condensing": "Condensing over outdoor air", "rise": "Rise",
+    "heat_approach": "Liquid line over return air", "true_suction": "Suction at the compressor", "water_flow": "Water flow", "heat_moved": "Heat moved by the water",
+    "closure": "Air against water", "grille_to_unit": "Gain from grille to unit", "unit_to_register": "Gain from plenum to register",
+    "return_dew_point": "Dew point from grille to unit", "return_leak_share": "Return air from elsewhere",
+}  # fmt: skip
+# What is a temperature and not a difference: of the others °F print as a difference.
+TEMPERATURES = ("supply_dew_point", "suction", "evaporating", "true_suction")
+GAIN, CARRIES = f"gain_{ROOM}", f"carries_{ROOM}"
+
+# Where an expected value or a limit comes from.
+AUTHORITY = {
+    "published_curves": "the published curves, for this air and weather", "own_table": "the unit's own table", "own_baseline": "its own baseline, corrected to today",
+    "house_rule": "the shop's rule", "heating_curves": "the published heating curves, for this weather", "class": "its efficiency class and target subcooling",
+    "class_unknown": "the bare limit for modern equipment, as its class is unknown", "evaporating_predicted": "the evaporating temperature as predicted",
+    "usual": "what is usual", "usual_at_this_airflow": "what is usual at this airflow", "common_practice": "common practice", "plate": "the plate",
+    "txv_band": "what a TXV system shows", "charging_formula": "the orifice's charging formula; the plate's chart wins", "stand_in_target": "the usual stand-in; ask the maker",
+    "class_alone": "its efficiency class", "usual_class": "the usual class, as its own is unknown", "usual_condenser_airflow": "the airflow condensers of its size have",
+    "evaporating_surface": "the coil's surface, for this air", "evaporating_return_air": "the return air", "rating": "its rating, in this weather",
+    "usual_for_its_tons": "what is usual for its tons", "condensing_by_the_rise": "the rise expected in this weather", "heat_taken_in": "the outdoor air and the heat taken from it",
+    "energy_balance": "water and electricity", "no_leak": "a duct without a leak", "working_figure": "a working figure", "friction_rate": "the usual friction rate",
+    "school_flat": "the flat school", "school_climate": "the climate school", "school_return_air": "the school of return dry and wet bulb",
+}  # fmt: skip
+
+
+def label(id_: str) -> str:
+    """What to call a quantity."""
+    if id_.startswith(GAIN):
+        return f"Gain to the register in {id_.removeprefix(GAIN)}"
+    if id_.startswith(CARRIES):
+        return f"Duct to {id_.removeprefix(CARRIES)}"
+    return LABELS[id_]
+
+
+def is_difference(id_: str) -> bool:
+    """Whether its °F are a difference of two temperatures."""
+    return id_ not in TEMPERATURES
+
+
+def measured(q: Quantity, words: Words) -> str:
+    """The measured value with its 95 % and unit."""
+    return words.within(q.measured, is_difference(q.id))
+
+
+def expected(q: Quantity, words: Words) -> str:
+    """What is expected: the value, a predicted one with '≈' before it and its sign, or a limit."""
+    if q.limit is not None:
+        return f"at most {words.value(q.limit, q.unit, True)}"
+    if not q.expected.known:
+        return ""
+    about = "≈ " if q.predicted else ""
+    if q.low is None and q.high is not None:
+        return f"{about}{words.plain(q.expected.value, q.unit, is_difference(q.id))}, up to {words.value(q.expected.value + q.high, q.unit, is_difference(q.id))}"
+    return f"{about}{words.value(q.expected.value, q.unit, is_difference(q.id))}"
+
+
+def authority(q: Quantity) -> str:
+    """Where what is expected comes from."""
+    return AUTHORITY[q.authority]
+
+
+def state_word(q: Quantity) -> str:
+    """How it is, as part of a sentence."""
+    if q.predicted:
+        return "cannot be judged: what is expected is only predicted"
+    return {BORDERLINE: "borderline", CANT_TELL: "not settled by these readings", IN_RANGE: "in range"}.get(q.state, q.word)
+
+
+def sentence(q: Quantity, words: Words, table: Table) -> str:
+    """The quantity in a sentence: value, what is expected and where from, how it is. Empty where it was not measured."""
+    if not q.measured.known:
+        return ""
+    if q.id.startswith(CARRIES):
+        return _duct(q, words)
+    given = expected(q, words)
+    if not given:
+        return f"{label(q.id)} {measured(q, words)}; nothing to hold it against: {why(q.expected.missing, words)}."
+    text = f"{label(q.id)} {measured(q, words)}, expected {given} ({authority(q)}{_basis(q, words)}): {state_word(q)}."
+    return text + _more(q, words, table)
+
+
+def _basis(q: Quantity, words: Words) -> str:
+    if "over_ambient_f" in q.basis:
+        over, subcooling = (words.difference(q.basis[name], 0) for name in ("over_ambient_f", "subcooling_f"))
+        return f"; {over} condensing over outdoor air less {subcooling} subcooling"
+    return ""
+
+
+def _more(q: Quantity, words: Words, table: Table) -> str:
+    if q.id == "approach":
+        return " Line temperature alone never decides."
+    if q.id == "heat_approach":
+        return f" {words.difference(3.0, 0)} to {words.difference(17.0, 0)} circulates as the usual band: too loose to clear a charge."
+    if q.id == "heat_moved" and "nominal_btuh" in q.basis:
+        return _nominal(q, words, table)
+    if q.id == "airflow" and q.state != IN_RANGE:
+        return f" About {words.value(NOMINAL_CFM_PER_TON.value, 'CFM/ton')} is usual."
+    if q.id == "subcooling" and q.authority == "stand_in_target":
+        return f" The plate is silent: {words.difference(DEFAULT_TARGET_SUBCOOLING.value, 0)} is the usual stand-in."
+    return ""
+
+
+def _nominal(q: Quantity, words: Words, table: Table) -> str:
+    """A rejection near nominal tons means some 15 to 20 % short in cooling (common practice): said only where it is short."""
+    near = abs(q.measured.value - q.basis["nominal_btuh"]) <= q.measured.u95
+    if not (
+        near and q.side < 0 and table.measured.round.mode == "cooling" and table.measured.round.equipment.kind == GROUND_SOURCE
+    ):
+        return ""
+    return " It equals nominal tons: with the electrical heat in it, the cooling is some 15 to 20 % short."
+
+
+def _duct(q: Quantity, words: Words) -> str:
+    room = q.id.removeprefix(CARRIES)
+    carries = f"{capital(room)}: the duct carries about {words.value(q.measured.value, 'CFM')} at the usual friction rate"
+    if not q.expected.known:
+        return f"{carries}."
+    wanted = f"; the room wants {words.value(q.expected.value, 'CFM')}"
+    if not q.side:
+        return f"{carries}{wanted}."
+    return f"{carries}{wanted}. Too small, too long or too tight: the cheapest honest fix first, a larger duct with a damper as an option."
+
+
+def short(q: Quantity, words: Words) -> str:
+    """The quantity inside another sentence: 'approach is high, 16.2 ± 1.3 °F against 9.0 °F'."""
+    given = expected(q, words)
+    against = f" against {given}" if given and q.limit is None else f", {given}" if given else ""
+    state = "in range" if q.state == IN_RANGE else q.word if q.side else side_word(q)
+    return f"{lower_first(label(q.id))} is {state}, {measured(q, words)}{against}"
+
+
+def side_word(q: Quantity) -> str:
+    """Above or below what is expected, where the state does not say it."""
+    if q.off.value is None or q.off.value == 0:
+        return "as expected"
+    return f"{'above' if q.off.value > 0 else 'below'} what is {'predicted' if q.predicted else 'expected'}"

@@ -1,0 +1,389 @@
+"""The diagnosis in words: headline, why, what to do next."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from engine.assessment import Assessment
+from engine.diagnosis import gauges
+from engine.diagnosis.actions import Action
+from engine.diagnosis.cause import IN_THE_CIRCUIT
+from engine.diagnosis.causes import EVERY_CAUSE, causes_in, group_label, group_of
+from engine.diagnosis.conclusion import FEWEST
+from engine.diagnosis.next_steps import Advice
+from engine.diagnosis.stop_first import FREEZING, ICE, LIQUID_PERHAPS, LIQUID_RETURN, OVER_PLATE, liquid_not_ruled_out
+from engine.diagnosis.verdict import (
+    AIRFLOW_GUESSED,
+    BY_THE_RULE,
+    CANNOT_TELL,
+    CAUSE,
+    CONTRADICTED,
+    DOES_NOT_COUNT,
+    GROUP,
+    NOT_READ,
+    SOUND,
+    STOP_FIRST,
+    SUSPECTS,
+    UNEXPLAINED,
+    WATER_NOT_READ,
+)
+from engine.readings.vocabulary import GROUND_SOURCE, PLACES, place_name
+from engine.report import finding_words, quantity_words
+from engine.report.advice_words import NO_REFRIGERANT, left_words, step_label
+from engine.report.load_words import ENTRIES
+from engine.report.words import Words, capital, ended, listed, lower_first, share
+from engine.uncertainty.margin import IN_RANGE
+from engine.validity.finding import EVERYTHING, NEVER_TODAY, SPLIT
+
+NOTHING_MORE = "Nothing more is worth reading. Plug the test holes, caps on and tight."
+MOST_NAMED = 3
+# What is named where the machine does what it should.
+NAMED_WHEN_SOUND = ("split", "rise", "airflow", "capacity", "heat_moved", "water_flow", "approach", "heat_approach")
+# What is still worth reading then: the lines see what the air does not.
+WORTH_WHEN_SOUND = ("liquid_line", "suction_at_coil", "liquid_heating", "true_suction", "amps")
+# A quantity out of range that no cause explains -> what to do about it
+ABOUT = {
+    "total_static": "Read filter and coil drop, and look at the registers: what takes the most is where to look.",
+    "filter_drop": "Look at the filter.", "coil_drop": "Look at the evaporator's face.", "return_drop": "Look along the return duct.",
+    "supply_drop": "Look at the supply ducts and the registers.", "condenser_rise": "Look at the outdoor coil and its fan.",
+    "supply_dew_point": "Read the supply humidity again, settled in the stream.",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Said:
+    """The verdict in words. next_step: what to do next; leads: the step it is, where it is one."""
+
+    headline: str
+    says: str
+    next_step: str
+    leads: Advice | None = None
+
+
+def verdict_said(found: Assessment, words: Words) -> Said:
+    """The verdict of an assessment in words."""
+    headline, says, next_step = SAY[found.verdict.state](found, words)
+    steps = found.diagnosis.steps
+    if found.verdict.state == SOUND:
+        steps = tuple(s for s in steps if s.step.id in WORTH_WHEN_SOUND)
+    leads = steps[0] if not next_step and steps else None
+    return Said(
+        headline, says, next_step or (ended(step_label(leads, found.round.mode)) if leads else _nothing_to_read(found)), leads
+    )
+
+
+def _nothing_to_read(found: Assessment) -> str:
+    return NOTHING_MORE if found.verdict.state == SOUND else "Keep the record, and hold the next visit against it."
+
+
+# -- stop first ------------------------------------------------------------------------------------------------------------
+
+
+def _stop(found: Assessment, words: Words) -> tuple[str, str, str]:
+    urgent = found.verdict.urgent
+    what = "unit" if urgent.place == "outdoor_fan" else "compressor"
+    says, next_step = _URGENT[urgent.id](found, words)
+    return f"Stop the {what}.", says, next_step
+
+
+def _ice(found: Assessment, words: Words) -> tuple[str, str]:
+    urgent = found.verdict.urgent
+    text = f"There is ice {finding_words.ICE_AT[urgent.place]}. "
+    q = found.table.get("subcooling")
+    if urgent.subcooling_says == "charge":
+        text += f"Subcooling is {quantity_words.measured(q, words)} through it, which says low on charge; nothing else can be told through ice."
+    elif urgent.subcooling_says == "hint":
+        text += f"Subcooling is {quantity_words.measured(q, words)} through it: a hint of low charge, no more, because ice itself lowers it behind an orifice."
+    else:
+        text += "Nothing can be told through ice."
+    return text, "Compressor off, blower on: thaw it fully and mind the drain. Then prove the airflow. No gauges for ice."
+
+
+def _freezing(found: Assessment, words: Words) -> tuple[str, str]:
+    urgent = found.verdict.urgent
+    if urgent.quantity:
+        text = f"It evaporates at {quantity_words.measured(found.table[urgent.quantity], words)} by gauge"
+    else:
+        text = f"{place_name(urgent.place)} is at {words.temperature(found.round.value(urgent.place, 'temperature'))}"
+    freezing = words.temperature(32.0, 0)
+    return (
+        f"{text}: below {freezing} the coil ices.",
+        "Compressor off, blower on: thaw it fully and mind the drain. Then prove the airflow.",
+    )
+
+
+def _over_plate(found: Assessment, words: Words) -> tuple[str, str]:
+    q, place = found.table[found.verdict.urgent.quantity], PLACES[found.verdict.urgent.place].lower()
+    look = "Look for what loads it before it runs again: the outdoor coil, its fan, the capacitor, the volts."
+    return f"The {place} draws {quantity_words.measured(q, words)}; the plate allows {words.value(q.limit, 'A')}.", look
+
+
+def _liquid(found: Assessment, words: Words) -> tuple[str, str]:
+    text = f"Superheat is {quantity_words.measured(found.table['superheat'], words)} by gauge: liquid returns to the compressor."
+    return text, "Find out why before it runs again: airflow first, then what feeds the evaporator."
+
+
+_URGENT = {ICE: _ice, FREEZING: _freezing, OVER_PLATE: _over_plate, LIQUID_RETURN: _liquid}
+
+# -- does not count --------------------------------------------------------------------------------------------------------
+
+
+def _does_not_count(found: Assessment, words: Words) -> tuple[str, str, str]:
+    verdict, said = found.verdict, [finding_words.said(f, words) for f in found.verdict.findings]
+    says = " ".join(s.message for s in said)
+    do = [a for a in found.diagnosis.actions if a.do]
+    seen = _seen_bad(found)
+    if seen:
+        says = f"{seen} {says}"
+    next_step = said[0].hint
+    if do:
+        next_step = f"{_do(do)}; then let it settle and read again."
+    elif EVERYTHING not in verdict.withholds and found.diagnosis.steps and verdict.findings[0].minutes >= NEVER_TODAY:
+        next_step = ""  # the air and the statics are worth taking in any weather
+    return _withheld(verdict), says, next_step
+
+
+def _withheld(verdict) -> str:
+    if EVERYTHING in verdict.withholds:
+        return "These readings do not count yet."
+    if SPLIT in verdict.withholds:
+        return "The air readings contradict each other."
+    never = any(f.minutes >= NEVER_TODAY for f in verdict.findings)
+    return "The circuit cannot be judged in this weather." if never else "The circuit cannot be judged yet."
+
+
+def _seen_bad(found: Assessment) -> str:
+    """The faults that were seen, in sentences: 'The filter is blocked.'"""
+    return " ".join(
+        f"{text}."
+        for text in dict.fromkeys(_seen_of(a, found) for a in found.diagnosis.actions if a.is_seen(found.round.observations))
+    )
+
+
+def _seen_of(action: Action, found: Assessment) -> str:
+    seen = found.round.observations
+    look = next(look for look, degrees in action.seen.items() if seen.get(look) in degrees)
+    return finding_words.seen_said(look, seen[look], found.round.mode)
+
+
+def _do(actions: list[Action]) -> str:
+    """'Change the filter, or open the registers'."""
+    return listed([actions[0].do, *(lower_first(a.do) for a in actions[1:2])])
+
+
+# -- cause and group -------------------------------------------------------------------------------------------------------
+
+
+def cause_label(cause: str, found: Assessment) -> str:
+    """What to call a cause in this setting."""
+    return causes_in(found.diagnosis.setting)[cause].label
+
+
+def _fault(found: Assessment, words: Words) -> tuple[str, str, str]:
+    verdict = found.verdict
+    headline = f"{_named(found)}."
+    says = _by_the_rule(found, words) if verdict.reason == BY_THE_RULE else _told(found, words)
+    if liquid_not_ruled_out(found.table):
+        return headline, f"{says} {_liquid_perhaps(found, words)[0]}", ""
+    if verdict.findings:
+        says += " " + " ".join(finding_words.said(f, words).message for f in verdict.findings)
+    if verdict.group == "low_airflow":
+        says += f" {NO_REFRIGERANT}"
+    return headline, says, _mend(found)
+
+
+def _named(found: Assessment) -> str:
+    """The cause as it was seen, 'The filter is blocked', else by its name; else its group's."""
+    verdict, d = found.verdict, found.diagnosis
+    seen = next((a for a in d.actions if verdict.cause in a.causes and a.is_seen(found.round.observations)), None)
+    if seen is not None:
+        return _seen_of(seen, found)
+    return causes_in(d.setting)[verdict.cause].label if verdict.cause else group_label(verdict.group, d.setting)
+
+
+def _told(found: Assessment, words: Words) -> str:
+    verdict, known = found.verdict, causes_in(found.diagnosis.setting)
+    why = f"{capital(known[verdict.cause].why)}. {how_sure(found.diagnosis.ranked.by_cause[verdict.cause])}" if verdict.cause else (
+        f"{_which(found)} {how_sure(verdict.probability)}")  # fmt: skip
+    named = [q for id_ in verdict.quantities if (q := found.table[id_])][:MOST_NAMED]
+    return f"{ended(capital(listed([quantity_words.short(q, words) for q in named])))} {why}" if named else why
+
+
+def _which(found: Assessment) -> str:
+    """The causes of the group that it may be."""
+    kinds, group = found.diagnosis.ranked.kinds, found.verdict.group
+    labels = [cause_label(e.cause, found) for e in found.diagnosis.causes if group_of(EVERY_CAUSE[e.cause], kinds) == group]
+    if len(labels) < 2:
+        return "These readings do not tell the cause."
+    return f"{listed([labels[0], *(lower_first(label) for label in labels[1:])], 'or')}: these readings do not tell which."
+
+
+def _by_the_rule(found: Assessment, words: Words) -> str:
+    verdict, q, rules = found.verdict, found.table["airflow"], found.round.rules
+    low = q.side < 0
+    limit = rules.airflow_low_cfm_per_ton if low else rules.airflow_high_cfm_per_ton
+    grade = ("seriously low" if q.measured.value < rules.airflow_seriously_low_cfm_per_ton else "low") if low else "high"
+    text = f"Airflow is {grade}: {quantity_words.measured(q, words)}, and the shop's limit is {words.plain(limit, 'CFM/ton')}."
+    if verdict.cause:
+        text += f" {capital(causes_in(found.diagnosis.setting)[verdict.cause].why)}."
+    if verdict.behind.group:
+        behind = (
+            cause_label(verdict.behind.cause, found)
+            if verdict.behind.cause
+            else group_label(verdict.behind.group, found.diagnosis.setting)
+        )
+        text += f" Behind it may be: {lower_first(behind)}, {share(min(verdict.behind.probability, 0.99))}. Airflow first, then read again."
+    return text
+
+
+def _mend(found: Assessment) -> str:
+    """What to do about a fault: mend what was seen; connect where that is decided; else the step that is worth most."""
+    d = found.diagnosis
+    mends = [a for a in d.actions if found.verdict.cause in a.causes] or [a for a in d.actions if _of_group(a, found)]
+    if mends:
+        return f"{_do(mends)}; then settle and read again."
+    own = EVERY_CAUSE[found.verdict.cause].group if found.verdict.cause else found.verdict.group
+    if d.gauges.decides == gauges.WARRANTED and own in IN_THE_CIRCUIT:
+        return _by_gauge(found, own)
+    return ""
+
+
+def _by_gauge(found: Assessment, group: str) -> str:
+    """What gauges are for, of what they have not said yet; then what they have said asks for."""
+    cooling = found.round.mode == "cooling" and found.round.equipment.kind != GROUND_SOURCE
+    left = (
+        [lower_first(quantity_words.LABELS[id_]) for id_ in ("superheat", "subcooling") if found.table.get(id_) is None]
+        if cooling
+        else ["pressures"]
+    )
+    then = AFTER_GAUGES[group]
+    return (
+        f"{capital(listed(left))} by gauge, by licensed people.{f' {then}' if group == 'charge_low' else ''}"
+        if left
+        else f"{then} By licensed people."
+    )
+
+
+AFTER_GAUGES = {
+    "charge_low": "Look for the leak before anything is added.", "charge_high": "Recover to the target in weighed steps.",
+    "starved": "Find the spot: frost, a temperature drop, the drier, the valve's screen.",
+    "overfed": "Look at the valve's bulb and its insulation, or at the piston's size.", "compressor": "Prove the compressor before it is condemned.",
+    "circuit": "The pressures tell charge, metering device and compressor apart.",
+}  # fmt: skip
+
+
+def _of_group(action: Action, found: Assessment) -> bool:
+    kinds = found.diagnosis.ranked.kinds
+    return any(group_of(EVERY_CAUSE[c], kinds) == found.verdict.group for c in action.causes)
+
+
+def how_sure(probability: float) -> str:
+    """A probability in words, with its number."""
+    grades = ((0.97, "All but certain"), (0.85, "Very likely"), (0.6, "Likely"), (0.0, "Perhaps"))
+    word = next(word for least, word in grades if probability >= least)
+    return f"{word}, {share(min(probability, 0.99))}."
+
+
+# -- sound -----------------------------------------------------------------------------------------------------------------
+
+
+def _sound(found: Assessment, words: Words) -> tuple[str, str, str]:
+    named = [q for id_ in NAMED_WHEN_SOUND if (q := found.table.get(id_)) and q.measured.known and q.state == IN_RANGE][
+        :MOST_NAMED
+    ]
+    says = (
+        f"{capital(listed([f'{lower_first(quantity_words.label(q.id))} {quantity_words.measured(q, words)}' for q in named]))}: as expected today."
+        if named
+        else ""
+    )
+    if found.verdict.humid:
+        split = quantity_words.expected(found.table["split"], words)
+        says += f" The house is damp: with this air a split near {split} is right, because the coil spends itself on drying. Add nothing."
+    seen = _seen_bad(found)
+    do = [a for a in found.diagnosis.actions if a.do]
+    return "This system does what it should today.", f"{says} {seen}".strip(), f"{_do(do)}." if do else ""
+
+
+# -- cannot tell -----------------------------------------------------------------------------------------------------------
+
+
+def _cannot_tell(found: Assessment, words: Words) -> tuple[str, str, str]:
+    verdict, setting = found.verdict, found.diagnosis.setting
+    says, next_step = _OPEN[verdict.reason](found, words)
+    headline = "Cannot tell yet."
+    if verdict.reason == UNEXPLAINED:
+        q = found.table[verdict.quantities[0]]
+        headline = f"Cannot tell yet: {lower_first(quantity_words.label(q.id))} is {q.word}."
+    elif verdict.reason == SUSPECTS and verdict.suspects:
+        names = [group_label(g, setting) for g in verdict.suspects]
+        headline = f"Cannot tell yet: {listed([lower_first(n) for n in names], 'or')}."
+    elif verdict.reason == AIRFLOW_GUESSED:
+        headline = "Cannot tell yet: the airflow is not measured."
+    elif verdict.reason in (NOT_READ, WATER_NOT_READ):
+        headline = "Not enough read yet."
+    return headline, says, next_step
+
+
+def _not_read(found: Assessment, words: Words) -> tuple[str, str]:
+    left = [s for s in found.diagnosis.steps if s.left]
+    wanted = [lower_first(left_words(s)) for s in left]
+    return (f"Still needed: {listed(wanted)}." if wanted else "What is needed for a verdict cannot be read here."), ""
+
+
+def _contradicted(found: Assessment, words: Words) -> tuple[str, str]:
+    said = [finding_words.said(f, words) for f in found.verdict.findings]
+    return " ".join(s.message for s in said), _would_close(found, words) or said[0].hint
+
+
+def _would_close(found: Assessment, words: Words) -> str:
+    """The reading that would close an open ledger, to be read again."""
+    ledger = found.table.ledger
+    if ledger is None or ledger.closed is None or not ledger.closed.suspects:
+        return ""
+    first = ledger.closed.suspects[0]
+    return f"{capital(ENTRIES[first.name])} would close it at {words.value(first.closes_at, first.unit, True)}: read it again."
+
+
+def _unexplained(found: Assessment, words: Words) -> tuple[str, str]:
+    named = [found.table[id_] for id_ in found.verdict.quantities][:MOST_NAMED]
+    text = f"{ended(capital(listed([quantity_words.short(q, words) for q in named])))} {_may_be(found)}"
+    flow = found.table.get("airflow")
+    if named[0].id == "total_static" and flow is not None and flow.state == IN_RANGE and found.measured.airflows.measured:
+        text = f"{ended(capital(quantity_words.short(named[0], words)))} The airflow is in range all the same: look for what takes most of the static."
+    return text, ABOUT.get(named[0].id, "") if not found.diagnosis.steps else ""
+
+
+def _may_be(found: Assessment) -> str:
+    """The likeliest faults behind what is out of range, where nothing is told."""
+    d, faults = found.diagnosis, found.verdict.suspects
+    if not faults:
+        return "Nothing that was read explains it."
+    return f"It may be: {listed([f'{lower_first(group_label(g, d.setting))} ({share(d.ranked.by_group[g])})' for g in faults], 'or')}."
+
+
+def _guessed(found: Assessment, words: Words) -> tuple[str, str]:
+    what = "No airflow is measured; 400 CFM per ton is assumed" if found.measured.airflows.assumed else "The airflow is a guess"
+    return f"{what}. Nothing is out of line so far, and that proves nothing until the airflow is measured.", ""
+
+
+def _water(found: Assessment, words: Words) -> tuple[str, str]:
+    return "A ground-source unit is judged by its loop water: entering, leaving and flow.", ""
+
+
+def _suspects(found: Assessment, words: Words) -> tuple[str, str]:
+    d = found.diagnosis
+    if len(d.residuals) < FEWEST:
+        return _not_read(found, words)
+    likely = listed([f"{lower_first(group_label(g, d.setting))} {share(d.ranked.by_group[g])}" for g in found.verdict.suspects])
+    return f"These readings do not settle which: {likely}." if likely else "These readings do not settle what it is.", ""
+
+
+def _liquid_perhaps(found: Assessment, words: Words) -> tuple[str, str]:
+    text = f"Superheat is {quantity_words.measured(found.table['superheat'], words)} by gauge: liquid at the compressor is not ruled out."
+    return text, ""
+
+
+_OPEN: dict[str, Callable[[Assessment, Words], tuple[str, str]]] = {
+    NOT_READ: _not_read, CONTRADICTED: _contradicted, UNEXPLAINED: _unexplained, AIRFLOW_GUESSED: _guessed, WATER_NOT_READ: _water, SUSPECTS: _suspects,
+    LIQUID_PERHAPS: _liquid_perhaps,
+}  # fmt: skip
+SAY = {STOP_FIRST: _stop, DOES_NOT_COUNT: _does_not_count, CAUSE: _fault, GROUP: _fault, SOUND: _sound, CANNOT_TELL: _cannot_tell}

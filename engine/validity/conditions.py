@@ -1,0 +1,128 @@
+"""Whether a test counts, in cooling or heating. Each condition is a small function: a finding where it fails, nothing where it holds.
+
+A failed condition withholds a verdict, never the readings.
+"""
+
+from collections.abc import Callable
+
+from engine.constants import DEFROST_MINUTES, DRY_COIL_MINUTES
+from engine.readings.round import Round
+from engine.readings.steadiness import NOT_YET, SETTLED, SWINGING
+from engine.readings.vocabulary import GROUND_SOURCE
+from engine.readings.walk import is_read_in
+from engine.validity.finding import CIRCUIT, CONDITION, EVERYTHING, NEVER_TODAY, Finding
+
+# What has to be steady before a round counts: the air pair and the lines.
+PAIR = (("return_unit", "dry_bulb"), ("supply_plenum", "dry_bulb"))
+ICED = ("coil", "suction_line", "after_spot")  # the degrees of `ice` that are ice
+
+
+def watched_steady(round_: Round) -> bool:
+    """Whether the air pair and every line read were held from probes that were steady, or swing for good: that beats a clock."""
+    looked_at = [round_.reading(*where) for where in PAIR] + [
+        r for r in round_.readings if r.quantity == "temperature" and is_read_in(r.place, round_.mode)
+    ]
+    return all(r is not None and r.steady in (SETTLED, SWINGING) for r in looked_at)
+
+
+def settled(round_: Round) -> Finding | None:
+    """It ran long enough, or its readings were watched and steady."""
+    read = [r for r in round_.readings if r.quantity in ("dry_bulb", "temperature") and is_read_in(r.place, round_.mode)]
+    moving = tuple((r.place, r.quantity) for r in read if r.steady == NOT_YET)
+    if moving:
+        return Finding("still_moving", CONDITION, EVERYTHING, moving, minutes=3.0)
+    if watched_steady(round_):
+        return None
+    running, least = round_.value("system", "running_time"), round_.rules.settle_minutes
+    at = (("system", "running_time"),)
+    if running is None:
+        return Finding("running_not_entered", CONDITION, EVERYTHING, at, minutes=0.5)
+    if running < least:
+        return Finding(
+            "not_settled",
+            CONDITION,
+            EVERYTHING,
+            at,
+            minutes=least - running,
+            numbers={"minutes": running, "least_minutes": least},
+        )
+    return None
+
+
+def warm_enough(round_: Round) -> Finding | None:
+    """Cooling is judged from the shop's least outdoor temperature up: below it the circuit cannot be, the air and the statics can."""
+    outdoor, least = round_.value("outdoor", "dry_bulb"), round_.rules.least_outdoor_f
+    if outdoor is None or outdoor >= least or round_.equipment.kind == GROUND_SOURCE:
+        return None
+    return Finding(
+        "too_cold_out",
+        CONDITION,
+        CIRCUIT,
+        (("outdoor", "dry_bulb"),),
+        minutes=NEVER_TODAY,
+        numbers={"outdoor_f": outdoor, "least_f": least},
+    )
+
+
+def cold_enough(round_: Round) -> Finding | None:
+    """Heating is judged below the shop's most outdoor temperature."""
+    outdoor, most = round_.value("outdoor", "dry_bulb"), round_.rules.most_outdoor_heating_f
+    if outdoor is None or outdoor < most or round_.equipment.kind == GROUND_SOURCE:
+        return None
+    return Finding(
+        "too_warm_out",
+        CONDITION,
+        CIRCUIT,
+        (("outdoor", "dry_bulb"),),
+        minutes=NEVER_TODAY,
+        numbers={"outdoor_f": outdoor, "most_f": most},
+    )
+
+
+def strips_off(round_: Round) -> Finding | None:
+    """Strip heat would warm the air past the coil."""
+    seen = round_.observations.get("strip_heat")
+    if seen is None:
+        return Finding("strips_not_seen", CONDITION, EVERYTHING, minutes=1.0)
+    return Finding("strips_on", CONDITION, EVERYTHING, minutes=2.0 + round_.rules.settle_minutes) if seen == "on" else None
+
+
+def no_ice(round_: Round) -> Finding | None:
+    """Nothing but a low subcooling can be told through ice."""
+    where = round_.observations.get("ice", "")
+    return Finding("iced", CONDITION, EVERYTHING, minutes=60.0, names={"where": where}) if where in ICED else None
+
+
+def condenser_dry(round_: Round) -> Finding | None:
+    """A wet condenser condenses too cold: no test in rain or just after washing."""
+    wet = round_.observations.get("condenser_coil") == "wet"
+    return (
+        Finding("condenser_wet", CONDITION, CIRCUIT, minutes=DRY_COIL_MINUTES.value + round_.rules.settle_minutes)
+        if wet
+        else None
+    )
+
+
+def panels_on(round_: Round) -> Finding | None:
+    """With a panel off the blower moves more air and draws more amps."""
+    off = round_.observations.get("panels") == "off"
+    return Finding("panel_off", CONDITION, EVERYTHING, minutes=1.0 + round_.rules.settle_minutes) if off else None
+
+
+def outdoor_coil_clear(round_: Round) -> Finding | None:
+    """Frost and defrost void a heating test."""
+    seen = round_.observations.get("outdoor_coil")
+    if seen not in ("iced", "defrosting"):
+        return None
+    return Finding(f"outdoor_coil_{seen}", CONDITION, EVERYTHING, minutes=DEFROST_MINUTES.value)
+
+
+_Condition = Callable[[Round], Finding | None]
+CONDITIONS: tuple[_Condition, ...] = (settled, warm_enough, strips_off, no_ice, condenser_dry, panels_on)
+HEATING_CONDITIONS: tuple[_Condition, ...] = (settled, cold_enough, strips_off, outdoor_coil_clear, panels_on)
+
+
+def failed_conditions(round_: Round) -> tuple[Finding, ...]:
+    """Every condition that fails, in order."""
+    conditions = HEATING_CONDITIONS if round_.mode == "heating" else CONDITIONS
+    return tuple(found for condition in conditions if (found := condition(round_)))

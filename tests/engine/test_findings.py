@@ -1,0 +1,200 @@
+"""Contradictions, validity, the margin rule, entry checks and house rules, through one harness: fires, does not fire, not enough data."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from engine.assessment import assess
+from engine.errors import EngineError
+from engine.houserules.rules import RULES as HOUSE_RULES
+from engine.houserules.rules import HouseRules, choose, field_names
+from engine.readings.entry import Accepted, Asked, Refused, check_entry
+from engine.report.entry_words import entry_said
+from engine.report.finding_words import BY_ID, said
+from engine.report.why_words import why
+from engine.report.words import FAHRENHEIT
+from engine.uncertainty.margin import BORDERLINE, CANT_TELL, IN_RANGE, OUT_OF_RANGE, state_of
+from tests.engine.rounds import judge, round_, walk, with_readings
+
+WET = {"humidity": "wet_bulb", "return_rh": 63.5}
+FINDINGS = [
+    # finding expected, what is different from a sound machine, words it must say, whether it withholds something
+    ("not_settled", {"minutes": 6.0}, "6 of 15 minutes", True),
+    ("running_not_entered", {"minutes": None}, "not entered", True),
+    ("too_cold_out", {"outdoor_f": 61.0}, "Too cold out", True),
+    ("strips_on", {"strips": "on"}, "strips are on", True),
+    ("strips_not_seen", {"strips": None}, "not entered", True),
+    ("condenser_wet", {"seen": {"condenser_coil": "wet"}}, "condenser coil is wet", True),
+    ("panel_off", {"seen": {"panels": "off"}}, "panel is off", True),
+    ("supply_above_return", {"supply_f": 81.0}, "that is not cooling", True),
+    ("humidity_above_dry_bulb", {**WET, "return_rh": 79.0, "supply_rh": 53.0}, "no air is like that", True),
+    ("wet_bulb_too_low", {**WET, "return_rh": 30.0, "supply_rh": 53.0}, "cannot be that dry", True),
+    ("moisture_gained", {"supply_f": 66.0, "supply_rh": 99.0, "return_rh": 40.0}, "does not add water", True),
+    ("pair_not_one_probe", {"supply_probe": "other"}, "offset does not cancel", False),
+    ("dry_coil_takes_water", {"coil": "dry"}, "carries less water", False),
+]
+
+
+@pytest.mark.parametrize(("id_", "changes", "words", "withholds"), FINDINGS)
+def test_findings_fire_and_say_what_they_withhold(id_, changes, words, withholds):
+    found, verdict = judge(round_(**changes))
+    finding = next(f for f in found.findings if f.id == id_)
+    assert words in said(finding, FAHRENHEIT).message
+    assert (found.verdict.state == "does_not_count") is withholds, found.verdict
+    if withholds:
+        assert finding in found.verdict.findings and verdict.next_step and words in verdict.says
+    assert id_ not in {f.id for f in assess(round_()).findings}
+
+
+def test_every_finding_has_its_words():
+    given = {id_ for id_, *_ in FINDINGS}
+    assert given <= set(BY_ID) and assess(round_()).findings == ()
+
+
+def test_the_shortest_remedy_comes_first():
+    found, _ = judge(round_(minutes=None, seen={"condenser_coil": "wet"}))
+    assert [f.id for f in found.verdict.findings] == ["running_not_entered", "condenser_wet"]
+
+
+def test_before_anything_is_read_nothing_is_withheld():
+    empty, verdict = judge(
+        round_(return_f=None, return_rh=None, supply_f=None, supply_rh=None, outdoor_f=None, cfm=None, minutes=None, strips=None)
+    )
+    assert empty.verdict.state == "cannot_tell" and verdict.next_step == "Read the return air at the unit."
+
+
+def test_the_order_of_readings_does_not_matter():
+    given = round_(cfm=880.0)
+    backwards = type(given)(**{**vars(given), "readings": given.readings[::-1]})
+    assert assess(backwards).verdict == assess(given).verdict
+
+
+def test_airflow_is_held_to_the_shops_two_limits():
+    """350 and 450 CFM per ton: common practice, no single source. By the margin: sure beyond, or sure inside."""
+    for cfm, word in ((1000.0, "low"), (1200.0, "in range"), (1300.0, "in range"), (1500.0, "high")):
+        q = assess(round_(cfm=cfm)).table["airflow"]
+        assert q.word == word or q.state in (BORDERLINE,), (cfm, q.state)
+    strict = assess(round_(cfm=1050.0, rules=choose({"airflow_low_cfm_per_ton": 325.0}))).table["airflow"]
+    assert strict.low == 75.0 and strict.high == 50.0, "the limits, not a band about 400"
+
+
+def test_a_sensible_share_over_one_is_a_dry_coil_within_its_doubt_and_a_contradiction_beyond():
+    dry = round_(return_f=80.0, return_rh=20.0, supply_f=58.0, supply_rh=44.0, coil=None)
+    ids = {f.id for f in assess(dry).findings}
+    assert ids & {"coil_dry", "sensible_share_over_one", "moisture_gained"}
+    share = assess(dry).measured["sensible_heat_ratio"]
+    if share.known and share.value > 1:
+        assert ("coil_dry" in ids) == (share.value - share.u95 * 0.83 < 1)
+
+
+@pytest.mark.parametrize(("line", "superheat_line", "fires"), [(72.0, None, True), (60.0, None, False)])
+def test_a_hot_suction_line_is_said_to_overheat_only_where_superheat_is_not_on_target(line, superheat_line, fires):
+    base = walk(liquid=100.5, refrigerant="R-410A", return_f=75.0, return_rh=45.0)
+    plain = assess(with_readings(base, ("suction_line_outdoor", "temperature", line)))
+    assert ("compressor_inlet_hot" in {f.id for f in plain.findings}) is fires
+    # 185 psig is dew 66 °F in R-410A (saturation tables checked against CoolProp elsewhere): superheat some 6 to 12 °F
+    on_target = assess(
+        with_readings(base, ("suction_line_outdoor", "temperature", line + 6.0), ("gauge_suction", "pressure", 185.0))
+    )
+    assert "compressor_inlet_hot" not in {f.id for f in on_target.findings}
+    damp = assess(with_readings(walk(return_f=79.0, return_rh=70.0), ("suction_line_outdoor", "temperature", line)))
+    assert "compressor_inlet_hot" not in {f.id for f in damp.findings}, "not while a damp house is drawn down"
+
+
+def test_heat_is_added_inside_only_where_the_dew_point_is_good_and_nothing_contradicts():
+    warm = round_(supply_f=68.0, supply_rh=58.0)
+    assert "heat_added_inside" in {f.id for f in assess(warm).findings}
+    damp = round_(supply_f=66.0, supply_rh=82.0)
+    assert "heat_added_inside" not in {f.id for f in assess(damp).findings}, "a coil that dries little is not reheat"
+
+
+@pytest.mark.parametrize(("altitude", "changes"), [
+    (1150.0, {"return_f": 78.6, "return_rh": 68.0, "supply_f": 62.2, "supply_rh": 95.0, "outdoor_f": 88.0}),
+    (6200.0, {"return_f": 76.0, "return_rh": 36.0, "supply_f": 49.5, "supply_rh": 70.0, "outdoor_f": 86.0, "cfm": 1260.0}),
+])  # fmt: skip
+def test_humid_house_and_dry_mountain_house_are_not_condemned(altitude, changes):
+    found = assess(round_(altitude_ft=altitude, **changes))
+    assert found.verdict.state in ("sound", "cannot_tell"), found.verdict
+    flat = assess(round_(altitude_ft=altitude, rules=choose({"split_school": "flat"}), **changes))
+    assert flat.table["split"].state == OUT_OF_RANGE, "the flat band would have condemned it"
+
+
+def test_contradictions_withhold_what_hangs_on_them_and_nothing_else():
+    found = assess(round_(supply_f=81.0))
+    m = found.measured
+    assert not m["split_f"].known and m["split_f"].missing.names == ("supply_above_return",)
+    assert not m["total_btuh"].known and m["cfm_per_ton"].known
+    assert all(f.fields and said(f, FAHRENHEIT).hint for f in found.findings if f.level == "contradiction")
+
+
+def test_within_the_probes_uncertainty_of_saturation_is_taken_as_saturated_and_said():
+    found = assess(round_(humidity="wet_bulb", return_rh=63.5, supply_f=54.0, supply_rh=54.6))
+    assert [f.id for f in found.findings] == ["taken_as_saturated"] and "taken as saturated" in said(
+        found.findings[0], FAHRENHEIT
+    ).message
+    assert found.measured["supply_rh_pct"].value == pytest.approx(100.0) and found.measured["total_btuh"].known
+
+
+def test_states_follow_the_margin():
+    """JCGM 106:2012 conformity probability: certain inside, certain outside, in doubt, too wide to say."""
+    assert state_of(0.0, 1.0, -3.0, 3.0) == IN_RANGE and state_of(-2.0, 1.5, -3.0, 3.0) == IN_RANGE
+    assert state_of(6.0, 2.0, -3.0, 3.0) == OUT_OF_RANGE and state_of(-6.0, 2.0, -3.0, 3.0) == OUT_OF_RANGE
+    assert state_of(3.0, 2.0, -3.0, 3.0) == BORDERLINE
+    assert state_of(0.0, 9.0, -3.0, 3.0) == CANT_TELL and state_of(4.0, 9.0, -3.0, 3.0) == CANT_TELL
+
+
+@given(st.floats(-20, 20), st.floats(0.01, 10), st.floats(0.5, 5))
+def test_a_wider_uncertainty_never_makes_a_reading_surely_out(difference, u95, tolerance):
+    assert state_of(difference, u95, -tolerance, tolerance) == state_of(-difference, u95, -tolerance, tolerance)
+    if state_of(difference, u95, -tolerance, tolerance) != OUT_OF_RANGE:
+        assert state_of(difference, 3 * u95, -tolerance, tolerance) != OUT_OF_RANGE
+
+
+def test_outside_the_curves_range_expected_values_are_withheld_with_the_reason():
+    found = assess(round_(outdoor_f=67.0))
+    missing = found.table.expected["expected_total_btuh"].missing
+    assert "outdoor temperature 67 °F is outside 70 to 115 °F" in why(missing, FAHRENHEIT) and found.measured["total_btuh"].known
+
+
+def test_house_rules_are_one_structure():
+    assert {rule.id for rule in HOUSE_RULES} == field_names()
+    assert all(rule.default == getattr(HouseRules(), rule.id) and rule.default in rule.alternatives for rule in HOUSE_RULES)
+    assert assess(round_(minutes=11.0, rules=choose({"settle_minutes": 10.0}))).verdict.state != "does_not_count"
+    with pytest.raises(EngineError, match="cannot be 12"):
+        choose({"settle_minutes": 12.0})
+    with pytest.raises(EngineError, match="unknown"):
+        choose({"vibes": 1})
+
+
+@pytest.mark.parametrize(("place", "quantity", "text", "unit", "answer"), [
+    ("return_unit", "dry_bulb", "76.4", "degF", Accepted(76.4)),
+    ("return_unit", "dry_bulb", " 76,4 ", "degF", Accepted(76.4)),
+    ("return_unit", "dry_bulb", "24", "degC", Accepted(75.2)),
+    ("blower", "airflow", "566", "L/s", Accepted(1199.3)),
+    ("blower", "airflow", "1,200", "CFM", Accepted(1200.0)),
+    ("blower", "airflow", "1_200", "CFM", Refused),
+    ("return_unit", "dry_bulb", "24", "degF", Asked),
+    ("outdoor", "dry_bulb", "33", "degF", Asked),
+    ("supply_plenum", "dry_bulb", "33", "degF", Accepted(33.0)),
+    ("return_unit", "dry_bulb", "warm", "degF", Refused),
+    ("return_unit", "dry_bulb", "nan", "degF", Refused),
+    ("return_unit", "dry_bulb", "1e2", "degF", Refused),
+    ("return_unit", "dry_bulb", "-", "degF", Refused),
+    ("return_unit", "dry_bulb", "999", "degF", Refused),
+    ("return_unit", "rh", "101", "pct", Refused),
+    ("return_unit", "rh", "50", "degF", Refused),
+    ("blower", "dry_bulb", "70", "degF", Refused),
+    ("system", "running_time", "-3", "min", Refused),
+])  # fmt: skip
+def test_one_reading_alone(place, quantity, text, unit, answer):
+    found = check_entry(place, quantity, text, unit)
+    if isinstance(answer, Accepted):
+        assert found.value == pytest.approx(answer.value, abs=0.05)
+    else:
+        assert isinstance(found, answer) and entry_said(found, FAHRENHEIT).message
+
+
+def test_celsius_is_asked_once_and_an_instruments_range_counts():
+    assert check_entry("return_unit", "dry_bulb", "24", "degF", confirmed=True) == Accepted(24.0)
+    outside = check_entry("outdoor", "dry_bulb", "125", "degF", instrument_range=(14.0, 122.0))
+    assert isinstance(outside, Refused) and "14 °F to 122 °F" in entry_said(outside, FAHRENHEIT).message

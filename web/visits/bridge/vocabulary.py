@@ -1,0 +1,79 @@
+"""What can be read, seen and done, and how one typed value is judged alone."""
+
+from dataclasses import dataclass
+
+from engine.constants import WEATHER_SERVICE_ACCURACY
+from engine.diagnosis.actions import BY_ID as ACTIONS
+from engine.physics.airflow.methods import ASK_THE_PLANE, METHODS, PLANES, nominal_guess_cfm
+from engine.readings.entry import Accepted, check_entry
+from engine.readings.observations import BY_ID as SIGHTS
+from engine.readings.observations import OBSERVATIONS, sights
+from engine.readings.vocabulary import QUANTITIES, ROOM, quantities_at
+from engine.readings.walk import NOT_POSSIBLE, Slot, Stop, side_of, walk
+from engine.report.cautions import BY_ID as CAUTIONS
+from engine.report.cautions import PREVAIL, for_equipment
+from engine.report.entry_words import entry_said
+from engine.units import UNITS
+from web.shell.bridge import words
+
+__all__ = ["ACTIONS", "CAUTIONS", "METHODS", "NOT_POSSIBLE", "OBSERVATIONS", "PLANES", "PREVAIL", "QUANTITIES", "ROOM", "SIGHTS", "UNITS",
+           "Slot", "Stop", "side_of", "sights", "walk"]  # fmt: skip
+SERVICE_WITHIN_F = WEATHER_SERVICE_ACCURACY.value
+SYSTEM_SLOTS = (Slot("system", "running_time"), Slot("system", "time_available"))  # the clocks: of no stop of the walk
+IN_CELSIUS = {"degF": "degC", "degF_diff": "degC_diff"}  # what a person who reads °C types, by the engine's unit
+ASKS_THE_PLANE = ("flow_device", *ASK_THE_PLANE)  # ways to an airflow whose plane the person says
+
+
+@dataclass(frozen=True)
+class Checked:
+    """One typed value after the engine's check: its value, or a message, or a question with the units to choose from."""
+
+    value: float | None = None
+    message: str = ""
+    hint: str = ""
+    units: tuple[str, ...] = ()
+
+
+def check(place: str, quantity: str, typed: str, unit: str, confirmed: bool, instrument=None, kind: str = "") -> Checked:
+    """Judge one typed value. instrument: a row of houses.Instrument, or None; kind: of equipment."""
+    limits = None
+    if instrument and instrument.lowest_f is not None and quantity in ("dry_bulb", "wet_bulb", "dew_point", "temperature"):
+        limits = (instrument.lowest_f, instrument.highest_f)
+    answer = check_entry(place, quantity, typed, unit, confirmed, limits, kind)
+    if isinstance(answer, Accepted):
+        return Checked(value=answer.value)
+    said = entry_said(answer, words())
+    return Checked(message=said.message, hint=said.hint, units=said.units)
+
+
+def slot_of(quantity: str, variant: str = "") -> str:
+    """The slot a quantity fills at its place; '' when the quantity is unknown."""
+    base = QUANTITIES[quantity].slot if quantity in QUANTITIES else ""
+    return f"{base}@{variant}" if base and variant else base
+
+
+def is_observation(seen: str, degree: str) -> bool:
+    """Whether the vocabulary has this observation in this degree. A caution read is an observation of its own."""
+    if seen.startswith("caution:"):
+        return seen.removeprefix("caution:") in CAUTIONS and degree == "read"
+    return degree in OBSERVATIONS.get(seen, {})
+
+
+def is_place(place: str, quantity: str) -> bool:
+    """Whether this quantity is read at this place."""
+    return quantity in quantities_at(place)
+
+
+def is_method(method: str) -> bool:
+    """Whether this is a known way to an airflow."""
+    return method in METHODS
+
+
+def guess_cfm(system) -> float:
+    """The stated guess for a system [CFM]."""
+    return nominal_guess_cfm(system.nominal_tons)
+
+
+def machine_cautions(refrigerant: str, seen: dict[str, str]) -> tuple:
+    """The cautions the machine itself calls for."""
+    return for_equipment(refrigerant, seen)

@@ -1,0 +1,23 @@
+"""Every change to a visit: who may, in a transaction, once. One file per kind of change."""
+
+from web.visits.changes.entries import ItemAnswer, note_mode, note_running_time, reassess, store_entries
+from web.visits.changes.follow_ups import close_follow_up, open_follow_up
+from web.visits.changes.pairing import pair
+from web.visits.changes.photos import PhotoRefused, add_photo
+from web.visits.changes.visits import hand_over, next_round, start_visit
+
+__all__ = [
+    "ItemAnswer",
+    "PhotoRefused",
+    "add_photo",
+    "close_follow_up",
+    "hand_over",
+    "next_round",
+    "note_mode",
+    "note_running_time",
+    "open_follow_up",
+    "pair",
+    "reassess",
+    "start_visit",
+    "store_entries",
+]

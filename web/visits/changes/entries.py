@@ -1,0 +1,226 @@
+"""The one way in for readings, observations, remarks and actions."""
+
+import uuid
+from dataclasses import asdict, dataclass
+from datetime import datetime, timedelta
+
+from django.db import IntegrityError, transaction
+from django.utils import timezone
+
+from web.accounts.access import need_shop
+from web.houses.models import Instrument
+from web.houses.weather import weather_for
+from web.probes.models import Probe
+from web.probes.services import Held, hold
+from web.shell.forms import read_uuid
+from web.visits.access import rounds_for
+from web.visits.bridge import results, vocabulary
+from web.visits.forms import EntryItem
+from web.visits.load.material import material_of, stored_round
+from web.visits.models import (
+    ESTIMATE,
+    NOT_POSSIBLE,
+    PROBE,
+    TYPED,
+    VALUELESS,
+    WEATHER,
+    WITHDRAWN,
+    Action,
+    Entry,
+    Observation,
+    Pairing,
+    Reading,
+    Remark,
+    Round,
+)
+
+SERVER, MOST_MINUTES = uuid.UUID(int=0), 1440.0
+MODELS = {"reading": Reading, "observation": Observation, "remark": Remark, "action": Action}
+ROUNDED_BY_SERVICE = {"dry_bulb": 0.1, "sea_level_pressure": 0.011}  # a person who reads °C gets a tenth of one
+REMARKS = ("complaint", "fault_code", "remark")
+
+
+@dataclass(frozen=True)
+class ItemAnswer:
+    """What became of one item: stored, duplicate, refused (message, hint) or ask (message, units)."""
+
+    id: str
+    status: str
+    message: str = ""
+    hint: str = ""
+    units: tuple[str, ...] = ()
+
+    def as_json(self) -> dict:
+        """For the response."""
+        return asdict(self)
+
+
+def store_entries(actor, items: list[EntryItem], device_clock: datetime) -> list[ItemAnswer]:
+    """Store a batch from one device, each item by itself, and assess the rounds it touched.
+
+    Idempotent by uuid: an item sent again answers 'duplicate' and changes nothing.
+    """
+    offset = timezone.now() - device_clock
+    rounds = rounds_for(actor, {item.round for item in items if item.is_readable})
+    named = any(item.instrument for item in items)
+    instruments = {str(row.public_id): row for row in Instrument.objects.visible_to(actor)} if named else {}
+    answers, touched = [], {}
+    for item in items:
+        round_ = rounds.get(item.round)
+        answer = _store(actor, item, round_, instruments, offset)
+        answers.append(answer)
+        if answer.status == "stored" and item.kind in ("reading", "observation"):
+            touched[round_.pk] = round_
+    for round_ in touched.values():
+        reassess(round_)
+    return answers
+
+
+def note_running_time(actor, round_: Round, minutes: float) -> None:
+    """The running time as the server knows it: of a simulated house, whose time can be put forward."""
+    need_shop(actor, round_.visit.system.house.shop_id)
+    now, before = timezone.now(), round_.readings.filter(place="system", slot="running_time").in_order().last()
+    minutes = round(min(minutes, MOST_MINUTES))
+    Reading(
+        round=round_, uuid=uuid.uuid4(), person=actor, device=SERVER, sequence=0, taken_at=now, supersedes=before.uuid if before else None,
+        place="system", quantity="running_time", slot="running_time", typed=f"{minutes}", unit="min", value=minutes, source=TYPED,
+    ).save()  # fmt: skip
+    reassess(round_)
+
+
+def note_mode(actor, round_: Round, mode: str) -> None:
+    """The mode under test as the server knows it: of a simulated house, whose weather is chosen."""
+    need_shop(actor, round_.visit.system.house.shop_id)
+    Observation(
+        round=round_, uuid=uuid.uuid4(), person=actor, device=SERVER, sequence=0, taken_at=timezone.now(), seen="mode", degree=mode
+    ).save()  # fmt: skip
+    reassess(round_)
+
+
+def reassess(round_: Round) -> None:
+    """Assess a round as stored and keep the result."""
+    material = material_of(round_, with_people=False)
+    results.assessment_row(round_, stored_round(material), material.entries.uuids(), material.shown).save()
+
+
+def _store(actor, item: EntryItem, round_: Round | None, instruments: dict, offset: timedelta) -> ItemAnswer:
+    if not item.is_readable:
+        return ItemAnswer(item.id, "refused", item.problem)
+    if round_ is None:
+        return ItemAnswer(item.id, "refused", "This visit is not open to you.", "Sign in as the person who took the readings.")
+    row = _reading(item, instruments, round_, item.taken_at + offset) if item.kind == "reading" else _WORDS[item.kind](item)
+    if isinstance(row, ItemAnswer):
+        return row
+    row.uuid, row.round, row.person = uuid.UUID(item.id), round_, actor
+    row.device, row.sequence, row.supersedes = item.device, item.sequence, item.supersedes
+    row.taken_at, row.clock_offset_ms = item.taken_at + offset, int(offset.total_seconds() * 1000)
+    try:
+        with transaction.atomic():
+            row.save(force_insert=True)
+    except IntegrityError:
+        return _already_there(item, round_)
+    return ItemAnswer(item.id, "stored")
+
+
+def _already_there(item: EntryItem, round_: Round) -> ItemAnswer:
+    """A uuid that exists: the same entry sent again, or somebody else's."""
+    if MODELS[item.kind].objects.filter(uuid=item.id, round=round_).exists():
+        return ItemAnswer(item.id, "duplicate")
+    return ItemAnswer(item.id, "refused", "This reading's number is taken.", "Type it again.")
+
+
+def _observation(item: EntryItem) -> Entry | ItemAnswer:
+    taken_back = item.degree == WITHDRAWN and item.supersedes and item.seen in vocabulary.OBSERVATIONS
+    if not (taken_back or vocabulary.is_observation(item.seen, item.degree)):
+        return ItemAnswer(item.id, "refused", f"'{item.seen}: {item.degree}' is not in the vocabulary.")
+    return Observation(seen=item.seen, degree=item.degree)
+
+
+def _remark(item: EntryItem) -> Entry | ItemAnswer:
+    if item.about not in REMARKS or not item.text:
+        return ItemAnswer(item.id, "refused", "A remark needs words.", "Write what you want to keep.")
+    return Remark(about=item.about, text=item.text)
+
+
+def _action(item: EntryItem) -> Entry | ItemAnswer:
+    if item.done == WITHDRAWN and item.supersedes:
+        return Action(done=WITHDRAWN)
+    if item.done != "other" and item.done not in vocabulary.ACTIONS:
+        return ItemAnswer(item.id, "refused", f"'{item.done}' is no action of the list.")
+    if item.done == "other" and not item.text:
+        return ItemAnswer(item.id, "refused", "Say what was done.", "Write it in a few words.")
+    return Action(done=item.done, text=item.text[:300])
+
+
+_WORDS = {"observation": _observation, "remark": _remark, "action": _action}
+
+
+def _reading(item: EntryItem, instruments: dict, round_: Round, taken_at: datetime) -> Reading | ItemAnswer:
+    instrument = instruments.get(item.instrument) if item.instrument else None
+    if item.instrument and instrument is None:
+        return ItemAnswer(item.id, "refused", "That instrument is not the shop's.", "Choose another.")
+    is_airflow = (item.place, item.quantity) == ("blower", "airflow")
+    if is_airflow and not vocabulary.is_method(item.variant):
+        return ItemAnswer(item.id, "refused", "Say how the airflow was found.", "Choose a method.")
+    slot = vocabulary.slot_of(item.quantity, item.variant)
+    common = {"place": item.place, "quantity": item.quantity, "variant": item.variant, "slot": slot, "unit": item.unit}
+    if item.source in VALUELESS:
+        return _valueless(item, slot, common)
+    checked = vocabulary.check(
+        item.place, item.quantity, item.typed, item.unit, item.confirmed, instrument, round_.visit.system.kind
+    )
+    if checked.units:
+        return ItemAnswer(item.id, "ask", checked.message, units=checked.units)
+    if checked.value is None:
+        return ItemAnswer(item.id, "refused", checked.message, checked.hint)
+    probe, held = None, None
+    if item.source == PROBE:
+        probe, held = _held(item, round_, checked.value, taken_at)
+        if held is None:
+            return ItemAnswer(
+                item.id, "refused", "The probe did not show that value at this place then.", "Hold it again, or type the reading."
+            )
+    if item.source == WEATHER and not _service_said(item, round_, checked.value, taken_at):
+        return ItemAnswer(
+            item.id, "refused", "The weather service did not say that for that hour.", "Take it again, or read it here."
+        )
+    return Reading(
+        **common,
+        typed=item.typed.strip(),
+        value=checked.value,
+        probe=probe,
+        steady=held.steady if held else "",
+        swing=held.swing if held else 0.0,
+        source=item.source if item.source in (ESTIMATE, PROBE, WEATHER) else TYPED,
+        instrument=None if item.source == WEATHER else instrument,
+        method=item.variant if is_airflow else "",
+        plane=item.plane if is_airflow or (item.place, item.quantity) == ("traverse", "gross_area") else "",
+    )
+
+
+def _held(item: EntryItem, round_: Round, value: float, at: datetime) -> tuple[Probe | None, Held | None]:
+    """The probe a reading was held from and how its series stood, its samples kept; None when it was not at this place, or did not show that."""
+    public_id = read_uuid(item.probe)
+    pairings = Pairing.objects.filter(visit=round_.visit_id, place=item.place, probe__public_id=public_id).select_related("probe")
+    found = pairings.first() if public_id else None
+    return (found.probe, hold(found.probe, item.quantity, value, at)) if found else (None, None)
+
+
+def _service_said(item: EntryItem, round_: Round, value: float, at: datetime) -> bool:
+    """Whether the weather service had that figure for the house, then or in the hour before, as far as rounding goes."""
+    for when in (at, at - timedelta(hours=1)):
+        said = weather_for(round_.visit.system.house, when)
+        figure = said and item.place == "outdoor" and said.value_of(item.quantity)
+        if figure and abs(value - figure) <= ROUNDED_BY_SERVICE.get(item.quantity, 0.0):
+            return True
+    return False
+
+
+def _valueless(item: EntryItem, slot: str, common: dict) -> Reading | ItemAnswer:
+    """'Not possible, because' is a value too; 'taken back' is what undo leaves when there was nothing before."""
+    if not slot or not vocabulary.is_place(item.place, item.quantity):
+        return ItemAnswer(item.id, "refused", f"There is no reading '{item.quantity}' at '{item.place}'.")
+    if item.source == NOT_POSSIBLE and item.reason not in vocabulary.NOT_POSSIBLE:
+        return ItemAnswer(item.id, "refused", "Say why it is not possible.", "Choose a reason.")
+    reason = item.reason if item.source == NOT_POSSIBLE else ""
+    return Reading(**common, typed="", value=None, source=item.source if reason else WITHDRAWN, reason=reason)

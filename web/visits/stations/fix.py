@@ -1,0 +1,74 @@
+"""The Fix & re-read station: what was done, what the findings ask for, and the rounds side by side."""
+
+from dataclasses import replace
+
+from web.visits import figures
+from web.visits.access import Around
+from web.visits.bridge import results, vocabulary
+from web.visits.load.material import carried_into, entries_of, stored_round
+from web.visits.load.sheet import Sheet
+from web.visits.stations.judge import row_of_marks
+
+MOST_COLUMNS = 3  # the first round, the one before, and this one
+
+
+def context(sheet: Sheet, around: Around) -> dict:
+    """What the station shows."""
+    fitting, others = results.fitting_actions(sheet.assessed)
+    earlier = _earlier(sheet, around)
+    return {
+        "done": [{"action": row, "label": _label(row)} for row in around.actions],
+        "fitting": [_action(action) for action in fitting],
+        "other_actions": [_action(action) for action in others],
+        "compared": _compared(sheet, earlier) if earlier else [],
+        "columns": [number for number, *_ in earlier] + [sheet.round.number] if earlier else [],
+        "changes": results.changes(earlier[-1][3], sheet.assessed, tuple(row.done for _, row in around.earlier_actions))
+        if earlier
+        else [],
+        "disagreements": results.disagreements_of(earlier[-1][3], sheet.assessed) if earlier else [],
+        "all_rounds": around.rounds,
+        "was_done": _done_before(around),
+    }
+
+
+def _action(action) -> dict:
+    return {"id": action.id, "label": action.label, "cautions": [vocabulary.CAUTIONS[id_].text for id_ in action.cautions]}
+
+
+def _label(row) -> str:
+    known = vocabulary.ACTIONS.get(row.done)
+    return known.label if known else row.text
+
+
+def _done_before(around: Around) -> list[str]:
+    return [f"Round {number}: {_label(row)}" for number, row in around.earlier_actions]
+
+
+def _earlier(sheet: Sheet, around: Around) -> list[tuple]:
+    """(number, round for the engine, its marks, its assessment) of the first round and the one before this."""
+    before = [r for r in around.rounds if r.number < sheet.round.number]
+    chosen = [before[0], before[-1]] if len(before) > 1 else before
+    found = []
+    for row in chosen[-(MOST_COLUMNS - 1) :]:
+        row.visit = sheet.visit
+        material = replace(
+            sheet.material, round=row, entries=entries_of(row, sheet.material.instruments), carried=carried_into(row)
+        )
+        round_ = stored_round(material)
+        assessed = results.assessed(round_)
+        found.append((row.number, round_, row_of_marks(replace(sheet, material=material, assessed=assessed)), assessed))
+    return found
+
+
+def _compared(sheet: Sheet, earlier: list[tuple]) -> list[dict]:
+    """One row a mark, one cell a round; a mark that a round did not give is a dash."""
+    columns = [marks for _, _, marks, _ in earlier] + [row_of_marks(sheet)]
+    labels = list(dict.fromkeys(mark["label"] for marks in columns for mark in marks))
+    by_label = [{mark["label"]: mark for mark in marks} for marks in columns]
+    return [{"label": label, "cells": [_cell(marks.get(label)) for marks in by_label]} for label in labels]
+
+
+def _cell(mark: dict | None) -> dict:
+    if mark is None or mark["value"] in ("", figures.BLANK):
+        return {"value": figures.BLANK, "unit": "", "word": "", "out": False, "predicted": False}
+    return {key: mark[key] for key in ("value", "unit", "word", "out", "predicted")}

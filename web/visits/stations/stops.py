@@ -1,0 +1,187 @@
+"""The stops of the walk as the sheet shows them: fields, where the probe goes, cautions, and the mark each reading hangs from."""
+
+from web.shell.bridge import words
+from web.shell.drawing.palette import SCREEN
+from web.shell.drawing.plumb import PlumbMark, beam
+from web.visits import figures
+from web.visits.access import Around
+from web.visits.bridge import vocabulary
+from web.visits.bridge.results import PlaceMark
+from web.visits.bridge.vocabulary import Stop
+from web.visits.load.sheet import HUMIDITY_KINDS, Sheet
+
+AIRFLOW = "airflow"
+LIVE = (
+    "dry_bulb",
+    "temperature",
+    "static_pressure",
+    "pressure_drop",
+    "current",
+    "airflow",
+    "flow",
+)  # what a probe can be held for
+WIDE = 300.0  # how wide a mark of its own is drawn
+SHAPES = {"in range": "round", "borderline": "half", "out of range": "triangle", "can't tell yet": "hollow"}
+
+
+def all_stops(sheet: Sheet, around: Around) -> list[dict]:
+    """Every stop with its fields, in walking order."""
+    sides = {side: [stop for stop in sheet.stops if stop.side == side] for side in ("inside", "outside")}
+    return [
+        _stop(sheet, stop, sides[stop.side], around.acknowledged)
+        | {"lives": _lives(stop, around), "service": _service(stop, around)}
+        for stop in sheet.stops
+    ]
+
+
+def _lives(stop: Stop, around: Around) -> list[dict]:
+    """The places of a stop that a probe can be held to, with the one that is."""
+    places = dict.fromkeys(slot.place for slot in stop.slots if slot.quantity in LIVE) if around.probes else {}
+    several = len(places) > 1
+    return [
+        {
+            "place": place,
+            "label": next(slot.words for slot in stop.slots if slot.place == place) if several else stop.name,
+            "probes": [(probe, around.pairings.get((stop.id, place)) == probe.pk) for probe in around.probes],
+        }
+        for place in places
+    ]
+
+
+def _service(stop: Stop, around: Around) -> dict | None:
+    """What the weather service has for the fields of this stop, as this person would type it."""
+    if stop.id != "outdoor" or around.weather is None:
+        return None
+    said = [_figure(slot, around.weather.value_of(slot.quantity)) for slot in stop.slots]
+    return {
+        "station": around.weather.station,
+        "at": around.weather.observed_at,
+        "said": said,
+        "within": figures.spread(vocabulary.SERVICE_WITHIN_F, "°F"),
+    }
+
+
+def _figure(slot: vocabulary.Slot, value: float) -> dict:
+    unit = vocabulary.QUANTITIES[slot.quantity].unit
+    celsius = unit == "degF" and words().scale == "C"
+    shown = f"{words().in_scale(value):.1f}" if celsius else f"{value:g}"
+    unit = vocabulary.IN_CELSIUS[unit] if celsius else unit
+    return {"name": slot.name, "value": shown, "unit": unit, "sign": vocabulary.UNITS[unit].sign}
+
+
+def _stop(sheet: Sheet, stop: Stop, same_side: list[Stop], acknowledged: set[str]) -> dict:
+    fields = sheet.of_stop(stop.id)
+    numbered = [s for s in same_side if s.number]
+    position = f", {numbered.index(stop) + 1} of {len(numbered)}" if stop in numbered else ""
+    humid = [f for f in fields if f.is_humidity]
+    return {
+        "stop": stop,
+        "at": f"{stop.side.capitalize()}{position}",
+        "fields": [f for f in fields if not f.is_humidity],
+        "humid": humid,
+        "humidity": sheet.choices.get(f"{humid[0].place}.humidity", "") if humid else "",
+        "humidity_name": f"{humid[0].place}.humidity" if humid else "",
+        "kinds": HUMIDITY_KINDS,
+        "instruments": _instruments(sheet, stop),
+        "instrument": sheet.choices.get(f"{stop.id}.instrument", ""),
+        "cautions": [_caution(id_, acknowledged) for id_ in stop.cautions],
+        "marks": marks_of(sheet, stop),
+        "reasons": vocabulary.NOT_POSSIBLE,
+        "in_air": stop.question == AIRFLOW or stop.id.startswith(vocabulary.ROOM),
+        "is_extra": stop.question == AIRFLOW and not stop.number and not is_read(sheet, stop),
+    }
+
+
+def _instruments(sheet: Sheet, stop: Stop) -> list:
+    chosen = sheet.choices.get(f"{stop.id}.instrument", "")
+    return [
+        row
+        for row in sheet.material.instruments
+        if (row.kind == stop.instrument and not row.retired) or str(row.public_id) == chosen
+    ]
+
+
+def _caution(id_: str, acknowledged: set[str]) -> dict:
+    return {"id": id_, "text": vocabulary.CAUTIONS[id_].text, "read": id_ in acknowledged}
+
+
+def cautions_for_machine(sheet: Sheet, acknowledged: set[str]) -> list[dict]:
+    """The cautions the machine itself, or ice on it, calls for."""
+    return [_caution(c.id, acknowledged) for c in vocabulary.machine_cautions(sheet.system.refrigerant, sheet.seen)]
+
+
+def at_station(sheet: Sheet, station: str, stop_id: str) -> list[Stop]:
+    """The stops in view."""
+    if station == "air":
+        return [s for s in sheet.stops if s.question == AIRFLOW or s.id.startswith(vocabulary.ROOM)]
+    return [s for s in sheet.stops if s.id == stop_id] if station == "read" else []
+
+
+def is_read(sheet: Sheet, stop: Stop) -> bool:
+    """Whether something was read there."""
+    return any(f.typed for f in sheet.of_stop(stop.id))
+
+
+def is_impossible(sheet: Sheet, stop: Stop) -> bool:
+    """Whether it was said not to be possible, and nothing was read after all."""
+    return not is_read(sheet, stop) and any(f.note.impossible for f in sheet.of_stop(stop.id))
+
+
+def is_wanted(sheet: Sheet, stop: Stop) -> bool:
+    """Whether the question at hand needs it. Ways to work an airflow out are the air station's own; a room's register is a duct question."""
+    return bool(stop.number or stop.id.startswith(vocabulary.ROOM)) and stop.question in sheet.assessed.to_ask
+
+
+def walk_state(sheet: Sheet) -> dict:
+    """Which stops are quiet (not needed now) and which are done, for *next* to walk by."""
+    return {
+        "quiet": " ".join(s.id for s in sheet.stops if not is_wanted(sheet, s) and not is_read(sheet, s)),
+        "done": " ".join(s.id for s in sheet.stops if is_read(sheet, s) or is_impossible(sheet, s)),
+    }
+
+
+def marks_of(sheet: Sheet, stop: Stop) -> list[dict]:
+    """The stop's readings against what is expected there."""
+    at = {(slot.place, slot.quantity): slot for slot in stop.slots}
+    found = [m for m in sheet.assessed.marks if (m.place, m.reading) in at]
+    if stop.id == "statics" and sheet.assessed.total_static:
+        found.append(sheet.assessed.total_static)
+    return [mark_words(m, _label(m, stop)) for m in found]
+
+
+def _label(mark: PlaceMark, stop: Stop) -> str:
+    if mark.place == "total_static":
+        return "Total external static"
+    several = len({slot.place for slot in stop.slots}) > 1
+    return next((s.words for s in stop.slots if (s.place, s.quantity) == (mark.place, mark.reading) and several), "")
+
+
+def expectation(mark: PlaceMark) -> str:
+    """'expect 54.3 ± 3.0', with '≈' where it is only predicted; a bare limit as 'at most'."""
+    unit, about = mark.unit, "≈ " if mark.predicted else ""
+    if mark.expected is None:
+        return f"at most {figures.plain(mark.high, unit, mark.difference)}"
+    expected = figures.plain(mark.expected, unit, mark.difference)
+    if mark.low is None or mark.high is None:
+        return f"expect {about}{expected}, up to {figures.plain(mark.high, unit, mark.difference)}"
+    under, over = mark.expected - mark.low, mark.high - mark.expected
+    if abs(under - over) > 0.01 * over:
+        return f"expect {about}{expected}, between {figures.plain(mark.low, unit, mark.difference)} and {figures.plain(mark.high, unit, mark.difference)}"
+    return f"expect {about}{expected} ± {figures.spread(over, unit)}"
+
+
+def mark_words(mark: PlaceMark, label: str) -> dict:
+    """One mark: its drawing and the words that stand beside it always."""
+    read = mark.measured is not None
+    own = mark.u95 / mark.half if read and mark.lean is not None and mark.u95 is not None else None
+    return {
+        "label": label,
+        "value": figures.plain(mark.measured, mark.unit, mark.difference) if read else "",
+        "unit": figures.sign(mark.unit),
+        "own": f"± {figures.spread(mark.u95, mark.unit)}" if read and mark.u95 else "",
+        "expect": expectation(mark),
+        "source": mark.authority,
+        "word": "predicted: can't tell" if mark.predicted and read else mark.word,
+        "out": mark.state == "out of range",
+        "beam": beam([PlumbMark(mark.lean, own, "hollow" if mark.predicted else SHAPES[mark.state])], SCREEN, WIDE),
+    }

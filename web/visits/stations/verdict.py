@@ -1,0 +1,68 @@
+"""The running verdict: what is decided, what is urgent, what to do next, what blocks a decision, how the time stands."""
+
+from django.utils import timezone
+
+from web.visits.bridge import results, vocabulary
+from web.visits.load.material import leave_by, running_now, started_at, ticks
+from web.visits.load.sheet import Sheet
+
+TWO_AT_ONCE = 1.02  # shares that add up to more than this: some of it is of two causes together
+
+
+def context(sheet: Sheet) -> dict:
+    """For the verdict beside (laptop) or below (phone) the sheet."""
+    assessed = sheet.assessed
+    return {
+        "verdict": assessed.verdict,
+        "verdict_kind": assessed.kind,
+        "gauges": assessed.diagnosis.gauges.decides,
+        "next_steps": [{"said": step, "way": _way(step)} for step in assessed.steps],
+        "leads": {"said": assessed.leads, "way": _way(assessed.leads)} if assessed.leads else None,
+        "split_by": assessed.split_by,
+        "gauges_say": _said_once(assessed.gauges_say, assessed.verdict.says),
+        "causes": [_cause(found) for found in assessed.causes],
+        "two_at_once": sum(found.probability for found in assessed.causes) > TWO_AT_ONCE,
+        "not_seen": assessed.not_seen,
+        "kicker": "Verdict in heating, without gauges" if sheet.mode == "heating" else "Verdict, without gauges",
+        "troubles": [
+            {"stop": f.stop, "where": _where(sheet, f.stop), "label": f.label, "typed": f.typed} for f in sheet.troubles()
+        ],
+        "prevail": vocabulary.PREVAIL,
+        **_time(sheet),
+    }
+
+
+def _said_once(text: str, beside: str) -> str:
+    """A text without its sentences that stand beside it already."""
+    return " ".join(f"{part}." for part in text.rstrip(".").split(". ") if f"{part}." not in beside)
+
+
+def _cause(found) -> dict:
+    """One cause as the page shows it: its share in whole percent, never nought or a hundred."""
+    return {"said": found, "percent": min(max(round(100 * found.probability), 1), 99)}
+
+
+def _way(step) -> str:
+    """The place on the sheet where a step is taken; '' for none."""
+    if step.look:
+        return "#at-tests" if vocabulary.SIGHTS[step.look].group == "tests" else "#settle"
+    return f"#read/{step.stop}" if step.stop else ""
+
+
+def _where(sheet: Sheet, stop_id: str) -> str:
+    return next((stop.name for stop in sheet.stops if stop.id == stop_id), "Settle")
+
+
+def _time(sheet: Sheet) -> dict:
+    material = sheet.material
+    leave, start = leave_by(material), started_at(material)
+    left = None if leave is None else (leave - timezone.now()).total_seconds() / 60.0
+    running = running_now(material)
+    return {
+        "timing": results.timing(running, left, material.rules),
+        "clock_started": start.isoformat() if ticks(material) else "",
+        "leave_by": leave.isoformat() if leave else "",
+        "settle_minutes": f"{material.rules.settle_minutes:g}",
+        "running_minutes": None if running is None else int(running),
+        "minutes_left": None if left is None else int(left),
+    }
