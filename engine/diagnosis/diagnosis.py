@@ -81,9 +81,10 @@ def diagnose(
     ranked = rank(residuals, _seen(round_), setting, excluded, airflow_group(table))
     conclusion = concluded(ranked, residuals, shown)
     basics = tuple(missing_basics(round_, setting, table.measured.airflows.measured))
-    verdict = verdict_of(Case(table, findings, stop_first(table), ranked, conclusion, basics))
+    likeliest = _likeliest(ranked, residuals, shown)
+    verdict = verdict_of(Case(table, findings, stop_first(table), ranked, conclusion, basics, likeliest))
     decision = _gauges(round_, table, findings, ranked, residuals, verdict)
-    causes = _causes(ranked, residuals, round_, verdict, shown)
+    causes = _causes(likeliest, ranked, residuals, round_, verdict)
     actions = _actions(round_, verdict, causes)
     steps = _steps(round_, table, ranked, residuals, verdict, basics, decision)
     split_by = next((s for s in steps if s.gain > 0), None) if verdict.group not in ("", HEALTHY) and not verdict.cause else None
@@ -105,16 +106,22 @@ def _gauges(round_, table: Table, findings: tuple[Finding, ...], ranked: Ranked,
     )
 
 
-def _causes(
-    ranked: Ranked, residuals: tuple[Residual, ...], round_: Round, verdict: Verdict, shown: Shown
-) -> tuple[Evidence, ...]:
-    """The likeliest causes with their evidence, those of the verdict first; none where the readings do not count, or say nothing yet."""
-    if verdict.state in (STOP_FIRST, DOES_NOT_COUNT) or len(residuals) < FEWEST:
+def _likeliest(ranked: Ranked, residuals: tuple[Residual, ...], shown: Shown) -> tuple[str, ...]:
+    """The causes worth showing, likeliest first; none where the readings say nothing yet."""
+    if len(residuals) < FEWEST:
         return ()
-    likeliest = [c for c, p in ranked.by_cause.items() if p >= LEAST_SHOWN][:MOST_CAUSES] or list(ranked.by_cause)[:1]
-    likeliest = in_kept_order(likeliest, ranked.by_cause, shown.causes)
+    likely = [c for c, p in ranked.by_cause.items() if p >= LEAST_SHOWN][:MOST_CAUSES] or list(ranked.by_cause)[:1]
+    return tuple(in_kept_order(likely, ranked.by_cause, shown.causes))
+
+
+def _causes(
+    likeliest: tuple[str, ...], ranked: Ranked, residuals: tuple[Residual, ...], round_: Round, verdict: Verdict
+) -> tuple[Evidence, ...]:
+    """The likeliest causes with their evidence, those of the verdict first; none where the readings do not count."""
+    if verdict.state in (STOP_FIRST, DOES_NOT_COUNT):
+        return ()
     if verdict.group:
-        likeliest.sort(key=lambda c: (c != verdict.cause, group_of(EVERY_CAUSE[c], ranked.kinds) != verdict.group))
+        likeliest = sorted(likeliest, key=lambda c: (c != verdict.cause, group_of(EVERY_CAUSE[c], ranked.kinds) != verdict.group))
     return tuple(evidence(c, ranked, residuals, round_.observations) for c in likeliest)
 
 

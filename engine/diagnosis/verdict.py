@@ -8,6 +8,7 @@ from dataclasses import dataclass, field, replace
 
 from engine.constants import HUMID_HOUSE_DEW_POINT
 from engine.diagnosis.cause import AIR_GROUPS, CIRCUIT_OR_OUTDOORS, DUCT_GROUPS, GROUPS, HEALTHY, IN_THE_CIRCUIT
+from engine.diagnosis.causes import EVERY_CAUSE, group_of
 from engine.diagnosis.conclusion import Conclusion, cause_within
 from engine.diagnosis.likelihood import Ranked, explaining
 from engine.diagnosis.next_steps import Advice
@@ -68,7 +69,7 @@ class Verdict:
 
 @dataclass(frozen=True)
 class Case:
-    """What the rules look at. basics: what every judgement needs and is not read yet."""
+    """What the rules look at. basics: what every judgement needs and is not read yet; likeliest: causes in the order they are shown in."""
 
     table: Table
     findings: tuple[Finding, ...]
@@ -76,6 +77,7 @@ class Case:
     ranked: Ranked
     conclusion: Conclusion
     basics: tuple[Advice, ...]
+    likeliest: tuple[str, ...]
 
     @property
     def withheld(self) -> tuple[Finding, ...]:
@@ -205,7 +207,8 @@ def _humid(table: Table) -> bool:
 
 
 def _cannot_tell(case: Case) -> Verdict:
-    suspects = _likely(case.ranked, case.ranked) if case.ranked.kinds else ()
+    groups = [group_of(EVERY_CAUSE[c], case.ranked.kinds) for c in case.likeliest]
+    suspects = tuple(dict.fromkeys(groups))[:2]
     if liquid_not_ruled_out(case.table):
         return Verdict(CANNOT_TELL, LIQUID_PERHAPS, quantities=("superheat",), suspects=suspects)
     reason = _why_not_sound(case) if case.conclusion.group == HEALTHY else _why_open(case)
@@ -226,7 +229,7 @@ def out_of_range(verdict: Verdict, table: Table, ranked: Ranked) -> Ranked:
     return explaining(ranked, q.id, q.residual.value) if q.residual else ranked
 
 
-def _likely(among: Ranked, all_: Ranked, least: float = 0.1) -> tuple[str, ...]:
+def _likely(among: Ranked, all_: Ranked, least: float) -> tuple[str, ...]:
     """The likeliest two groups among these hypotheses, of those with at least this probability over all."""
     shares = dict(zip(GROUPS, (among.weights @ among.hypotheses.grouped).tolist(), strict=True))
     return tuple(sorted((g for g in shares if shares[g] > 0 and all_.by_group[g] >= least), key=lambda g: -shares[g])[:2])

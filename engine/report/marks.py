@@ -8,7 +8,8 @@ from engine.errors import EngineError
 from engine.physics.air.state import state
 from engine.quantities.quantity import Quantity
 from engine.readings.vocabulary import GROUND_SOURCE
-from engine.report.quantity_words import AUTHORITY, is_difference
+from engine.report.quantity_words import AUTHORITY, band, is_difference
+from engine.report.words import Words
 from engine.uncertainty.estimate import Estimate
 
 
@@ -48,6 +49,13 @@ class PlaceMark:
     def authority(self) -> str:
         """Where what is expected comes from, in words."""
         return AUTHORITY[self.quantity.authority]
+
+    def allowed(self, words: Words) -> str:
+        """What may be read, without its unit: '54.3 ± 3.0'; a bare limit as 'at most'."""
+        if self.expected is None:
+            return f"at most {words.plain(self.high, self.unit, self.difference)}"
+        under, over = (None if limit is None else abs(limit - self.expected) for limit in (self.low, self.high))
+        return band(words, self.unit, self.difference, self.expected, under, over, self.predicted)
 
 
 def place_marks(found: Assessment) -> tuple[PlaceMark, ...]:
@@ -100,7 +108,7 @@ def _half(q: Quantity) -> float:
 # The row that hangs from one beam, in order; what is not known of it is left out.
 COOLING_ROW = ("split", "airflow", "capacity", "total_static", "approach", "superheat", "subcooling")
 HEATING_ROW = ("rise", "airflow", "capacity", "total_static", "heat_approach", "true_suction")
-WATER_ROW = ("heat_moved", "water_flow", "closure", "split", "airflow", "total_static")
+WATER_ROW = ("heat_moved", "water_flow", "airflow", "total_static")
 
 
 def beam_row(found: Assessment) -> tuple[Quantity, ...]:

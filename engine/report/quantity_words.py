@@ -5,7 +5,7 @@ from engine.quantities.quantity import Quantity
 from engine.quantities.table import Table
 from engine.readings.vocabulary import GROUND_SOURCE, ROOM
 from engine.report.why_words import why
-from engine.report.words import Words, capital, lower_first
+from engine.report.words import MINUS, Words, capital, lower_first, share
 from engine.uncertainty.margin import BORDERLINE, CANT_TELL, IN_RANGE
 
 LABELS = {
@@ -57,15 +57,30 @@ def measured(q: Quantity, words: Words) -> str:
 
 
 def expected(q: Quantity, words: Words) -> str:
-    """What is expected: the value, a predicted one with '≈' before it and its sign, or a limit."""
+    """What is expected, with its tolerance and unit; a bare limit as 'at most'."""
+    given = allowed(q, words)
+    return f"{given} {words.sign(q.unit)}".rstrip() if given else ""
+
+
+def allowed(q: Quantity, words: Words) -> str:
+    """What is expected, with its tolerance, without a unit; a bare limit as 'at most'."""
+    difference = is_difference(q.id)
     if q.limit is not None:
-        return f"at most {words.value(q.limit, q.unit, True)}"
-    if not q.expected.known:
-        return ""
-    about = "≈ " if q.predicted else ""
-    if q.low is None and q.high is not None:
-        return f"{about}{words.plain(q.expected.value, q.unit, is_difference(q.id))}, up to {words.value(q.expected.value + q.high, q.unit, is_difference(q.id))}"
-    return f"{about}{words.value(q.expected.value, q.unit, is_difference(q.id))}"
+        return f"at most {words.plain(q.limit, q.unit, difference)}"
+    return band(words, q.unit, difference, q.expected.value, q.low, q.high, q.predicted) if q.expected.known else ""
+
+
+def band(
+    words: Words, unit: str, difference: bool, value: float, under: float | None, over: float | None, predicted: bool
+) -> str:
+    """A value and what it may be off by: '54.3 ± 3.0', '99.1 −2.5 +3.5', '0.05, up to 0.11'; '≈' before what is only predicted."""
+    text = f"{'≈ ' if predicted else ''}{words.plain(value, unit, difference)}"
+    if over is None:
+        return text if under is None else f"{text}, down to {words.plain(value - under, unit, difference)}"
+    if under is None:
+        return f"{text}, up to {words.plain(value + over, unit, difference)}"
+    less, more = words.spread(under, unit), words.spread(over, unit)
+    return f"{text} ± {more}" if less == more else f"{text} {MINUS}{less} +{more}"
 
 
 def authority(q: Quantity) -> str:
@@ -86,6 +101,8 @@ def sentence(q: Quantity, words: Words, table: Table) -> str:
         return ""
     if q.id.startswith(CARRIES):
         return _duct(q, words)
+    if q.id == "closure":
+        return _closure(q, words, table)
     given = expected(q, words)
     if not given:
         return f"{label(q.id)} {measured(q, words)}; nothing to hold it against: {why(q.expected.missing, words)}."
@@ -124,6 +141,15 @@ def _nominal(q: Quantity, words: Words, table: Table) -> str:
     return " It equals nominal tons: with the electrical heat in it, the cooling is some 15 to 20 % short."
 
 
+def _closure(q: Quantity, words: Words, table: Table) -> str:
+    """Air against water in heat; against a baseline in how far the balance has moved."""
+    if "accounted_btuh" not in q.basis:
+        return f"Air against water: {share(abs(q.off.value))} from where it was at baseline: {state_word(q)}."
+    does = "gives up" if table.measured.round.mode == "cooling" else "gains"
+    air, accounted = (words.value(abs(q.basis[name]), "BTU/h") for name in ("air_btuh", "accounted_btuh"))
+    return f"The air {does} {air}; water and electricity account for {accounted}: {state_word(q)}."
+
+
 def _duct(q: Quantity, words: Words) -> str:
     room = q.id.removeprefix(CARRIES)
     carries = f"{capital(room)}: the duct carries about {words.value(q.measured.value, 'CFM')} at the usual friction rate"
@@ -136,11 +162,12 @@ def _duct(q: Quantity, words: Words) -> str:
 
 
 def short(q: Quantity, words: Words) -> str:
-    """The quantity inside another sentence: 'approach is high, 16.2 ± 1.3 °F against 9.0 °F'."""
-    given = expected(q, words)
-    against = f" against {given}" if given and q.limit is None else f", {given}" if given else ""
+    """The quantity inside another sentence: 'approach is high (16.2 ± 1.3, expected 9.0 ± 4.0 °F)'."""
+    given = allowed(q, words)
+    value = words.margin(q.measured, is_difference(q.id))
+    held = f", {'' if q.limit is not None else 'expected '}{given}" if given else ""
     state = "in range" if q.state == IN_RANGE else q.word if q.side else side_word(q)
-    return f"{lower_first(label(q.id))} is {state}, {measured(q, words)}{against}"
+    return f"{lower_first(label(q.id))} is {state} ({value}{held}{f' {words.sign(q.unit)}' if q.unit else ''})"
 
 
 def side_word(q: Quantity) -> str:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from engine.assessment import Assessment
 from engine.diagnosis import gauges
 from engine.diagnosis.actions import Action
-from engine.diagnosis.cause import IN_THE_CIRCUIT
+from engine.diagnosis.cause import HEALTHY, IN_THE_CIRCUIT
 from engine.diagnosis.causes import EVERY_CAUSE, causes_in, group_label, group_of
 from engine.diagnosis.conclusion import FEWEST
 from engine.diagnosis.next_steps import Advice
@@ -26,6 +26,7 @@ from engine.diagnosis.verdict import (
     UNEXPLAINED,
     WATER_NOT_READ,
 )
+from engine.quantities.quantity import Quantity
 from engine.readings.vocabulary import GROUND_SOURCE, PLACES, place_name
 from engine.report import finding_words, quantity_words
 from engine.report.advice_words import NO_REFRIGERANT, left_words, step_label
@@ -36,6 +37,7 @@ from engine.validity.finding import EVERYTHING, NEVER_TODAY, SPLIT
 
 NOTHING_MORE = "Nothing more is worth reading. Plug the test holes, caps on and tight."
 MOST_NAMED = 3
+MOST_TELLING = 2  # a verdict is read at a glance: what else is out of range stands on its mark
 # What is named where the machine does what it should.
 NAMED_WHEN_SOUND = ("split", "rise", "airflow", "capacity", "heat_moved", "water_flow", "approach", "heat_approach")
 # What is still worth reading then: the lines see what the air does not.
@@ -204,14 +206,30 @@ def _told(found: Assessment, words: Words) -> str:
     verdict, known = found.verdict, causes_in(found.diagnosis.setting)
     why = f"{capital(known[verdict.cause].why)}. {how_sure(found.diagnosis.ranked.by_cause[verdict.cause])}" if verdict.cause else (
         f"{_which(found)} {how_sure(verdict.probability)}")  # fmt: skip
-    named = [q for id_ in verdict.quantities if (q := found.table[id_])][:MOST_NAMED]
-    return f"{ended(capital(listed([quantity_words.short(q, words) for q in named])))} {why}" if named else why
+    told = listed([quantity_words.short(q, words) for q in _that_tell(found)])
+    return f"{ended(capital(told))} {why}" if told else why
+
+
+def _that_tell(found: Assessment) -> list[Quantity]:
+    """The quantities out of range that tell most, what speaks loudest for it first; the capacity is the split again, times the airflow."""
+    of = next((e for e in found.diagnosis.causes if _is_told(e.cause, found)), None)
+    loudest = [w.quantity for w in of.speaks_for] if of else []
+    once = [id_ for id_ in found.verdict.quantities if id_ != "capacity" or not {"split", "rise"} & {*found.verdict.quantities}]
+    once.sort(key=lambda id_: loudest.index(id_) if id_ in loudest else len(loudest))
+    return [found.table[id_] for id_ in once[:MOST_TELLING]]
+
+
+def _is_told(cause: str, found: Assessment) -> bool:
+    """Whether a cause is the one told, or of the group told."""
+    verdict = found.verdict
+    return (
+        cause == verdict.cause if verdict.cause else group_of(EVERY_CAUSE[cause], found.diagnosis.ranked.kinds) == verdict.group
+    )
 
 
 def _which(found: Assessment) -> str:
     """The causes of the group that it may be."""
-    kinds, group = found.diagnosis.ranked.kinds, found.verdict.group
-    labels = [cause_label(e.cause, found) for e in found.diagnosis.causes if group_of(EVERY_CAUSE[e.cause], kinds) == group]
+    labels = [cause_label(e.cause, found) for e in found.diagnosis.causes if _is_told(e.cause, found)]
     if len(labels) < 2:
         return "These readings do not tell the cause."
     return f"{listed([labels[0], *(lower_first(label) for label in labels[1:])], 'or')}: these readings do not tell which."
@@ -297,7 +315,7 @@ def _sound(found: Assessment, words: Words) -> tuple[str, str, str]:
     )
     if found.verdict.humid:
         split = quantity_words.expected(found.table["split"], words)
-        says += f" The house is damp: with this air a split near {split} is right, because the coil spends itself on drying. Add nothing."
+        says += f" The house is damp: with this air a split of {split} is right, because the coil spends itself on drying. Add nothing."
     seen = _seen_bad(found)
     do = [a for a in found.diagnosis.actions if a.do]
     return "This system does what it should today.", f"{says} {seen}".strip(), f"{_do(do)}." if do else ""
@@ -314,11 +332,11 @@ def _cannot_tell(found: Assessment, words: Words) -> tuple[str, str, str]:
         q = found.table[verdict.quantities[0]]
         headline = f"Cannot tell yet: {lower_first(quantity_words.label(q.id))} is {q.word}."
     elif verdict.reason == SUSPECTS and verdict.suspects:
-        names = [group_label(g, setting) for g in verdict.suspects]
-        headline = f"Cannot tell yet: {listed([lower_first(n) for n in names], 'or')}."
+        names = ["nothing wrong" if g == HEALTHY else lower_first(group_label(g, setting)) for g in verdict.suspects]
+        headline = f"Cannot tell yet: {', or '.join(names) if len(names) > 1 else f'perhaps {names[0]}'}."
     elif verdict.reason == AIRFLOW_GUESSED:
         headline = "Cannot tell yet: the airflow is not measured."
-    elif verdict.reason in (NOT_READ, WATER_NOT_READ):
+    elif verdict.reason in (SUSPECTS, NOT_READ, WATER_NOT_READ):
         headline = "Not enough read yet."
     return headline, says, next_step
 
@@ -373,7 +391,7 @@ def _suspects(found: Assessment, words: Words) -> tuple[str, str]:
     d = found.diagnosis
     if len(d.residuals) < FEWEST:
         return _not_read(found, words)
-    likely = listed([f"{lower_first(group_label(g, d.setting))} {share(d.ranked.by_group[g])}" for g in found.verdict.suspects])
+    likely = listed([f"{lower_first(cause_label(e.cause, found))} {share(e.probability)}" for e in d.causes[:2]])
     return f"These readings do not settle which: {likely}." if likely else "These readings do not settle what it is.", ""
 
 

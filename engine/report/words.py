@@ -69,12 +69,14 @@ class Words:
         """A difference without its sign: '4.5 °F'."""
         return self.value(abs(value), unit, difference=True)
 
+    def margin(self, found: Estimate, difference: bool = False) -> str:
+        """'19.8 ± 2.2'; a dash for nothing."""
+        own = f" ± {self.spread(found.u95, found.unit)}" if found.known and found.u95 else ""
+        return f"{self.plain(found.value, found.unit, difference)}{own}"
+
     def within(self, found: Estimate, difference: bool = False) -> str:
         """'19.8 ± 2.2 °F'; a dash for nothing."""
-        if not found.known:
-            return BLANK
-        margin = f" ± {self.spread(found.u95, found.unit)}" if found.u95 else ""
-        return f"{self.plain(found.value, found.unit, difference)}{margin} {self.sign(found.unit)}".rstrip()
+        return f"{self.margin(found, difference)} {self.sign(found.unit)}".rstrip() if found.known else BLANK
 
     def temperature(self, value_f: float, decimals: int = 1) -> str:
         """72.4 °F, or the same in °C."""

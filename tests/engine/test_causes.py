@@ -202,7 +202,7 @@ def test_evidence_is_for_and_against_with_numbers():
     found, said = judge(walk(liquid=125.0, coil_line=52.0, seen={"condenser_coil": "matted"}))
     top = causes_said(found, FAHRENHEIT)[0]
     assert top.cause == found.verdict.cause == "dirty_condenser" and said.headline == "The condenser is matted."
-    assert any(text.startswith("Approach is high, 34.2") for text in top.speaks_for)
+    assert any(text.startswith("Approach is high (34.2") for text in top.speaks_for)
     assert "Condenser coil: matted." in top.speaks_for
     assert found.diagnosis.actions[0].id == "condenser_washed" and found.diagnosis.gauges.decides == "off"
 

@@ -204,7 +204,7 @@ def test_trying_a_rule_shows_what_it_would_change_and_keeps_nothing(device, sign
     address = reverse("visits:what_if")
     assert "This system does what it should today." in words(signed_in.get(address))
     tried = words(signed_in.get(address, {"rule": "split_tolerance_f", "value": "1.5", "visit": str(ours.visit.public_id)}))
-    assert "Split may differ from expected by" in tried and "tolerance 1.5" in tried and "Temperature split" in tried
+    assert "Split may differ from expected by" in tried and "± 1.5" in tried and "Temperature split" in tried
     assert "The verdict stays" in words(signed_in.get(address, {"rule": "drier_drop_f", "value": "3.0"}))
     assert "choose one of" in words(signed_in.get(address, {"rule": "split_school", "value": "tarot"}))
     past = reverse("visits:what_if_past")

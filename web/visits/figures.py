@@ -27,12 +27,8 @@ def figure(estimate, difference: bool = False) -> str:
 
 def with_uncertainty(estimate, difference: bool = False, unit: bool = False) -> str:
     """'19.8 ± 2.2', with its unit when asked; a dash for nothing."""
-    if not estimate.known:
-        return BLANK
-    text = figure(estimate, difference)
-    if estimate.u95:
-        text += f" ± {spread(estimate.u95, estimate.unit)}"
-    return f"{text} {sign(estimate.unit)}" if unit else text
+    text = words().margin(estimate, difference)
+    return f"{text} {sign(estimate.unit)}" if unit and estimate.known else text
 
 
 def temperature(value_f: float) -> str:

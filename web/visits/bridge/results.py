@@ -268,6 +268,11 @@ def label_of(q: Quantity) -> str:
     return quantity_words.label(q.id)
 
 
+def allowed(q: Quantity) -> str:
+    """What is expected of it with its tolerance, without a unit; a bare limit as 'at most'."""
+    return quantity_words.allowed(q, words())
+
+
 def is_difference(q: Quantity) -> bool:
     """Whether its °F are a difference of two temperatures."""
     return quantity_words.is_difference(q.id)

@@ -5,7 +5,7 @@ from web.shell.drawing.beams import ledger_svg
 from web.shell.drawing.plumb import PlumbMark, beam
 from web.shell.drawing.psychrometric import chart_svg
 from web.visits import figures
-from web.visits.bridge.results import is_difference, label_of
+from web.visits.bridge.results import allowed, is_difference, label_of
 from web.visits.load.sheet import Sheet
 from web.visits.stations.stops import SHAPES
 
@@ -57,36 +57,23 @@ def row_of_marks(sheet: Sheet) -> list[dict]:
 
 
 def _mark(q) -> dict:
-    """A quantity as a mark of the row: value, what is expected, tolerance, word, and its drawing."""
+    """A quantity as a mark of the row: value, what is expected, word, and its drawing."""
     unit, difference = q.unit, is_difference(q)
     over = q.high if q.off.known and q.off.value > 0 else q.low
     half = q.limit / 2 if q.limit is not None else over or q.high or q.low
-    limit = f"at most {figures.plain(q.limit, unit, difference)}" if q.limit is not None else ""
     own = q.measured.u95 if q.limit is not None else q.off.u95
     return {
         "label": label_of(q),
         "value": figures.figure(q.measured, difference),
-        "unit": "CFM" if unit == "CFM/ton" else figures.sign(unit),
+        "unit": figures.sign(unit),
         "own": f"± {figures.spread(q.measured.u95, unit)}" if q.measured.u95 else "",
-        "expect": limit or (figures.with_uncertainty(q.expected, difference) if q.expected.known else ""),
-        "band": _band(q, unit),
+        "expect": allowed(q),
         "source": q.authority,
         "word": q.word,
         "out": q.state == "out of range",
         "predicted": q.predicted,
         "plumb": PlumbMark(q.lean, own / half if q.lean is not None and own is not None else None, SHAPES[q.state]),
     }
-
-
-def _band(q, unit: str) -> str:
-    """The tolerance: one number, or under and over where they differ."""
-    if q.limit is not None or q.high is None:
-        return ""
-    over = figures.spread(q.high, unit)
-    if q.low is None:
-        return f"+{over}"
-    under = figures.spread(q.low, unit)
-    return over if under == over else f"−{under} +{over}"
 
 
 FIGURES = (

@@ -158,16 +158,7 @@ def _label(mark: PlaceMark, stop: Stop) -> str:
 
 def expectation(mark: PlaceMark) -> str:
     """'expect 54.3 ± 3.0', with '≈' where it is only predicted; a bare limit as 'at most'."""
-    unit, about = mark.unit, "≈ " if mark.predicted else ""
-    if mark.expected is None:
-        return f"at most {figures.plain(mark.high, unit, mark.difference)}"
-    expected = figures.plain(mark.expected, unit, mark.difference)
-    if mark.low is None or mark.high is None:
-        return f"expect {about}{expected}, up to {figures.plain(mark.high, unit, mark.difference)}"
-    under, over = mark.expected - mark.low, mark.high - mark.expected
-    if abs(under - over) > 0.01 * over:
-        return f"expect {about}{expected}, between {figures.plain(mark.low, unit, mark.difference)} and {figures.plain(mark.high, unit, mark.difference)}"
-    return f"expect {about}{expected} ± {figures.spread(over, unit)}"
+    return mark.allowed(words()) if mark.expected is None else f"expect {mark.allowed(words())}"
 
 
 def mark_words(mark: PlaceMark, label: str) -> dict:

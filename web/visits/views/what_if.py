@@ -74,4 +74,4 @@ def _against(now: dict, then: dict) -> dict:
 
 
 def _says(mark: dict | None) -> tuple:
-    return tuple(mark.get(key, "") for key in ("value", "expect", "band", "word")) if mark else ()
+    return tuple(mark.get(key, "") for key in ("value", "expect", "word")) if mark else ()
