@@ -10,7 +10,7 @@ from engine.diagnosis.conclusion import FEWEST, NOTHING_SHOWN, Conclusion, Shown
 from engine.diagnosis.evidence import Evidence, evidence
 from engine.diagnosis.gauges import GaugeDecision, gauge_decision
 from engine.diagnosis.likelihood import Ranked, rank, within
-from engine.diagnosis.next_steps import READ_LINE_AGAIN, Advice, look_at, missing_basics, next_steps
+from engine.diagnosis.next_steps import READ_LINE_AGAIN, Advice, before_leaving, look_at, missing_basics, next_steps
 from engine.diagnosis.stop_first import liquid_not_ruled_out, stop_first
 from engine.diagnosis.verdict import (
     CANNOT_TELL,
@@ -152,8 +152,12 @@ def _steps(
     warranted = decision.decides == gauges.WARRANTED and verdict.group in ("", *IN_THE_CIRCUIT)
     found = _tells_most_first(next_steps(_in_question(verdict, table, ranked), round_, have, warranted), verdict)
     first = [look_at(look_for(verdict.cause, round_.observations), ranked, round_.standing)] if verdict.cause else []
-    ordered = [*(a for a in first if a), *basics, *found]
-    return tuple({a.step.id: a for a in reversed(ordered)}[id_] for id_ in dict.fromkeys(a.step.id for a in ordered))[:MOST_STEPS]
+    ordered: dict[str, Advice] = {}
+    for advice in (*(a for a in first if a), *basics, *found):
+        ordered.setdefault(advice.step.id, advice)
+    steps = tuple(ordered.values())[:MOST_STEPS]
+    last = before_leaving(round_) if verdict.state == SOUND else []
+    return (*steps, *(a for a in last if a.step not in [s.step for s in steps]))
 
 
 def _in_question(verdict: Verdict, table: Table, ranked: Ranked) -> Ranked:

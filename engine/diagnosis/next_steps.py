@@ -140,11 +140,14 @@ LOOP = Step(
 )  # fmt: skip
 # What every judgement needs before anything else, in walking order. A ground-source unit is answered by its water: no air is asked for first.
 BASICS = {AIR_SOURCE: (RETURN_AIR, RETURN_DRY, SUPPLY_AIR, SUPPLY_DRY, OUTDOOR, AIRFLOW), WATER_SOURCE: (LOOP,)}
+STATICS = Step(
+    "statics", "Read both statics", 4.0, ("supply_drop",),
+    (*_one("return_plenum", "static_pressure"), *_one("supply_plenum", "static_pressure")), stop="statics",
+)  # fmt: skip
 READINGS = (
-    AIRFLOW, LOOP,
+    AIRFLOW, LOOP, STATICS,
     Step("filter_drop", "Read the filter drop", 2.0, ("filter_drop",), _one("filter", "pressure_drop"), stop="filter"),
     Step("coil_drop", "Read the coil drop", 3.0, ("coil_drop",), _one("coil", "pressure_drop"), stop="coil"),
-    Step("statics", "Read both statics", 4.0, ("supply_drop",), (*_one("return_plenum", "static_pressure"), *_one("supply_plenum", "static_pressure")), stop="statics"),
     Step("liquid_line", "Read the liquid line outdoors", 2.0, ("approach",), _one("liquid_line_outdoor", "temperature"), "", "liquid_line_outdoor", *COOLING_AIR),
     Step("liquid_line_indoor", "Read the liquid line at the metering device", 2.0, ("liquid_drop",), _one("liquid_line_indoor", "temperature"), "", "liquid_line_indoor", *COOLING_AIR),
     Step("suction_at_coil", "Read the suction line at the coil", 2.0, ("suction",), _one("suction_line_indoor", "temperature"), "", "suction_line_indoor", *COOLING_AIR),
@@ -190,6 +193,12 @@ TESTS = (
 )
 READ_LINE_AGAIN = Step("suction_again", "Read the suction line again, insulated", 4.0, stop="suction_line_outdoor")
 BY_ID = {step.id: step for step in (*BASICS[AIR_SOURCE], *READINGS, GAUGES, *LOOKS, *TESTS, READ_LINE_AGAIN)}
+
+
+def before_leaving(round_: Round) -> list[Advice]:
+    """What is read before one leaves, whatever was found: never without the statics (common practice)."""
+    left = STATICS.left(round_)
+    return [Advice(STATICS, _minutes(STATICS, round_.standing), left)] if left else []
 
 
 def missing_basics(round_: Round, setting: Setting, airflow_measured: bool) -> list[Advice]:

@@ -41,7 +41,7 @@ MOST_TELLING = 2  # a verdict is read at a glance: what else is out of range sta
 # What is named where the machine does what it should.
 NAMED_WHEN_SOUND = ("split", "rise", "airflow", "capacity", "heat_moved", "water_flow", "approach", "heat_approach")
 # What is still worth reading then: the lines see what the air does not.
-WORTH_WHEN_SOUND = ("liquid_line", "suction_at_coil", "liquid_heating", "true_suction", "amps")
+WORTH_WHEN_SOUND = ("liquid_line", "suction_at_coil", "liquid_heating", "true_suction", "amps", "statics")
 # A quantity out of range that no cause explains -> what to do about it
 ABOUT = {
     "total_static": "Read filter and coil drop, and look at the registers: what takes the most is where to look.",

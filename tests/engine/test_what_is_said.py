@@ -11,7 +11,7 @@ from engine.diagnosis.cause import IN_THE_CIRCUIT
 from engine.diagnosis.causes import EVERY_CAUSE
 from engine.diagnosis.conclusion import KEPT_FOR, SURE_GROUP, Shown, concluded, in_kept_order
 from engine.diagnosis.next_steps import CROSSING_MINUTES, next_steps
-from engine.diagnosis.verdict import CANNOT_TELL, CAUSE, DOES_NOT_COUNT, GROUP, STOP_FIRST
+from engine.diagnosis.verdict import CANNOT_TELL, CAUSE, DOES_NOT_COUNT, GROUP, SOUND, STOP_FIRST
 from engine.physics.water.exchanger import Grid
 from engine.quantities.residual import KINDS
 from engine.readings.round import ORIFICE, Reading
@@ -235,3 +235,12 @@ def test_what_is_missing_for_a_verdict_is_asked_for_in_walking_order(given, head
     assert found.verdict.state == CANNOT_TELL and said.headline == headline
     if "return_rh" in given:
         assert said.next_step == "Read the return at the unit, humidity.", "only what is left of it"
+
+
+def test_nobody_leaves_without_the_statics():
+    """Common practice, no single source: never leave without static pressures, however fine the rest is."""
+    found, said = judge(walk(liquid=100.5, coil_line=52.0))
+    steps = [advice.step.id for advice in found.diagnosis.steps]
+    assert found.verdict.state == SOUND and steps[-1] == "statics"
+    read = with_readings(found.round, ("return_plenum", "static_pressure", -0.2), ("supply_plenum", "static_pressure", 0.2))
+    assert "statics" not in [advice.step.id for advice in judge(read)[0].diagnosis.steps]
