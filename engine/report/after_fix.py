@@ -2,7 +2,7 @@
 
 from engine.assessment import Assessment
 from engine.diagnosis.after_fix import HELD, TOWARDS, Change, came_right, changes
-from engine.report.quantity_words import label, measured
+from engine.report.quantity_words import expected, label, measured
 from engine.report.words import Words
 
 
@@ -17,6 +17,9 @@ def _said(change: Change, before: Assessment, after: Assessment, words: Words) -
     name = label(change.quantity)
     if change.way == HELD:
         return [f"{name} did not move ({second}): what was done does not reach what is wrong there."]
+    if first == second:
+        given = (expected(a.table[change.quantity], words) for a in (before, after))
+        return [f"{name} did not move ({second}), but what is expected of it did: from {' to '.join(given)}."]
     towards = change.way == TOWARDS
     end = (", as it should" if change.meant else "") if towards else ": look again"
     found = [f"{name} moved {'towards' if towards else 'away from'} what is expected, from {first} to {second}{end}."]

@@ -27,7 +27,7 @@ def test_the_judgement_follows_what_is_typed_and_the_whole_of_it_goes_on_paper(s
         sheet.type(name, value)
     sheet.choose("condenser_coil", "matted")
     expect(sheet.headline).to_have_text("The condenser is matted.")
-    expect(page.locator(".pin .gauges")).to_contain_text("Gauges off.")
+    expect(page.locator(".pin .gauges")).to_contain_text("Gauges: off.")
     sheet.go("judge")
     evidence = page.locator(".evidence article").first
     expect(evidence).to_contain_text("Condenser dirty")

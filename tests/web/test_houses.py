@@ -211,7 +211,7 @@ def test_trying_a_rule_shows_what_it_would_change_and_keeps_nothing(device, sign
     assert "None of the last 1" in words(signed_in.get(past, {"rule": "drier_drop_f", "value": "3.0"}))
     device.send(device.item("system", "running_time", "8", "min"))
     moved = words(signed_in.get(past, {"rule": "settle_minutes", "value": "5.0"}))
-    assert "1 would read otherwise" in moved and "These readings do not count yet. Gauges not enough to say. →" in moved
+    assert "1 would read otherwise" in moved and "These readings do not count yet. Gauges: not enough to say. →" in moved
     assert "choose one of" in words(signed_in.get(past, {"rule": "split_school", "value": "tarot"}))
     with django_assert_max_num_queries(20):
         signed_in.get(past, {"rule": "settle_minutes", "value": "5.0"})

@@ -20,7 +20,7 @@ def order_of(text, *parts):
 def test_decision_on_top_causes_beneath_next_step_last(preview):
     said = words(preview(**LINES))
     assert order_of(
-        said, "The condenser is matted.", "Gauges off.", "What it may be", "% Condenser dirty", "Not seen without gauges"
+        said, "The condenser is matted.", "Gauges: off.", "What it may be", "% Condenser dirty", "Not seen without gauges"
     )
     assert order_of(said, "What speaks for it, and what against", "For Approach is high", "For Condenser coil: matted.")
     assert "Do not add refrigerant on these readings." in said and "33.2 ± 1.3 °F" in said
@@ -43,7 +43,7 @@ def test_the_record_says_what_the_page_says_and_names_what_would_split_the_group
 
 def test_low_airflow_keeps_the_circuit_closed_whatever_the_lines_say(preview):
     said = words(preview(**{"blower.airflow@flow_device": "820", "supply_plenum.dry_bulb": "51.5"}, **LINES))
-    assert "Do not add refrigerant" in said and "Gauges off." in said
+    assert "Do not add refrigerant" in said and "Gauges: off." in said
 
 
 def test_ice_is_said_first_and_no_verdict_is_given_through_it(preview):

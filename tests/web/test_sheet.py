@@ -89,6 +89,24 @@ def test_the_air_station_weighs_every_way_and_says_where_two_disagree(preview, o
     assert "differ by" in apart and "more than their margins" in apart and "not weighed" in apart and "Air disagree" in apart
 
 
+TRAVERSED = {f"traverse.velocity@{n}": "600" for n in range(1, 13)} | {
+    "traverse.gross_area": "288",
+    "blower.airflow@flow_device": "",
+}
+
+
+def test_a_traverse_counts_in_the_air_it_was_taken_in_and_asks_which_that_was(preview, device, signed_in, ours):
+    def choice(response):
+        return response.content.decode().split('name="traverse.plane"')[1].split("</select>")[0]
+
+    assert '<option value="">Say which air' in choice(signed_in.get(ours.visit.get_absolute_url()))
+    unsaid, supply = (preview("air", **TRAVERSED, **{"traverse.plane": plane}).content.decode() for plane in ("", "supply"))
+    assert "In which air the traverse was taken is not said" in unsaid and "is not said" not in supply
+    area = device.item("traverse", "gross_area", "288", "in2", plane="supply")
+    assert [answer["status"] for answer in device.send(area)] == ["stored"]
+    assert '<option value="supply" selected>' in choice(signed_in.get(ours.visit.get_absolute_url()))
+
+
 def test_the_stored_sheet_shows_values_old_values_and_verdict(device, signed_in, ours):
     first, *_ = device.whole_visit()
     device.send(device.item("system", "running_time", "25", "min", supersedes=first["id"]))

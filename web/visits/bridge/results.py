@@ -46,7 +46,7 @@ HEADINGS = {
     "Water side": ("water_flow", "heat_moved", "closure"),
     "Air": ("split", "rise", "capacity", "supply_dew_point", "airflow"),
 }  # fmt: skip
-STATIC_PARTS = ("total_static", "filter_drop", "coil_drop", "return_drop", "supply_drop")
+STATIC_PARTS = ("filter_drop", "coil_drop", "return_drop", "supply_drop")
 DUCT_PARTS = ("grille_to_unit", "return_dew_point", "return_leak_share", "unit_to_register")
 
 
