@@ -239,7 +239,7 @@ def test_what_is_missing_for_a_verdict_is_asked_for_in_walking_order(given, head
 
 def test_nobody_leaves_without_the_statics():
     """Common practice, no single source: never leave without static pressures, however fine the rest is."""
-    found, said = judge(walk(liquid=100.5, coil_line=52.0))
+    found, _ = judge(walk(liquid=100.5, coil_line=52.0))
     steps = [advice.step.id for advice in found.diagnosis.steps]
     assert found.verdict.state == SOUND and steps[-1] == "statics"
     read = with_readings(found.round, ("return_plenum", "static_pressure", -0.2), ("supply_plenum", "static_pressure", 0.2))
