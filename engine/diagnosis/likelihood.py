@@ -92,7 +92,8 @@ def hypotheses_for(kinds: tuple[str, ...], setting: Setting) -> Hypotheses:
     causes, levels, shifts, squares, airflow, probes, prior = zip(*rows, strict=True)
     weight = np.array(prior)
     members = np.array([[c in row for c in known] for row in causes], float)
-    grouped = np.array([[any(group_of(known[c], kinds) == group for c in row) for group in GROUPS] for row in causes], float)
+    groups = {c: group_of(cause, kinds) for c, cause in known.items()}
+    grouped = np.array([[any(groups[c] == group for c in row) for group in GROUPS] for row in causes], float)
     numbers = (np.array(column) for column in (shifts, squares, airflow, probes))
     return Hypotheses(kinds, setting, readings, causes, levels, *numbers, weight / weight.sum(), members, grouped)
 

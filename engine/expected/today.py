@@ -127,11 +127,11 @@ class Expected:
 
     def largest(self, name: str) -> str:
         """The error source that matters most to a result, '' when none does."""
-        return next(iter(self.carried.shares(name, self.row)), "")
+        return next(iter(self.carried.shares(name, self.row, most=1)), "")
 
-    def shares(self, name: str) -> dict[str, float]:
-        """Each error source's share of a result's variance, largest first."""
-        return self.carried.shares(name, self.row)
+    def shares(self, name: str, most: int | None = None) -> dict[str, float]:
+        """Each error source's share of a result's variance, largest first, `most` of them."""
+        return self.carried.shares(name, self.row, most)
 
     def _why_not(self, needs) -> Why | None:
         if self.measured.round.equipment.kind == GROUND_SOURCE:

@@ -74,9 +74,11 @@ def room_gains(m: Measured) -> list[Quantity]:
 
 def return_leak(m: Measured) -> list[Quantity]:
     """Grille against unit in dew point [°F], and the share of the return air that leaked in where the attic's air was read."""
-    grille, unit, attic = (m.states.get(place) for place in ("return_grille", "return_unit", "attic"))
+    grille = m.air_at("return_grille")
+    unit = m.air_at("return_unit") if grille else None
     if not (grille and unit):
         return []
+    attic = m.air_at("attic")
     pushes = {"dew point at the grille": -DEW_POINT_ACCURACY.value, "dew point at the unit": DEW_POINT_ACCURACY.value}
     moved = Estimate(unit.dew_point_f - grille.dew_point_f, hypot(*pushes.values()), "°F")
     limit = RETURN_DEW_POINT_LIMIT.value

@@ -101,7 +101,7 @@ class Measured:
         return self.missing_because(needs) or Why("cannot_be_computed")
 
     def _is_contradicted(self, needs) -> bool:
-        return any(need.replace(" ", "_") in self.contradicted for need in needs)
+        return bool(self.contradicted) and any(need.replace(" ", "_") in self.contradicted for need in needs)
 
     def _finding(self, needs) -> str:
         return next(self.contradicted[n] for need in needs if (n := need.replace(" ", "_")) in self.contradicted)
@@ -113,17 +113,19 @@ class Measured:
 
     @cached_property
     def states(self) -> dict[str, AirState]:
-        """The air at every place where a dry bulb and a humidity were read; a pair that cannot be is left out (it is a finding)."""
-        found = {}
-        for place in dict.fromkeys(r.place for r in self.round.readings if r.quantity == "dry_bulb"):
-            dry, humid = self.round.value(place, "dry_bulb"), self.round.reading(place, *HUMIDITY_QUANTITIES)
-            if humid is None:
-                continue
-            try:
-                found[place] = state(dry, humid.quantity, humid.value, self.round.altitude_ft)
-            except EngineError:
-                continue
-        return found
+        """The air at every place where it is known."""
+        places = dict.fromkeys(r.place for r in self.round.readings if r.quantity == "dry_bulb")
+        return {place: air for place in places if (air := self.air_at(place)) is not None}
+
+    def air_at(self, place: str) -> AirState | None:
+        """The air where a dry bulb and a humidity were read; None without, and for a pair that cannot be (that is a finding)."""
+        dry, humid = self.round.value(place, "dry_bulb"), self.round.reading(place, *HUMIDITY_QUANTITIES)
+        if dry is None or humid is None:
+            return None
+        try:
+            return state(dry, humid.quantity, humid.value, self.round.altitude_ft)
+        except EngineError:
+            return None
 
     @property
     def pressure_psia(self) -> float:

@@ -2,6 +2,7 @@
 
 from collections.abc import Collection
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 
 from engine.constants import LINE_CLAMP_ACCURACY, STANDARD_SEA_LEVEL
 from engine.errors import EngineError, OutOfRange
@@ -129,8 +130,13 @@ class Round:
 
     def reading(self, place: str, *quantities: str) -> Reading | None:
         """The last reading at a place of any of these quantities, or None."""
-        found = [r for r in self.readings if r.place == place and r.quantity in quantities]
-        return found[-1] if found else None
+        found = [at for quantity in quantities if (at := self._last.get((place, quantity))) is not None]
+        return self.readings[max(found)] if found else None
+
+    @cached_property
+    def _last(self) -> dict[tuple[str, str], int]:
+        """Where among the readings the last of a quantity at a place is."""
+        return {(r.place, r.quantity): i for i, r in enumerate(self.readings)}
 
     def line_u95_f(self, place: str) -> float:
         """95 % of a line temperature there [°F]: the clamp's own accuracy, else the usual."""

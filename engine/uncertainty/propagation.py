@@ -48,14 +48,14 @@ class Propagated:
         """Covariance of two results on the 95 % scale (k squared times the variance), shape (rows,)."""
         return self.covariances[:, self.names.index(first), self.names.index(second)]
 
-    def shares(self, name: str, row: int = 0) -> dict[str, float]:
-        """Each source's share of a result's variance, largest first; first order even where the row was sampled."""
+    def shares(self, name: str, row: int = 0, most: int | None = None) -> dict[str, float]:
+        """Each source's share of a result's variance, largest first, `most` of them; first order even where the row was sampled."""
         squares = self.parts[self.names.index(name), :, row] ** 2
         total = squares.sum()
         if not total > 0:
             return {}
-        order = np.argsort(-squares)
-        return {self.sources[i].id: float(squares[i] / total) for i in order if squares[i] > 0}
+        order = np.argsort(-squares)[:most]
+        return {self.sources[i].id: float(squares[i] / total) for i in order.tolist() if squares[i] > 0}
 
     def pushes(self, name: str, row: int = 0) -> dict[str, float]:
         """What each error source moves a result by, signed, 95 %, in the result's unit; without those that do not."""

@@ -31,8 +31,8 @@ def answer_of(found: Assessment, words: Words = FAHRENHEIT) -> dict:
         "format": FORMAT, "engine": VERSION, "house_rules": found.round.rules.version, "mode": found.round.mode,
         "verdict": _verdict(found, words), **_diagnosis(found, words),
         "quantities": {id_: _quantity(q, found, words) for id_, q in found.quantities.items()},
-        "measured": {name: _estimate(m[name], words) | _shares(m.carried.shares(name, m.row), m[name]) for name in MEASURED_RESULTS},
-        "expected": {name: _estimate(e[name], words) | _shares(e.shares(name), e[name]) for name in EXPECTED_RESULTS},
+        "measured": {name: _estimate(m[name], words) | _shares(m.carried.shares(name, m.row, SHARES_SHOWN), m[name]) for name in MEASURED_RESULTS},
+        "expected": {name: _estimate(e[name], words) | _shares(e.shares(name, SHARES_SHOWN), e[name]) for name in EXPECTED_RESULTS},
         "airflow": _airflow(found, words), "ledger": _ledger(found, words),
         "split_schools": [_school(school, words) for school in e.schools],
         "pocket_formulas": [{"formula": r.formula, "pocket_btuh": _number(r.pocket_btuh), "exact_btuh": _number(r.exact_btuh),
@@ -125,7 +125,7 @@ def _estimate(estimate: Estimate, words: Words) -> dict:
 
 
 def _shares(by_source: dict[str, float], estimate: Estimate) -> dict:
-    shares = {source: round(share, 3) for source, share in list(by_source.items())[:SHARES_SHOWN]} if estimate.known else {}
+    shares = {source: round(share, 3) for source, share in by_source.items()} if estimate.known else {}
     return {"shares": shares} if shares else {}
 
 
