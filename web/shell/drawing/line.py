@@ -28,7 +28,7 @@ GROUND_AT = {"compressor": (520, 372)}
 WORDS_AT = {
     "return_unit": (150, 14, False), "coil": (322, 14, False), "supply_register": (520, 14, False), "condenser_air_out": (694, 14, False),
     "return_grille": (62, 76, False), "filter": (218, 76, False), "supply_plenum": (430, 76, False), "attic": (560, 76, False), "outdoor": (776, 76, False),
-    "return_plenum": (56, 420, True), "blower": (166, 420, True), "suction_line_indoor": (278, 420, True), "liquid_line_indoor": (392, 420, True),
+    "return_plenum": (56, 420, True), "blower": (166, 420, True), "suction_line_indoor": (272, 420, True), "liquid_line_indoor": (392, 420, True),
     "liquid_line_outdoor": (510, 420, True), "suction_line_outdoor": (628, 420, True), "true_suction": (628, 420, True), "compressor": (756, 420, True),
     "water_in": (628, 420, True),
 }  # fmt: skip
