@@ -156,7 +156,7 @@ def _steps(
     for advice in (*(a for a in first if a), *basics, *found):
         ordered.setdefault(advice.step.id, advice)
     steps = tuple(ordered.values())[:MOST_STEPS]
-    last = before_leaving(round_) if verdict.state == SOUND else []
+    last = before_leaving(round_) if verdict.state in (SOUND, DOES_NOT_COUNT) else []
     return (*steps, *(a for a in last if a.step not in [s.step for s in steps]))
 
 

@@ -163,6 +163,8 @@ BY_ID: dict[str, _Say] = {
     "ledger_open": _fixed("The heat ledger does not close: a reading is wrong.", "Read again what would close it."),
     "airflow_against_static": _flow_static, "probe_moved": _moved, "probe_changed": _changed,
 }  # fmt: skip
+# What is left to do where no circuit can be judged in the weather there is.
+COME_BACK = {"too_cold_out": "Come back in warmer weather.", "too_warm_out": "Come back in colder weather."}
 OBSTACLES = {
     "condenser_wet": "The condenser coil is wet: no baseline in rain or just after washing.", "condenser_not_seen": "Whether the condenser coil is dry is not entered.",
     "panel_off": "A panel is off: the blower moves more air and draws more amps than it will.", "panel_not_seen": "Whether the panels are on is not entered.",

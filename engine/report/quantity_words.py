@@ -91,7 +91,11 @@ def authority(q: Quantity) -> str:
 def state_word(q: Quantity) -> str:
     """How it is, as part of a sentence."""
     if q.predicted:
-        return "cannot be judged: what is expected is only predicted"
+        return (
+            f"{side_word(q)}: a hint, it never decides alone"
+            if q.lean is not None and abs(q.lean) > 1
+            else "near what is predicted"
+        )
     return {BORDERLINE: "borderline", CANT_TELL: "not settled by these readings", IN_RANGE: "in range"}.get(q.state, q.word)
 
 

@@ -10,7 +10,7 @@ from engine.diagnosis.cause import HEALTHY, IN_THE_CIRCUIT
 from engine.diagnosis.causes import EVERY_CAUSE, causes_in, group_label, group_of
 from engine.diagnosis.conclusion import FEWEST
 from engine.diagnosis.next_steps import Advice
-from engine.diagnosis.stop_first import FREEZING, ICE, LIQUID_PERHAPS, LIQUID_RETURN, OVER_PLATE, liquid_not_ruled_out
+from engine.diagnosis.stop_first import LIQUID_PERHAPS, liquid_not_ruled_out
 from engine.diagnosis.verdict import (
     AIRFLOW_GUESSED,
     BY_THE_RULE,
@@ -27,10 +27,11 @@ from engine.diagnosis.verdict import (
     WATER_NOT_READ,
 )
 from engine.quantities.quantity import Quantity
-from engine.readings.vocabulary import GROUND_SOURCE, PLACES, place_name
+from engine.readings.vocabulary import GROUND_SOURCE
 from engine.report import finding_words, quantity_words
 from engine.report.advice_words import NO_REFRIGERANT, left_words, step_label
 from engine.report.load_words import ENTRIES
+from engine.report.urgent_words import liquid_perhaps_said, stop_said
 from engine.report.words import Words, capital, ended, listed, lower_first, share
 from engine.uncertainty.margin import IN_RANGE
 from engine.validity.finding import EVERYTHING, NEVER_TODAY, SPLIT
@@ -40,8 +41,21 @@ MOST_NAMED = 3
 MOST_TELLING = 2  # a verdict is read at a glance: what else is out of range stands on its mark
 # What is named where the machine does what it should.
 NAMED_WHEN_SOUND = ("split", "rise", "airflow", "capacity", "heat_moved", "water_flow", "approach", "heat_approach")
-# What is still worth reading then: the lines see what the air does not.
-WORTH_WHEN_SOUND = ("liquid_line", "suction_at_coil", "liquid_heating", "true_suction", "amps", "statics")
+# What is still worth reading: in a sound machine the lines, which see what the air does not; in weather that no circuit is judged in, the air side.
+WORTH = {
+    SOUND: ("liquid_line", "suction_at_coil", "liquid_heating", "true_suction", "amps", "statics"),
+    DOES_NOT_COUNT: (
+        "return_air",
+        "return_dry",
+        "supply_air",
+        "supply_dry",
+        "airflow",
+        "filter_drop",
+        "coil_drop",
+        "statics",
+        "filter",
+    ),
+}
 # A quantity out of range that no cause explains -> what to do about it
 ABOUT = {
     "total_static": "Read filter and coil drop, and look at the registers: what takes the most is where to look.",
@@ -65,8 +79,8 @@ def verdict_said(found: Assessment, words: Words) -> Said:
     """The verdict of an assessment in words."""
     headline, says, next_step = SAY[found.verdict.state](found, words)
     steps = found.diagnosis.steps
-    if found.verdict.state == SOUND:
-        steps = tuple(s for s in steps if s.step.id in WORTH_WHEN_SOUND)
+    if found.verdict.state in WORTH:
+        steps = tuple(s for s in steps if s.step.id in WORTH[found.verdict.state])
     leads = steps[0] if not next_step and steps else None
     return Said(
         headline, says, next_step or (ended(step_label(leads, found.round.mode)) if leads else _nothing_to_read(found)), leads
@@ -74,57 +88,11 @@ def verdict_said(found: Assessment, words: Words) -> Said:
 
 
 def _nothing_to_read(found: Assessment) -> str:
-    return NOTHING_MORE if found.verdict.state == SOUND else "Keep the record, and hold the next visit against it."
+    if found.verdict.state == SOUND:
+        return NOTHING_MORE
+    withheld = next((f.id for f in found.verdict.findings), "")
+    return finding_words.COME_BACK.get(withheld, "Keep the record, and hold the next visit against it.")
 
-
-# -- stop first ------------------------------------------------------------------------------------------------------------
-
-
-def _stop(found: Assessment, words: Words) -> tuple[str, str, str]:
-    urgent = found.verdict.urgent
-    what = "unit" if urgent.place == "outdoor_fan" else "compressor"
-    says, next_step = _URGENT[urgent.id](found, words)
-    return f"Stop the {what}.", says, next_step
-
-
-def _ice(found: Assessment, words: Words) -> tuple[str, str]:
-    urgent = found.verdict.urgent
-    text = f"There is ice {finding_words.ICE_AT[urgent.place]}. "
-    q = found.table.get("subcooling")
-    if urgent.subcooling_says == "charge":
-        text += f"Subcooling is {quantity_words.measured(q, words)} through it, which says low on charge; nothing else can be told through ice."
-    elif urgent.subcooling_says == "hint":
-        text += f"Subcooling is {quantity_words.measured(q, words)} through it: a hint of low charge, no more, because ice itself lowers it behind an orifice."
-    else:
-        text += "Nothing can be told through ice."
-    return text, "Compressor off, blower on: thaw it fully and mind the drain. Then prove the airflow. No gauges for ice."
-
-
-def _freezing(found: Assessment, words: Words) -> tuple[str, str]:
-    urgent = found.verdict.urgent
-    if urgent.quantity:
-        text = f"It evaporates at {quantity_words.measured(found.table[urgent.quantity], words)} by gauge"
-    else:
-        text = f"{place_name(urgent.place)} is at {words.temperature(found.round.value(urgent.place, 'temperature'))}"
-    freezing = words.temperature(32.0, 0)
-    return (
-        f"{text}: below {freezing} the coil ices.",
-        "Compressor off, blower on: thaw it fully and mind the drain. Then prove the airflow.",
-    )
-
-
-def _over_plate(found: Assessment, words: Words) -> tuple[str, str]:
-    q, place = found.table[found.verdict.urgent.quantity], PLACES[found.verdict.urgent.place].lower()
-    look = "Look for what loads it before it runs again: the outdoor coil, its fan, the capacitor, the volts."
-    return f"The {place} draws {quantity_words.measured(q, words)}; the plate allows {words.value(q.limit, 'A')}.", look
-
-
-def _liquid(found: Assessment, words: Words) -> tuple[str, str]:
-    text = f"Superheat is {quantity_words.measured(found.table['superheat'], words)} by gauge: liquid returns to the compressor."
-    return text, "Find out why before it runs again: airflow first, then what feeds the evaporator."
-
-
-_URGENT = {ICE: _ice, FREEZING: _freezing, OVER_PLATE: _over_plate, LIQUID_RETURN: _liquid}
 
 # -- does not count --------------------------------------------------------------------------------------------------------
 
@@ -134,7 +102,7 @@ def _does_not_count(found: Assessment, words: Words) -> tuple[str, str, str]:
     says = " ".join(s.message for s in said)
     do = [a for a in found.diagnosis.actions if a.do]
     seen = _seen_bad(found)
-    if seen:
+    if seen and seen.rstrip(".") not in says:
         says = f"{seen} {says}"
     next_step = said[0].hint
     if do:
@@ -185,7 +153,7 @@ def _fault(found: Assessment, words: Words) -> tuple[str, str, str]:
     headline = f"{_named(found)}."
     says = _by_the_rule(found, words) if verdict.reason == BY_THE_RULE else _told(found, words)
     if liquid_not_ruled_out(found.table):
-        return headline, f"{says} {_liquid_perhaps(found, words)[0]}", ""
+        return headline, f"{says} {liquid_perhaps_said(found, words)}", ""
     if verdict.findings:
         says += " " + " ".join(finding_words.said(f, words).message for f in verdict.findings)
     if verdict.group == "low_airflow":
@@ -214,7 +182,8 @@ def _that_tell(found: Assessment) -> list[Quantity]:
     """The quantities out of range that tell most, what speaks loudest for it first; the capacity is the split again, times the airflow."""
     of = next((e for e in found.diagnosis.causes if _is_told(e.cause, found)), None)
     loudest = [w.quantity for w in of.speaks_for] if of else []
-    once = [id_ for id_ in found.verdict.quantities if id_ != "capacity" or not {"split", "rise"} & {*found.verdict.quantities}]
+    out = [*found.verdict.quantities, *(id_ for id_ in loudest if id_ and found.table[id_].predicted)]
+    once = [id_ for id_ in dict.fromkeys(out) if id_ != "capacity" or not {"split", "rise"} & {*out}]
     once.sort(key=lambda id_: loudest.index(id_) if id_ in loudest else len(loudest))
     return [found.table[id_] for id_ in once[:MOST_TELLING]]
 
@@ -396,12 +365,18 @@ def _suspects(found: Assessment, words: Words) -> tuple[str, str]:
 
 
 def _liquid_perhaps(found: Assessment, words: Words) -> tuple[str, str]:
-    text = f"Superheat is {quantity_words.measured(found.table['superheat'], words)} by gauge: liquid at the compressor is not ruled out."
-    return text, ""
+    return liquid_perhaps_said(found, words), ""
 
 
 _OPEN: dict[str, Callable[[Assessment, Words], tuple[str, str]]] = {
     NOT_READ: _not_read, CONTRADICTED: _contradicted, UNEXPLAINED: _unexplained, AIRFLOW_GUESSED: _guessed, WATER_NOT_READ: _water, SUSPECTS: _suspects,
     LIQUID_PERHAPS: _liquid_perhaps,
 }  # fmt: skip
-SAY = {STOP_FIRST: _stop, DOES_NOT_COUNT: _does_not_count, CAUSE: _fault, GROUP: _fault, SOUND: _sound, CANNOT_TELL: _cannot_tell}
+SAY = {
+    STOP_FIRST: stop_said,
+    DOES_NOT_COUNT: _does_not_count,
+    CAUSE: _fault,
+    GROUP: _fault,
+    SOUND: _sound,
+    CANNOT_TELL: _cannot_tell,
+}
