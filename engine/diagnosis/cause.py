@@ -15,7 +15,7 @@ class Cause:
     """One cause. group: what a set of readings may not tell it from. prior: how common, in relative terms (dirt and airflow first).
 
     signs: indicator -> shifts by level; by: metering device or blower motor -> signs that replace them there. probe: the reading that would be
-    wrong, with its errors by level [°F], for a bad probe: its signs follow from what hangs on that reading.
+    wrong, with its errors by level [°F], for a bad probe: its signs follow from what is worked out from that reading.
     """
 
     id: str

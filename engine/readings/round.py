@@ -157,7 +157,7 @@ class Round:
 def at_air_pressure(round_: Round) -> Round:
     """The round at the altitude that today's air pressure amounts to, where a weather service's pressure [in. Hg at sea level] is among the readings.
 
-    Everything that hangs on air pressure goes by the altitude, so that this is the only place that needs to know. A sea-level pressure is the
+    Everything that needs the air pressure goes by the altitude, so that this is the only place that needs to know. A sea-level pressure is the
     station's carried down the standard atmosphere: what it says over or under standard is taken as the same share up here (within 0.1 % to 6,000 ft).
     """
     at_sea_level = round_.value("outdoor", "sea_level_pressure")

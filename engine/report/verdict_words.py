@@ -38,7 +38,7 @@ from engine.validity.finding import EVERYTHING, NEVER_TODAY, SPLIT
 
 NOTHING_MORE = "Nothing more is worth reading. Plug the test holes, caps on and tight."
 MOST_NAMED = 3
-MOST_TELLING = 2  # a verdict is read at a glance: what else is out of range stands on its mark
+MOST_TELLING = 2  # a verdict is read at a glance: what else is out of range is said at its mark
 # What is named where the machine does what it should.
 NAMED_WHEN_SOUND = ("split", "rise", "airflow", "capacity", "heat_moved", "water_flow", "approach", "heat_approach")
 # What is still worth reading: in a sound machine the lines, which see what the air does not; in weather that no circuit is judged in, the air side.
