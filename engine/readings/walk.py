@@ -136,6 +136,10 @@ STOPS = (
 )
 # fmt: on
 BY_ID = {stop.id: stop for stop in STOPS}
+# (place, quantity) -> which of several it can be: a leg, an airflow method, a traverse point; '' for the only one.
+VARIANTS: dict[tuple[str, str], tuple[str, ...]] = {}
+for _slot in (slot for stop in STOPS for slot in stop.slots):
+    VARIANTS[_slot.place, _slot.quantity] = (*VARIANTS.get((_slot.place, _slot.quantity), ()), _slot.variant)
 WORKED_OUT_STOPS = ("traverse", "strips", "furnace")  # ways to an airflow that are no place of the walk
 # Why a reading can not be taken: a value too. A substitute is then taken, with wider uncertainty, and named.
 NOT_POSSIBLE = {

@@ -189,6 +189,8 @@ class RoomForm(forms.Form):
 
 class _EveryRoomOnce(forms.BaseFormSet):
     def clean(self):
+        if not self.forms:  # the page always sends rows, empty ones too: none would take every room away
+            raise forms.ValidationError("The rows did not arrive. Enter them again.")
         names = [form.cleaned_data["name"].lower() for form in self.forms if getattr(form, "cleaned_data", {}).get("name")]
         if len(names) != len(set(names)):
             raise forms.ValidationError("Two rooms have the same name. Tell them apart.")
@@ -198,7 +200,9 @@ class _EveryRoomOnce(forms.BaseFormSet):
         return [form.cleaned_data for form in self.forms if form.cleaned_data.get("name")]
 
 
-RoomForms = forms.formset_factory(RoomForm, formset=_EveryRoomOnce, extra=3, max_num=MOST_ROOMS, validate_max=True)
+RoomForms = forms.formset_factory(
+    RoomForm, formset=_EveryRoomOnce, extra=3, max_num=MOST_ROOMS, absolute_max=MOST_ROOMS + 1, validate_max=True
+)
 
 
 class InstrumentForm(forms.ModelForm):

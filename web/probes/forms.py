@@ -6,7 +6,7 @@ from datetime import datetime
 
 from django import forms
 
-from web.shell.forms import read_moment
+from web.shell.forms import read_moment, read_text
 
 MOST_SAMPLES = 500
 LARGEST_SEQUENCE = 2**53
@@ -36,7 +36,7 @@ def parse_batch(body: bytes) -> tuple[list[SampleItem], datetime]:
     try:
         data = json.loads(body)
         clock, samples = read_moment(data["clock"]), data["samples"]
-    except (ValueError, KeyError, TypeError, AttributeError) as error:
+    except (ValueError, KeyError, TypeError, AttributeError, RecursionError) as error:
         raise BatchError("A batch has a clock and samples.") from error
     if not isinstance(samples, list) or len(samples) > MOST_SAMPLES:
         raise BatchError(f"A batch holds at most {MOST_SAMPLES} samples.")
@@ -49,18 +49,12 @@ def _sample(raw: object) -> SampleItem:
         if not isinstance(sequence, int) or isinstance(sequence, bool) or not 0 <= sequence <= LARGEST_SEQUENCE:
             raise ValueError("sequence must be a whole number, counting up")
         return SampleItem(
-            probe=_text(raw, "probe", 40), channel=_text(raw, "channel", 20), sequence=sequence, raw=_number(raw["value"]), unit=_text(raw, "unit", 12),
+            probe=read_text(raw, "probe", 40, needed=True), channel=read_text(raw, "channel", 20, needed=True), sequence=sequence,
+            raw=_number(raw["value"]), unit=read_text(raw, "unit", 12, needed=True),
             taken_at=read_moment(raw["taken_at"]), battery_pct=_optional(raw, "battery", 0.0, 100.0), signal_dbm=_optional(raw, "signal", -150.0, 20.0),
         )  # fmt: skip
     except (ValueError, KeyError, TypeError, AttributeError, OverflowError) as error:
         return SampleItem(problem=f"This sample cannot be read ({error}).")
-
-
-def _text(raw: dict, key: str, longest: int) -> str:
-    value = raw[key]
-    if not isinstance(value, str) or not 0 < len(value) <= longest or "\x00" in value:
-        raise ValueError(f"{key} must be text of at most {longest} characters")
-    return value
 
 
 def _number(value: object) -> float:

@@ -21,7 +21,7 @@ FLAT_PCT, SILENT_S = 15.0, 30
 def samples(request):
     """A batch from one gateway, idempotent, answered per sample. See docs/gateway.md."""
     kind, _, token = request.headers.get("Authorization", "").partition(" ")
-    gateway = Gateway.objects.with_token(token).first() if kind == "Bearer" and token else None
+    gateway = Gateway.objects.with_token(token).first() if kind.lower() == "bearer" and token else None
     if gateway is None:
         return JsonResponse({"error": "The token is not known, or was revoked."}, status=401)
     try:

@@ -8,7 +8,7 @@ from datetime import datetime
 from django import forms
 
 from web.accounts.models import User
-from web.shell.forms import read_moment
+from web.shell.forms import read_moment, read_text
 from web.visits.models import BLOCKS
 
 MOST_ITEMS = 200
@@ -65,7 +65,7 @@ def parse_batch(body: bytes) -> tuple[list[EntryItem], datetime]:
         clock = read_moment(data["clock"])
         device = uuid.UUID(data["device"])
         items = data["items"]
-    except (ValueError, KeyError, TypeError, AttributeError) as error:
+    except (ValueError, KeyError, TypeError, AttributeError, RecursionError) as error:
         raise BatchError("A batch has a device, a clock and items.") from error
     if not isinstance(items, list) or len(items) > MOST_ITEMS:
         raise BatchError(f"A batch holds at most {MOST_ITEMS} items.")
@@ -88,24 +88,17 @@ def _item(raw: object, device: uuid.UUID) -> EntryItem:
             sequence=sequence,
             taken_at=read_moment(raw["taken_at"]),
             supersedes=uuid.UUID(raw["supersedes"]) if raw.get("supersedes") else None,
-            typed=_text(raw, "value"),
+            typed=read_text(raw, "value", LONGEST_TEXT),
             confirmed=raw.get("confirmed") is True,
-            **{key: _text(raw, key) for key in ("quantity", "unit", "plane", "reason", "degree", "about")},
-            **{key: _text(raw, key, LONGEST_PLACE) for key in ("place", "variant", "seen", "done")},
-            text=_text(raw, "text", LONGEST_WORDS).strip(),
-            source=_text(raw, "source") or "typed",
-            instrument=_text(raw, "instrument", 36),
-            probe=_text(raw, "probe", 36),
+            **{key: read_text(raw, key, LONGEST_TEXT) for key in ("quantity", "unit", "plane", "reason", "degree", "about")},
+            **{key: read_text(raw, key, LONGEST_PLACE) for key in ("place", "variant", "seen", "done")},
+            text=read_text(raw, "text", LONGEST_WORDS).strip(),
+            source=read_text(raw, "source", LONGEST_TEXT) or "typed",
+            instrument=read_text(raw, "instrument", 36),
+            probe=read_text(raw, "probe", 36),
         )
     except (ValueError, KeyError, TypeError, AttributeError, OverflowError) as error:
         return EntryItem(id=named, problem=f"This entry cannot be read ({error}).")
-
-
-def _text(raw: dict, key: str, longest: int = LONGEST_TEXT) -> str:
-    value = raw.get(key, "")
-    if not isinstance(value, str) or len(value) > longest or "\x00" in value:
-        raise ValueError(f"{key} must be text of at most {longest} characters")
-    return value
 
 
 def _one_of(value: object, known: tuple[str, ...]) -> str:

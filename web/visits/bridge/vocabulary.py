@@ -9,7 +9,7 @@ from engine.readings.entry import Accepted, check_entry
 from engine.readings.observations import BY_ID as SIGHTS
 from engine.readings.observations import OBSERVATIONS, sights
 from engine.readings.vocabulary import QUANTITIES, ROOM, quantities_at
-from engine.readings.walk import NOT_POSSIBLE, Slot, Stop, side_of, walk
+from engine.readings.walk import NOT_POSSIBLE, VARIANTS, Slot, Stop, side_of, walk
 from engine.report.cautions import BY_ID as CAUTIONS
 from engine.report.cautions import PREVAIL, for_equipment
 from engine.report.entry_words import entry_said
@@ -64,9 +64,16 @@ def is_place(place: str, quantity: str) -> bool:
     return quantity in quantities_at(place)
 
 
-def is_method(method: str) -> bool:
-    """Whether this is a known way to an airflow."""
-    return method in METHODS
+def is_variant(place: str, quantity: str, variant: str) -> bool:
+    """Whether there is this one of several: a leg, an airflow method, a traverse point; '' for the only one."""
+    if (place, quantity) == ("blower", "airflow"):
+        return variant in METHODS
+    return variant in ("", *VARIANTS.get((place, quantity), ()))
+
+
+def asks_the_plane(place: str, quantity: str) -> bool:
+    """Whether a reading says in which air it was taken."""
+    return (place, quantity) in (("blower", "airflow"), ("traverse", "gross_area"))
 
 
 def guess_cfm(system) -> float:

@@ -15,16 +15,15 @@ from web.probes.services import Held, hold
 from web.shell.forms import read_uuid
 from web.visits.access import rounds_for
 from web.visits.bridge import results, vocabulary
+from web.visits.changes.admission import refusal
 from web.visits.forms import EntryItem
 from web.visits.load.material import material_of, stored_round
 from web.visits.models import (
-    ESTIMATE,
     NOT_POSSIBLE,
     PROBE,
     TYPED,
     VALUELESS,
     WEATHER,
-    WITHDRAWN,
     Action,
     Entry,
     Observation,
@@ -37,7 +36,16 @@ from web.visits.models import (
 SERVER, MOST_MINUTES = uuid.UUID(int=0), 1440.0
 MODELS = {"reading": Reading, "observation": Observation, "remark": Remark, "action": Action}
 ROUNDED_BY_SERVICE = {"dry_bulb": 0.1, "sea_level_pressure": 0.011}  # a person who reads °C gets a tenth of one
-REMARKS = ("complaint", "fault_code", "remark")
+# What an entry says: what is sent again under the same number must say the same.
+SAYS = {
+    Reading: ("place", "quantity", "variant", "typed", "unit", "source", "reason"), Observation: ("seen", "degree"),
+    Remark: ("about", "text"), Action: ("done", "text"),
+}  # fmt: skip
+_WORDS = {
+    "observation": lambda item: Observation(seen=item.seen, degree=item.degree),
+    "remark": lambda item: Remark(about=item.about, text=item.text),
+    "action": lambda item: Action(done=item.done, text=item.text[:300]),
+}
 
 
 @dataclass(frozen=True)
@@ -64,10 +72,11 @@ def store_entries(actor, items: list[EntryItem], device_clock: datetime) -> list
     rounds = rounds_for(actor, {item.round for item in items if item.is_readable})
     named = any(item.instrument for item in items)
     instruments = {str(row.public_id): row for row in Instrument.objects.visible_to(actor)} if named else {}
+    kinds = _kinds_of([item.id for item in items if item.is_readable])
     answers, touched = [], {}
     for item in items:
         round_ = rounds.get(item.round)
-        answer = _store(actor, item, round_, instruments, offset)
+        answer = _store(actor, item, round_, instruments, kinds, offset)
         answers.append(answer)
         if answer.status == "stored" and item.kind in ("reading", "observation"):
             touched[round_.pk] = round_
@@ -103,69 +112,57 @@ def reassess(round_: Round) -> None:
     results.assessment_row(round_, stored_round(material), material.entries.uuids(), material.shown).save()
 
 
-def _store(actor, item: EntryItem, round_: Round | None, instruments: dict, offset: timedelta) -> ItemAnswer:
+def _store(
+    actor, item: EntryItem, round_: Round | None, instruments: dict, kinds: dict[str, str], offset: timedelta
+) -> ItemAnswer:
     if not item.is_readable:
         return ItemAnswer(item.id, "refused", item.problem)
     if round_ is None:
         return ItemAnswer(item.id, "refused", "This visit is not open to you.", "Sign in as the person who took the readings.")
-    row = _reading(item, instruments, round_, item.taken_at + offset) if item.kind == "reading" else _WORDS[item.kind](item)
+    taken_at = item.taken_at + offset
+    if refused := refusal(item, round_, taken_at):
+        return ItemAnswer(item.id, "refused", refused.message, refused.hint)
+    row = _reading(item, instruments, round_, taken_at) if item.kind == "reading" else _WORDS[item.kind](item)
     if isinstance(row, ItemAnswer):
         return row
     row.uuid, row.round, row.person = uuid.UUID(item.id), round_, actor
     row.device, row.sequence, row.supersedes = item.device, item.sequence, item.supersedes
-    row.taken_at, row.clock_offset_ms = item.taken_at + offset, int(offset.total_seconds() * 1000)
+    row.taken_at, row.clock_offset_ms = taken_at, int(offset.total_seconds() * 1000)
+    if kinds.setdefault(item.id, item.kind) != item.kind:
+        return _taken(item.id)
     try:
         with transaction.atomic():
             row.save(force_insert=True)
     except IntegrityError:
-        return _already_there(item, round_)
+        return _already_there(row)
     return ItemAnswer(item.id, "stored")
 
 
-def _already_there(item: EntryItem, round_: Round) -> ItemAnswer:
-    """A uuid that exists: the same entry sent again, or somebody else's."""
-    if MODELS[item.kind].objects.filter(uuid=item.id, round=round_).exists():
-        return ItemAnswer(item.id, "duplicate")
-    return ItemAnswer(item.id, "refused", "This reading's number is taken.", "Type it again.")
+def _kinds_of(ids: list[str]) -> dict[str, str]:
+    """Of which kind the entries with these numbers are, where they are stored."""
+    found = {kind: model.objects.filter(uuid__in=ids).values_list("uuid", flat=True) for kind, model in MODELS.items()}
+    return {str(uuid_): kind for kind, uuids in found.items() for uuid_ in uuids}
 
 
-def _observation(item: EntryItem) -> Entry | ItemAnswer:
-    taken_back = item.degree == WITHDRAWN and item.supersedes and item.seen in vocabulary.OBSERVATIONS
-    if not (taken_back or vocabulary.is_observation(item.seen, item.degree)):
-        return ItemAnswer(item.id, "refused", f"'{item.seen}: {item.degree}' is not in the vocabulary.")
-    return Observation(seen=item.seen, degree=item.degree)
+def _already_there(row: Entry) -> ItemAnswer:
+    """A uuid that exists: the same entry sent again, or another one."""
+    same = {field: getattr(row, field) for field in ("uuid", "round", "supersedes", *SAYS[type(row)])}
+    return ItemAnswer(str(row.uuid), "duplicate") if type(row).objects.filter(**same).exists() else _taken(str(row.uuid))
 
 
-def _remark(item: EntryItem) -> Entry | ItemAnswer:
-    if item.about not in REMARKS or not item.text:
-        return ItemAnswer(item.id, "refused", "A remark needs words.", "Write what you want to keep.")
-    return Remark(about=item.about, text=item.text)
-
-
-def _action(item: EntryItem) -> Entry | ItemAnswer:
-    if item.done == WITHDRAWN and item.supersedes:
-        return Action(done=WITHDRAWN)
-    if item.done != "other" and item.done not in vocabulary.ACTIONS:
-        return ItemAnswer(item.id, "refused", f"'{item.done}' is no action of the list.")
-    if item.done == "other" and not item.text:
-        return ItemAnswer(item.id, "refused", "Say what was done.", "Write it in a few words.")
-    return Action(done=item.done, text=item.text[:300])
-
-
-_WORDS = {"observation": _observation, "remark": _remark, "action": _action}
+def _taken(id_: str) -> ItemAnswer:
+    return ItemAnswer(id_, "refused", "This entry's number is taken by another entry.", "Enter it again.")
 
 
 def _reading(item: EntryItem, instruments: dict, round_: Round, taken_at: datetime) -> Reading | ItemAnswer:
     instrument = instruments.get(item.instrument) if item.instrument else None
     if item.instrument and instrument is None:
         return ItemAnswer(item.id, "refused", "That instrument is not the shop's.", "Choose another.")
-    is_airflow = (item.place, item.quantity) == ("blower", "airflow")
-    if is_airflow and not vocabulary.is_method(item.variant):
-        return ItemAnswer(item.id, "refused", "Say how the airflow was found.", "Choose a method.")
     slot = vocabulary.slot_of(item.quantity, item.variant)
     common = {"place": item.place, "quantity": item.quantity, "variant": item.variant, "slot": slot, "unit": item.unit}
     if item.source in VALUELESS:
-        return _valueless(item, slot, common)
+        reason = item.reason if item.source == NOT_POSSIBLE else ""
+        return Reading(**common, typed="", value=None, source=item.source, reason=reason)
     checked = vocabulary.check(
         item.place, item.quantity, item.typed, item.unit, item.confirmed, instrument, round_.visit.system.kind
     )
@@ -191,10 +188,10 @@ def _reading(item: EntryItem, instruments: dict, round_: Round, taken_at: dateti
         probe=probe,
         steady=held.steady if held else "",
         swing=held.swing if held else 0.0,
-        source=item.source if item.source in (ESTIMATE, PROBE, WEATHER) else TYPED,
+        source=item.source,
         instrument=None if item.source == WEATHER else instrument,
-        method=item.variant if is_airflow else "",
-        plane=item.plane if is_airflow or (item.place, item.quantity) == ("traverse", "gross_area") else "",
+        method=item.variant if (item.place, item.quantity) == ("blower", "airflow") else "",
+        plane=item.plane,
     )
 
 
@@ -214,13 +211,3 @@ def _service_said(item: EntryItem, round_: Round, value: float, at: datetime) ->
         if figure and abs(value - figure) <= ROUNDED_BY_SERVICE.get(item.quantity, 0.0):
             return True
     return False
-
-
-def _valueless(item: EntryItem, slot: str, common: dict) -> Reading | ItemAnswer:
-    """'Not possible, because' is a value too; 'taken back' is what undo leaves when there was nothing before."""
-    if not slot or not vocabulary.is_place(item.place, item.quantity):
-        return ItemAnswer(item.id, "refused", f"There is no reading '{item.quantity}' at '{item.place}'.")
-    if item.source == NOT_POSSIBLE and item.reason not in vocabulary.NOT_POSSIBLE:
-        return ItemAnswer(item.id, "refused", "Say why it is not possible.", "Choose a reason.")
-    reason = item.reason if item.source == NOT_POSSIBLE else ""
-    return Reading(**common, typed="", value=None, source=item.source if reason else WITHDRAWN, reason=reason)

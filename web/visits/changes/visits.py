@@ -11,6 +11,10 @@ from web.accounts.access import need_shop
 from web.visits.models import Handover, Round, Visit
 
 
+class NumberTaken(ValueError):
+    """A page sent a number that is of another visit."""
+
+
 @transaction.atomic
 def start_visit(actor, system, at: datetime | None = None, public_id: uuid.UUID | None = None) -> Visit:
     """Start a visit to a system of the actor's shop, with its first round, now or at a given time.
@@ -27,7 +31,10 @@ def start_visit(actor, system, at: datetime | None = None, public_id: uuid.UUID 
                 public_id=public_id or uuid.uuid4(), system=system, started_by=actor, with_person=actor, started_at=now
             )
     except IntegrityError:
-        return Visit.objects.visible_to(actor).get(public_id=public_id, system=system)
+        found = Visit.objects.visible_to(actor).filter(public_id=public_id, system=system).first()
+        if found is None:
+            raise NumberTaken("that number is of another visit") from None
+        return found
     Round.objects.create(visit=visit, number=1, started_at=now)
     return visit
 

@@ -17,7 +17,11 @@ def start(request, system_id):
     """Start a visit to a system; pressing twice starts one."""
     system = get_object_or_404(System.objects.visible_to(request.user).select_related("house"), public_id=system_id)
     form = StartForm(request.POST)
-    visit = changes.start_visit(request.user, system, public_id=form.public_id())
+    try:
+        visit = changes.start_visit(request.user, system, public_id=form.public_id())
+    except changes.NumberTaken:
+        messages.error(request, "Another visit has that number. Press start again.")
+        return redirect("houses:house", public_id=system.house.public_id)
     return redirect("visits:sheet", public_id=visit.public_id)
 
 
