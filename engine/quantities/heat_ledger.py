@@ -110,13 +110,13 @@ def _by_condenser(m: Measured, base: HeatLedger, entries: list[Entry], fan_w: fl
     rise, known = leaving - entering, m.round.value("condenser_air", "airflow")
     try:
         if known is not None and rise > 0:
-            per = air_side_rejection_btuh(1.0, entering, leaving, m.round.altitude_ft) / rise
+            per = air_side_rejection_btuh(1.0, entering, leaving, m.round.pressure_psia) / rise
             entries += [
                 Entry("condenser_airflow", known, CONDENSER_FLOW_ACCURACY.value * known, "CFM"),
                 Entry("condenser_rise", rise, CONDENSER_RISE_ACCURACY.value, "°F"),
             ]
             return _closed(base, entries, fan_w, lambda v: v["condenser_airflow"] * per * v["condenser_rise"])
-        cfm = implied_condenser_cfm(base.taken.value, entering, leaving, m.round.altitude_ft)
+        cfm = implied_condenser_cfm(base.taken.value, entering, leaving, m.round.pressure_psia)
     except EngineError:
         return base
     if not cfm > 0:

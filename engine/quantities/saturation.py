@@ -21,8 +21,8 @@ def saturation_at(m: Measured, side: str) -> Estimate | None:
     if pressure is None or not name:
         return None
     try:
-        value = saturation_temperature_at(name, pressure, m.round.altitude_ft, side)
-        return Estimate(value, saturation_u95_f(name, pressure, m.round.altitude_ft, side), "°F")
+        value = saturation_temperature_at(name, pressure, m.round.pressure_psia, side)
+        return Estimate(value, saturation_u95_f(name, pressure, m.round.pressure_psia, side), "°F")
     except EngineError:
         return None
 

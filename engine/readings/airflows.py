@@ -54,15 +54,14 @@ def volumes(round_: Round) -> dict[str, float]:
     warm = round_.value("return_unit", "dry_bulb")
     cold = round_.value("supply_plenum", "dry_bulb")
     return _volumes(
-        round_.altitude_ft,
+        round_.pressure_psia,
         HOUSE_AIR_TEMPERATURE.value if warm is None else warm,
         SUPPLY_AIR_TEMPERATURE.value if cold is None else cold,
     )
 
 
 @cache
-def _volumes(altitude_ft: float, warm_f: float, cold_f: float) -> dict[str, float]:
-    p = float(moist.pressure_psia(altitude_ft))
+def _volumes(p: float, warm_f: float, cold_f: float) -> dict[str, float]:
     return {
         "return": float(moist.specific_volume_ft3lb(warm_f, HOUSE_AIR_HUMIDITY_RATIO.value, p)),
         "supply": float(moist.specific_volume_ft3lb(cold_f, SUPPLY_AIR_HUMIDITY_RATIO.value, p)),
@@ -149,13 +148,15 @@ def _from_gas(round_: Round) -> AirflowEstimate | None:
     btuh, efficiency, rise = (round_.value("furnace", quantity) for quantity in ("gas_input", "efficiency", "temperature_rise"))
     if None in (btuh, efficiency, rise):
         return None
-    return gas_heat_rise(btuh, efficiency / 100.0, round_.value("blower", "power") or 0.0, rise, *_house_air(round_))
+    return gas_heat_rise(
+        btuh, efficiency / 100.0, round_.value("blower", "power") or 0.0, rise, *_house_air(round_), round_.altitude_ft
+    )
 
 
 def _house_air(round_: Round) -> tuple[float, float, float]:
-    """Return dry bulb [°F], humidity ratio [lb/lb] and altitude [ft]: a rise is hardly moved by the house's humidity."""
+    """Return dry bulb [°F], humidity ratio [lb/lb] and air pressure [psia]: a rise is hardly moved by the house's humidity."""
     warm = round_.value("return_unit", "dry_bulb")
-    return HOUSE_AIR_TEMPERATURE.value if warm is None else warm, HOUSE_AIR_HUMIDITY_RATIO.value, round_.altitude_ft
+    return HOUSE_AIR_TEMPERATURE.value if warm is None else warm, HOUSE_AIR_HUMIDITY_RATIO.value, round_.pressure_psia
 
 
 _WORKED_OUT = {

@@ -23,7 +23,6 @@ from engine.constants import (
     WEATHER_SERVICE_ACCURACY,
     WET_BULB_ACCURACY,
 )
-from engine.physics.air import moist
 from engine.physics.airflow.methods import METHODS
 from engine.readings.round import WEATHER_SERVICE, Reading, Round
 from engine.readings.vocabulary import GROUND_SOURCE, HUMIDITY_QUANTITIES
@@ -74,7 +73,7 @@ def numbers_of(round_: Round) -> dict[str, float]:
         "airflow_cfm": value("blower", "airflow"),
         "fan_w": value("blower", "power"),
         "fan_w_per_cfm": FAN_W_PER_CFM.value,
-        "pressure": float(moist.pressure_psia(round_.altitude_ft)),
+        "pressure": round_.pressure_psia,
         "nominal_tons": round_.equipment.nominal_tons,
         "capacity_factor": 1.0,
         "sensible_share": SENSIBLE_SHARE_AT_RATING.value,

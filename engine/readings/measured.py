@@ -19,7 +19,7 @@ from engine.constants import (
     WATER_FLOW_ACCURACY,
 )
 from engine.errors import EngineError
-from engine.physics.air.state import AirState, state
+from engine.physics.air.state import AirState, state_at
 from engine.physics.airflow.statics import Statics
 from engine.physics.capacity.electrical import power_w
 from engine.physics.water.exchanger import flow_from_drop
@@ -123,7 +123,7 @@ class Measured:
         if dry is None or humid is None:
             return None
         try:
-            return state(dry, humid.quantity, humid.value, self.round.altitude_ft)
+            return state_at(dry, humid.quantity, humid.value, self.round.pressure_psia)
         except EngineError:
             return None
 

@@ -1,13 +1,13 @@
 """A round of readings as the engine takes it: values in the engine's units, whoever they came from."""
 
 from collections.abc import Collection
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from functools import cached_property
 
 from engine.constants import LINE_CLAMP_ACCURACY, STANDARD_SEA_LEVEL
 from engine.errors import EngineError, OutOfRange
 from engine.houserules.rules import HouseRules
-from engine.physics.air.moist import pressure_altitude_ft, pressure_psia
+from engine.physics.air.moist import pressure_psia as standard_pressure_psia
 from engine.physics.air.state import ALTITUDE_RANGE_FT
 from engine.physics.airflow.methods import GUESS, METHODS, PLANES
 from engine.readings.vocabulary import KINDS, QUANTITIES, quantities_at
@@ -109,7 +109,7 @@ class Round:
 
     standing: 'inside' or 'outside', where the technician is now; '' where nobody says. not_possible: what cannot be read, and why.
 
-    altitude_ft: -300 to 12,000, the house's, or where the standard atmosphere has today's air pressure (`at_air_pressure`).
+    altitude_ft: the house's, -300 to 12,000.
     """
 
     equipment: Equipment
@@ -122,6 +122,17 @@ class Round:
     mode: str = "cooling"
     standing: str = ""
     not_possible: tuple[NotPossible, ...] = ()
+
+    @cached_property
+    def pressure_psia(self) -> float:
+        """Air pressure at the house [psia]: by the barometer where one was read [in. Hg at sea level], else the standard one of its altitude.
+
+        A sea-level pressure is the station's carried down the standard atmosphere: what it is over or under standard is taken as the same share up
+        here (within 0.1 % to 6,000 ft).
+        """
+        at_sea_level = self.value("outdoor", "sea_level_pressure")
+        share = 1.0 if at_sea_level is None else at_sea_level / STANDARD_SEA_LEVEL.value
+        return share * float(standard_pressure_psia(self.altitude_ft))
 
     def can_be_read(self, place: str, quantity: str) -> bool:
         """Whether nobody said that this cannot be read here. One way to read a humidity that is not possible rules out the others too."""
@@ -152,19 +163,6 @@ class Round:
     def by_leg(self, place: str, quantity: str) -> dict[str, float]:
         """The values of an electrical quantity by leg; one leg where none is named."""
         return {r.leg or "1": r.value for r in self.readings if r.place == place and r.quantity == quantity}
-
-
-def at_air_pressure(round_: Round) -> Round:
-    """The round at the altitude that today's air pressure amounts to, where a weather service's pressure [in. Hg at sea level] is among the readings.
-
-    Everything that needs the air pressure goes by the altitude, so that this is the only place that needs to know. A sea-level pressure is the
-    station's carried down the standard atmosphere: what it says over or under standard is taken as the same share up here (within 0.1 % to 6,000 ft).
-    """
-    at_sea_level = round_.value("outdoor", "sea_level_pressure")
-    if at_sea_level is None:
-        return round_
-    here = float(pressure_psia(round_.altitude_ft)) * at_sea_level / STANDARD_SEA_LEVEL.value
-    return replace(round_, altitude_ft=float(pressure_altitude_ft(here)))
 
 
 TONS_RANGE = (0.75, 10.0)

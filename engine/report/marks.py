@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from engine.assessment import Assessment
 from engine.errors import EngineError
-from engine.physics.air.state import state
+from engine.physics.air.state import state_at
 from engine.quantities.quantity import Quantity
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.report.quantity_words import AUTHORITY, band, is_difference
@@ -132,7 +132,7 @@ def _supply_humidity(found: Assessment) -> Iterator[tuple[str, Estimate]]:
     try:
         yield (
             "wet_bulb",
-            Estimate(state(dry.value, "rh", min(100.0, rh.value), found.round.altitude_ft).wet_bulb_f, dry.u95, "°F"),
+            Estimate(state_at(dry.value, "rh", min(100.0, rh.value), found.round.pressure_psia).wet_bulb_f, dry.u95, "°F"),
         )
     except EngineError:
         return

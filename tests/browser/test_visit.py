@@ -50,7 +50,7 @@ def test_a_whole_visit_from_the_door_to_the_re_read(sheet, settings, tmp_path):
         sheet.type(name, value)
     expect(sheet.headline).to_have_text("This system does what it should today.")
     sheet.go("fix")
-    expect(page.locator("table.rounds")).to_contain_text("Airflow290 CFM low400 CFM in range")
+    expect(page.locator("table.rounds")).to_contain_text("Airflow290 CFM/ton low400 CFM/ton in range")
     sheet.sent()
     assert (
         Remark.objects.get().text == "Warm after lunch."

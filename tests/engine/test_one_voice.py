@@ -11,7 +11,7 @@ from engine.assessment import assess, table_of
 from engine.errors import EngineError
 from engine.physics.airflow.methods import METHODS
 from engine.readings.observations import OBSERVATIONS, SIGHTS
-from engine.readings.round import Equipment, Instrument, NotPossible, Reading, Round, at_air_pressure
+from engine.readings.round import Equipment, Instrument, NotPossible, Reading, Round
 from engine.readings.vocabulary import KINDS, QUANTITIES, QUANTITIES_AT
 from engine.readings.walk import NOT_POSSIBLE
 from engine.report.bundle.reading import visit_of
@@ -49,17 +49,15 @@ def rounds(draw):
     mode = draw(st.sampled_from(["cooling", "cooling", "heating"]))
     places = draw(st.lists(st.sampled_from(sorted(QUANTITIES_AT)), max_size=3, unique=True))
     reasons = tuple(NotPossible(place, draw(st.sampled_from(sorted(NOT_POSSIBLE)))) for place in places)
-    return at_air_pressure(
-        Round(
-            plate,
-            draw(st.floats(-300, 12000)),
-            tuple(readings),
-            seen,
-            (Instrument("probe"),),
-            None,
-            mode=mode,
-            not_possible=reasons,
-        )
+    return Round(
+        plate,
+        draw(st.floats(-300, 12000)),
+        tuple(readings),
+        seen,
+        (Instrument("probe"),),
+        None,
+        mode=mode,
+        not_possible=reasons,
     )
 
 

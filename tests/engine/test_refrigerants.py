@@ -6,11 +6,12 @@ from CoolProp.CoolProp import PropsSI
 
 from engine.errors import EngineError, OutOfRange
 from engine.expected import lines
+from engine.physics.air.moist import pressure_psia
 from engine.physics.refrigerant.properties import REFRIGERANTS, refrigerant, saturation_temperature_at
 from tests.engine.checks import record
 
 PURE = {"R-22": "R22", "R-32": "R32", "R-134a": "R134a", "R-410A": "R410A", "R-407C": "R407C"}
-KELVIN = 459.67
+KELVIN, SEA_LEVEL = 459.67, 14.696
 
 
 def coolprop(what, name, t_f, quality):
@@ -75,17 +76,17 @@ def test_tables_name_their_source_and_what_was_bridged():
 
 def test_saturation_by_gauge_at_sea_level():
     """R-410A: 118 psig is 40 °F and 418 psig is 120 °F at sea level (pressure charts, common practice, no single source)."""
-    assert saturation_temperature_at("R-410A", 118.0, 0.0, "dew") == pytest.approx(40.0, abs=0.5)
-    assert saturation_temperature_at("R-410A", 418.0, 0.0, "bubble") == pytest.approx(120.0, abs=0.7)
-    assert saturation_temperature_at("R-22", 68.5, 0.0, "dew") == pytest.approx(40.0, abs=0.3)
+    assert saturation_temperature_at("R-410A", 118.0, SEA_LEVEL, "dew") == pytest.approx(40.0, abs=0.5)
+    assert saturation_temperature_at("R-410A", 418.0, SEA_LEVEL, "bubble") == pytest.approx(120.0, abs=0.7)
+    assert saturation_temperature_at("R-22", 68.5, SEA_LEVEL, "dew") == pytest.approx(40.0, abs=0.3)
 
 
 def test_a_gauge_reads_differently_in_the_mountains():
     """At 6,200 ft the air weighs 3 psi less: the same gauge pressure is a lower absolute one, by about a degree on the low side."""
-    low, high = (saturation_temperature_at("R-22", 68.5, altitude, "dew") for altitude in (6200.0, 0.0))
+    low, high = (saturation_temperature_at("R-22", 68.5, float(pressure_psia(altitude)), "dew") for altitude in (6200.0, 0.0))
     assert 1.0 < high - low < 3.0
     with pytest.raises(OutOfRange, match="psig"):
-        saturation_temperature_at("R-22", 5000.0, 0.0, "dew")
+        saturation_temperature_at("R-22", 5000.0, SEA_LEVEL, "dew")
 
 
 def test_glide_counts_on_blends():

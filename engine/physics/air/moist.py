@@ -33,11 +33,6 @@ def pressure_psia(altitude_ft):
     return 14.696 * (1.0 - 6.8754e-6 * np.asarray(altitude_ft, float)) ** 5.2559
 
 
-def pressure_altitude_ft(pressure):
-    """The altitude [ft] at which the standard atmosphere has this pressure [psia]. Eq. (3), turned round."""
-    return (1.0 - (np.asarray(pressure, float) / 14.696) ** (1 / 5.2559)) / 6.8754e-6
-
-
 def _log_saturation(t_f, c):
     t = np.asarray(t_f, float) + RANKINE
     log_p = c[0] / t + c[1] + t * (c[2] + t * (c[3] + t * (c[4] + t * c[5]))) + c[6] * np.log(t)

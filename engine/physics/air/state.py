@@ -41,14 +41,18 @@ def altitude_pressure_psia(altitude_ft: float) -> float:
     return float(moist.pressure_psia(altitude_ft))
 
 
-@lru_cache(maxsize=4096)  # a sheet asks for the same few states again with every key pressed
 def state(dry_bulb_f: float, humidity: str, value: float, altitude_ft: float = 0.0) -> AirState:
     """The state of air at dry_bulb_f [°F, -20 to 130] and one humidity at an altitude [ft, -300 to 12,000].
 
     humidity: 'rh' [%, 0 to 100], 'wet_bulb' [°F] or 'dew_point' [°F], neither above the dry bulb.
     Raises OutOfRange or Impossible, naming value and range. Source: see engine.physics.air.moist.
     """
-    pressure = altitude_pressure_psia(altitude_ft)
+    return state_at(dry_bulb_f, humidity, value, altitude_pressure_psia(altitude_ft))
+
+
+@lru_cache(maxsize=4096)  # a sheet asks for the same few states again with every key pressed
+def state_at(dry_bulb_f: float, humidity: str, value: float, pressure: float) -> AirState:
+    """The same at an air pressure [psia] instead of an altitude."""
     _check_pair(dry_bulb_f, humidity, value)
     w = humidity_ratio(np.float64(dry_bulb_f), humidity, np.float64(value), pressure)
     if w <= 0:

@@ -18,15 +18,15 @@ RISE_RANGE_F = (5.0, 120.0)
 
 
 def electric_heat_rise(
-    strip_w: float, blower_w: float, rise_f: float, return_f: float, humidity_ratio: float, altitude_ft: float
+    strip_w: float, blower_w: float, rise_f: float, return_f: float, humidity_ratio: float, air_psia: float
 ) -> AirflowEstimate:
     """Airflow [CFM of return air] from strips [W, measured volts x amps] plus blower heat [W] and the air's rise [°F, 5 to 120].
 
-    m = Q / (cp rise), CFM = m v / 60 with v of the return air at this altitude [ft]: 'exact form of 1.08'.
+    m = Q / (cp rise), CFM = m v / 60 with v of the return air at this air pressure [psia]: 'exact form of 1.08'.
     """
     heat = (strip_w + blower_w) * BTUH_PER_W
     return _from_heat(
-        "temperature_rise_electric", heat, MEASURED_FAN_POWER_ACCURACY.value, rise_f, return_f, humidity_ratio, altitude_ft, ()
+        "temperature_rise_electric", heat, MEASURED_FAN_POWER_ACCURACY.value, rise_f, return_f, humidity_ratio, air_psia, ()
     )
 
 
@@ -37,11 +37,13 @@ def gas_heat_rise(
     rise_f: float,
     return_f: float,
     humidity_ratio: float,
+    air_psia: float,
     altitude_ft: float,
     derated: bool = True,
 ) -> AirflowEstimate:
     """Airflow [CFM of return air] from a furnace's input [BTU/h] times efficiency [share], plus blower heat [W], and the rise [°F].
 
+    air_psia: today's air pressure [psia]; altitude_ft: of the house [ft], which the burner was derated for.
     derated: input falls 4 % per 1,000 ft above 2,000 ft (common practice, MEM); False when the input was clocked at the meter here.
     """
     if not 0.5 <= efficiency <= 0.99:
@@ -50,7 +52,7 @@ def gas_heat_rise(
     heat = input_btuh * factor * efficiency + blower_w * BTUH_PER_W
     caveats = (("clock_the_meter", ()),) if derated else ()
     return _from_heat(
-        "temperature_rise_gas", heat, FURNACE_EFFICIENCY_SPREAD.value, rise_f, return_f, humidity_ratio, altitude_ft, caveats
+        "temperature_rise_gas", heat, FURNACE_EFFICIENCY_SPREAD.value, rise_f, return_f, humidity_ratio, air_psia, caveats
     )
 
 
@@ -59,10 +61,10 @@ def gas_input_factor(altitude_ft: float) -> float:
     return 1.0 - GAS_DERATE_PER_1000_FT.value * max(0.0, altitude_ft - GAS_DERATE_ABOVE_FT.value) / 1000.0
 
 
-def _from_heat(method, heat_btuh, heat_share, rise_f, return_f, w, altitude_ft, caveats) -> AirflowEstimate:
+def _from_heat(method, heat_btuh, heat_share, rise_f, return_f, w, air_psia, caveats) -> AirflowEstimate:
     if not RISE_RANGE_F[0] <= rise_f <= RISE_RANGE_F[1]:
         raise OutOfRange("temperature rise", rise_f, "°F", *RISE_RANGE_F)
     mass = heat_btuh / (float(moist.specific_heat_btulbf(w)) * rise_f)
-    cfm = mass * float(moist.specific_volume_ft3lb(return_f, w, moist.pressure_psia(altitude_ft))) / 60.0
+    cfm = mass * float(moist.specific_volume_ft3lb(return_f, w, air_psia)) / 60.0
     share = hypot(heat_share, RISE_ACCURACY.value / rise_f)
     return AirflowEstimate(method, cfm, share * cfm, "return", (*caveats, ("out_of_sight", ())))

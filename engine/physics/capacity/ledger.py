@@ -10,7 +10,6 @@ from math import sqrt
 
 from engine.errors import OutOfRange
 from engine.physics.air import moist
-from engine.physics.air.moist import pressure_psia
 
 OUT_OF_REACH = 8.0  # in units of a reading's 95 %: moved further than that it explains nothing
 _STEPS = 60
@@ -95,29 +94,29 @@ def _suspect(reading: Entry, values: dict[str, float], gap: Callable[[dict[str, 
 
 
 def air_side_rejection_btuh(
-    condenser_cfm: float, entering_f: float, leaving_f: float, altitude_ft: float, humidity_ratio: float = 0.010
+    condenser_cfm: float, entering_f: float, leaving_f: float, air_psia: float, humidity_ratio: float = 0.010
 ) -> float:
     """Heat given to the outdoor air [BTU/h]: m cp (leaving - entering), the fan's heat included, CFM of leaving air.
 
-    condenser_cfm: hardly ever known. Temperatures [°F], altitude [ft]; humidity ratio [lb/lb] matters little.
+    condenser_cfm: hardly ever known. Temperatures [°F], air pressure [psia]; humidity ratio [lb/lb] matters little.
     """
     rise = leaving_f - entering_f
     if not RISE_RANGE_F[0] <= rise <= RISE_RANGE_F[1]:
         raise OutOfRange("condenser air rise", rise, "°F", *RISE_RANGE_F)
-    return condenser_cfm * _per_cfm(leaving_f, altitude_ft, humidity_ratio) * rise
+    return condenser_cfm * _per_cfm(leaving_f, air_psia, humidity_ratio) * rise
 
 
 def implied_condenser_cfm(
-    rejected_btuh: float, entering_f: float, leaving_f: float, altitude_ft: float, humidity_ratio: float = 0.010
+    rejected_btuh: float, entering_f: float, leaving_f: float, air_psia: float, humidity_ratio: float = 0.010
 ) -> float:
-    """The condenser airflow [CFM of leaving air] that this heat [BTU/h] and this rise [°F] imply."""
+    """The condenser airflow [CFM of leaving air] that this heat [BTU/h] and this rise [°F] imply, at this air pressure [psia]."""
     rise = leaving_f - entering_f
     if not 1.0 <= rise <= RISE_RANGE_F[1]:
         raise OutOfRange("condenser air rise", rise, "°F", 1.0, RISE_RANGE_F[1])
-    return rejected_btuh / (_per_cfm(leaving_f, altitude_ft, humidity_ratio) * rise)
+    return rejected_btuh / (_per_cfm(leaving_f, air_psia, humidity_ratio) * rise)
 
 
-def _per_cfm(leaving_f: float, altitude_ft: float, w: float) -> float:
+def _per_cfm(leaving_f: float, air_psia: float, w: float) -> float:
     """BTU/h per CFM and °F: 60 cp / v of the leaving air ('1.08' where the air is standard)."""
-    volume = float(moist.specific_volume_ft3lb(leaving_f, w, pressure_psia(altitude_ft)))
+    volume = float(moist.specific_volume_ft3lb(leaving_f, w, air_psia))
     return 60.0 * float(moist.specific_heat_btulbf(w)) / volume

@@ -14,7 +14,6 @@ import numpy as np
 
 from engine.constants import GAUGE_FLOOR, GAUGE_SHARE
 from engine.errors import EngineError, OutOfRange
-from engine.physics.air.moist import pressure_psia
 from engine.physics.table import between
 from engine.units import RANKINE
 
@@ -68,26 +67,20 @@ def refrigerant(name: str) -> Refrigerant:
     return Refrigerant(name, _columns(TABLES / f"{stem}-saturation.csv"), dew, superheat, vapor)
 
 
-def absolute_psia(gauge_psig: float, altitude_ft: float) -> float:
-    """Absolute pressure [psia] from gauge [psig] at an altitude [ft]: a gauge reads above the air around it."""
-    return gauge_psig + float(pressure_psia(altitude_ft))
-
-
-def saturation_temperature_at(name: str, gauge_psig: float, altitude_ft: float, side: str) -> float:
-    """Saturation temperature [°F] for a gauge pressure [psig] at an altitude [ft]; raises OutOfRange outside the tables."""
+def saturation_temperature_at(name: str, gauge_psig: float, air_psia: float, side: str) -> float:
+    """Saturation temperature [°F] for a gauge pressure [psig], which is read above the air's [psia]; raises OutOfRange outside the tables."""
     tables = refrigerant(name)
     pressures = tables.saturation[f"{side}_psia"]
-    p = absolute_psia(gauge_psig, altitude_ft)
+    p = gauge_psig + air_psia
     if not pressures[0] <= p <= pressures[-1]:
-        ambient = p - gauge_psig
-        raise OutOfRange(f"{name} pressure", gauge_psig, "psig", pressures[0] - ambient, pressures[-1] - ambient)
+        raise OutOfRange(f"{name} pressure", gauge_psig, "psig", pressures[0] - air_psia, pressures[-1] - air_psia)
     return float(tables.temperature_f(p, side))
 
 
-def saturation_u95_f(name: str, gauge_psig: float, altitude_ft: float, side: str) -> float:
+def saturation_u95_f(name: str, gauge_psig: float, air_psia: float, side: str) -> float:
     """95 % uncertainty [°F] that a gauge's own accuracy leaves on a saturation temperature: half of what +- its accuracy moves it."""
     u = GAUGE_SHARE.value * abs(gauge_psig) + GAUGE_FLOOR.value
-    tables, p = refrigerant(name), absolute_psia(gauge_psig, altitude_ft)
+    tables, p = refrigerant(name), gauge_psig + air_psia
     return float(tables.temperature_f(p + u, side) - tables.temperature_f(p - u, side)) / 2
 
 

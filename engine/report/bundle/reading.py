@@ -13,7 +13,7 @@ from engine.houserules.rules import choose
 from engine.physics.airflow.blower_table import BlowerTable
 from engine.physics.water.exchanger import Grid
 from engine.readings.entry import Accepted, check_entry
-from engine.readings.round import Equipment, Instrument, NotPossible, Reading, RoomDuct, Round, at_air_pressure
+from engine.readings.round import Equipment, Instrument, NotPossible, Reading, RoomDuct, Round
 from engine.report.entry_words import entry_said
 from engine.report.words import FAHRENHEIT
 from engine.units import to_engine
@@ -55,7 +55,7 @@ def _round(bundle: dict, raw: dict, path: str) -> Round:
         rules = choose(bundle.get("house_rules", {}))
     except EngineError as fault:
         raise BundleError("house_rules", str(fault)) from fault
-    round_ = Round(
+    return Round(
         equipment=_equipment(bundle["equipment"]),
         altitude_ft=_engine_value("site.altitude", altitude["value"], altitude["unit"], "length"),
         readings=_readings(raw["readings"], f"{path}.readings", {i.id for i in instruments}),
@@ -66,7 +66,6 @@ def _round(bundle: dict, raw: dict, path: str) -> Round:
         mode=raw.get("mode", "cooling"),
         not_possible=tuple(NotPossible(n["place"], n["because"], n.get("quantity", "")) for n in raw.get("not_possible", [])),
     )
-    return at_air_pressure(round_)
 
 
 # table -> what its rows and columns are

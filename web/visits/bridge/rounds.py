@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from engine.houserules.rules import HouseRules
 from engine.readings.observations import OBSERVATIONS
-from engine.readings.round import WEATHER_SERVICE, Equipment, Instrument, NotPossible, Reading, Round, at_air_pressure
+from engine.readings.round import WEATHER_SERVICE, Equipment, Instrument, NotPossible, Reading, Round
 from engine.readings.vocabulary import GROUND_SOURCE, QUANTITIES
 from engine.report.air_words import mode_said
 from web.shell.bridge import words
@@ -51,17 +51,6 @@ def round_of(house, plate: Equipment, readings: list[Reading], seen: dict[str, s
         for row in instruments
     )
     observations = {name: degree for name, degree in seen.items() if name in OBSERVATIONS}
-    return at_air_pressure(
-        Round(
-            plate,
-            house.altitude_ft,
-            tuple(readings),
-            observations,
-            known,
-            house.climate or None,
-            rules,
-            mode,
-            standing,
-            impossible,
-        )
+    return Round(
+        plate, house.altitude_ft, tuple(readings), observations, known, house.climate or None, rules, mode, standing, impossible
     )
