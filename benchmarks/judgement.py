@@ -177,7 +177,8 @@ def report(runs: dict[str, list[Score]], count: int, seed: int) -> str:
         f"{count} simulated visits of each kind (seeds from {seed} on), six in ten with a fault and one in ten with two, a plate of another "
         "size among them (of two, either is right). Percent of the visits of a line. *Missed*: called sound. *Right first*: the likeliest cause or "
         "group is the true one. *Harmful*: charge advice where the charge is right, or the wrong way round. *Wrong plate*: a sound machine that is not the "
-        "plate's; right is to say so, or with a baseline of its own to call it sound. Made by `python -m benchmarks.judgement --write`.", "",
+        "plate's; right is to say so, or with a baseline of its own to call it sound. *Withheld*: no cause named, among them the visits "
+        "where the machine is to be stopped first. Made by `python -m benchmarks.judgement --write`.", "",
     ]  # fmt: skip
     for title, rows in runs.items():
         lines += [f"## {title}", "", head, "|" + "---|" * 11, *(line for how in ways for line in table(rows, how)), ""]

@@ -18,11 +18,11 @@ from engine.quantities.table import Table, findings_between, held_against, worke
 from engine.readings.airflows import with_one_airflow
 from engine.readings.inputs import Setup, numbers_of, pushes_of, setup_of
 from engine.readings.measured import Measured, measure
-from engine.readings.round import Round, check_round
+from engine.readings.round import Round, check_setting, possible
 from engine.validity.baseline_fitness import obstacles
 from engine.validity.between_rounds import disagreements
 from engine.validity.conditions import failed_conditions
-from engine.validity.contradictions import contradictions, moisture_findings
+from engine.validity.contradictions import contradictions, impossible, moisture_findings
 from engine.validity.finding import Finding
 
 CHUNK = 200  # rounds computed together: their arrays stay in the processor's cache
@@ -77,10 +77,7 @@ def assess_many(
     rounds: Sequence[Round], baseline: Table | None = None, shown: Shown = NOTHING_SHOWN
 ) -> list[Assessment | EngineError]:
     """Assess many rounds, in order. A round that cannot be assessed answers with its error and stops no other."""
-    return [
-        found if isinstance(found, EngineError) else _judged(round_, *found, baseline, shown)
-        for round_, found in zip(rounds, _worked_out(rounds), strict=True)
-    ]
+    return [found if isinstance(found, EngineError) else _judged(*found, baseline, shown) for found in _worked_out(rounds)]
 
 
 def table_of(round_: Round) -> Table:
@@ -88,7 +85,7 @@ def table_of(round_: Round) -> Table:
     (found,) = _worked_out([round_])
     if isinstance(found, EngineError):
         raise found
-    return found[0]
+    return found[1]
 
 
 def _judged(round_: Round, table: Table, findings: tuple[Finding, ...], baseline: Table | None, shown: Shown) -> Assessment:
@@ -98,35 +95,36 @@ def _judged(round_: Round, table: Table, findings: tuple[Finding, ...], baseline
     return Assessment(round_, table, findings, diagnose(round_, table, findings, baseline is not None, shown))
 
 
-def _worked_out(rounds: Sequence[Round]) -> list[tuple[Table, tuple[Finding, ...]] | EngineError]:
-    """Each round's table, and what withholds a part of it; rounds of one setup are computed together."""
-    answers: list[tuple[Table, tuple[Finding, ...]] | EngineError] = [EngineError("not worked out")] * len(rounds)
+def _worked_out(rounds: Sequence[Round]) -> list[tuple[Round, Table, tuple[Finding, ...]] | EngineError]:
+    """Each round without its impossible readings, its table, and the findings; rounds of one setup are computed together."""
+    answers: list[tuple[Round, Table, tuple[Finding, ...]] | EngineError] = [EngineError("not worked out")] * len(rounds)
     groups: dict[Setup, list[tuple]] = defaultdict(list)
     for index, round_ in enumerate(rounds):
         try:
-            check_round(round_)
+            check_setting(round_)
         except EngineError as error:
             answers[index] = error
             continue
-        one, airflows = with_one_airflow(round_)
-        groups[setup_of(one)].append((index, one, airflows))
+        rest, left_out = possible(round_)
+        one, airflows = with_one_airflow(rest)
+        groups[setup_of(one)].append((index, rest, one, airflows, left_out))
     for setup, members in groups.items():
         for start in range(0, len(members), CHUNK):
             some = members[start : start + CHUNK]
-            for (index, *_), answer in zip(some, _together(setup, some), strict=True):
-                answers[index] = answer
+            for (index, rest, *_), answer in zip(some, _together(setup, some), strict=True):
+                answers[index] = (rest, *answer)
     return answers
 
 
 def _together(setup: Setup, members: list[tuple]) -> list[tuple[Table, tuple[Finding, ...]]]:
     rows, findings = [], []
-    for _, round_, airflows in members:
+    for _, _, round_, airflows, left_out in members:
         numbers = numbers_of(round_)
         pushes = pushes_of(round_, setup, numbers)
         found = contradictions(round_, numbers, pushes)
         contradicted = {name: finding.id for finding in found for name in finding.inputs}
         rows.append((round_, airflows, numbers | dict.fromkeys(contradicted, nan), pushes, contradicted))
-        findings.append((*failed_conditions(round_), *found))
+        findings.append((*failed_conditions(round_), *found, *impossible(left_out)))
     table = [_without_moisture(m) for m in measure(setup, rows)]
     measured = [m for m, _ in table]
     return [

@@ -1,7 +1,7 @@
 """A round of readings as the engine takes it: values in the engine's units, whoever they came from."""
 
 from collections.abc import Collection
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from engine.constants import LINE_CLAMP_ACCURACY, STANDARD_SEA_LEVEL
@@ -169,8 +169,8 @@ TONS_RANGE = (0.75, 10.0)
 MODES = ("cooling", "heating")
 
 
-def check_round(round_: Round) -> None:
-    """Refuse what no computation should see: altitude, tons, a place, quantity or value outside the vocabulary. Raises an EngineError naming it."""
+def check_setting(round_: Round) -> None:
+    """Refuse a plate or a place no computation should see: altitude, tons, kind, mode. Raises an EngineError naming it."""
     plate = round_.equipment
     if not ALTITUDE_RANGE_FT[0] <= round_.altitude_ft <= ALTITUDE_RANGE_FT[1]:
         raise OutOfRange("altitude", round_.altitude_ft, "ft", *ALTITUDE_RANGE_FT)
@@ -178,14 +178,22 @@ def check_round(round_: Round) -> None:
         raise OutOfRange("nominal tons", plate.nominal_tons, "tons", *TONS_RANGE)
     _among("equipment kind", plate.kind, KINDS)
     _among("mode", round_.mode, MODES)
-    for reading in round_.readings:
-        if reading.quantity not in quantities_at(reading.place):
-            raise EngineError(f"there is no reading '{reading.quantity}' at '{reading.place}'")
-        what = QUANTITIES[reading.quantity]
-        if not what.low <= reading.value <= what.high:
-            raise OutOfRange(f"{reading.place} {what.label.lower()}", reading.value, what.unit, what.low, what.high)
-        _among("airflow method", reading.method or GUESS, METHODS)
-        _among("airflow plane", reading.plane or "return", PLANES)
+
+
+def possible(round_: Round) -> tuple[Round, tuple[Reading, ...]]:
+    """The round without the readings that no computation should see, and those: outside the vocabulary, or outside what can be read."""
+    left_out = tuple(reading for reading in round_.readings if not _is_possible(reading))
+    if not left_out:
+        return round_, ()
+    return replace(round_, readings=tuple(r for r in round_.readings if r not in left_out)), left_out
+
+
+def _is_possible(reading: Reading) -> bool:
+    if reading.quantity not in quantities_at(reading.place):
+        return False
+    what = QUANTITIES[reading.quantity]
+    known = (reading.method or GUESS) in METHODS and (reading.plane or "return") in PLANES
+    return known and what.low <= reading.value <= what.high
 
 
 def _among(what: str, given: str, known: Collection[str]) -> None:

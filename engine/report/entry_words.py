@@ -32,7 +32,7 @@ def entry_said(answer: Refused | Asked, words: Words) -> EntrySaid:
         return EntrySaid(
             f"Relative humidity is 0 to 100 %; this says {answer.value:g}.", "Is it a temperature, typed in the wrong field?"
         )
-    low, high, value = (_figure(answer.quantity, number, words) for number in (answer.low, answer.high, answer.value))
+    low, high, value = (figure_of(answer.quantity, number, words) for number in (answer.low, answer.high, answer.value))
     if answer.id == "outside_instrument":
         return EntrySaid(
             f"This instrument reads {low} to {high}; {value} is outside.", "Check the digits, or choose the instrument used."
@@ -49,7 +49,7 @@ def _asked(answer: Asked) -> EntrySaid:
     return EntrySaid(text, units=answer.units)
 
 
-def _figure(quantity: str, value: float, words: Words) -> str:
+def figure_of(quantity: str, value: float, words: Words) -> str:
     """A value of a quantity with its unit; temperatures in the scale shown."""
     what = QUANTITIES[quantity]
     if what.kind == "temperature":

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from engine.readings.observations import BY_ID as SIGHTS
 from engine.readings.vocabulary import PLACES, QUANTITIES, place_name
+from engine.report.entry_words import figure_of
 from engine.report.quantity_words import label
 from engine.report.words import Words, share
 from engine.units import UNITS
@@ -144,7 +145,20 @@ def _changed(f: Finding, w: Words) -> Said:
     )
 
 
+def _left_out(f: Finding, w: Words) -> Said:
+    what = QUANTITIES[f.names["quantity"]]
+    value, low, high = (figure_of(what.id, f.numbers[n], w) for n in ("value", "low", "high"))
+    return Said(
+        f"{place_name(f.names['place'])}: {what.label.lower()} {value} is left out. It can be {low} to {high}.", "Read it again."
+    )
+
+
+def _not_known(f: Finding, w: Words) -> Said:
+    return Said(f"A reading is left out: '{f.names['quantity']}' at '{f.names['place']}', read in a way that is not known.")
+
+
 BY_ID: dict[str, _Say] = {
+    "reading_left_out": _left_out, "reading_not_known": _not_known,
     "still_moving": _moving, "running_not_entered": _fixed("How long the system has been running is not entered.", SETTLE), "not_settled": _not_settled,
     "too_cold_out": _too_cold, "too_warm_out": _too_warm, "strips_not_seen": _fixed("Whether the strips are off is not entered.", STRIPS),
     "strips_on": _fixed("The strips are on: they warm the air past the coil.", STRIPS), "iced": _iced,

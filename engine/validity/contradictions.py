@@ -11,8 +11,9 @@ from math import hypot, isnan, sqrt
 from engine.physics.air import moist
 from engine.readings.inputs import Pushes
 from engine.readings.measured import Measured
-from engine.readings.round import Round
+from engine.readings.round import Reading, Round
 from engine.readings.steadiness import SWINGING
+from engine.readings.vocabulary import QUANTITIES, quantities_at
 from engine.uncertainty.margin import surely_above, surely_below
 from engine.validity.finding import CONTRADICTION, NOTE, SPLIT, Finding
 
@@ -24,6 +25,20 @@ class Entered:
     round: Round
     numbers: dict[str, float]
     u95: dict[str, float]
+
+
+def impossible(left_out: tuple[Reading, ...]) -> tuple[Finding, ...]:
+    """Readings that are left out, as nothing can be at that value, or as nobody knows what they are."""
+    return tuple(_left_out(reading) for reading in left_out)
+
+
+def _left_out(reading: Reading) -> Finding:
+    what = QUANTITIES.get(reading.quantity)
+    about, fields = {"place": reading.place, "quantity": reading.quantity}, ((reading.place, reading.quantity),)
+    if what is None or reading.quantity not in quantities_at(reading.place) or what.low <= reading.value <= what.high:
+        return Finding("reading_not_known", NOTE, "", fields, names=about)
+    numbers = {"value": reading.value, "low": what.low, "high": what.high}
+    return Finding("reading_left_out", NOTE, "", fields, numbers=numbers, names=about)
 
 
 _ENDS = (("return", "return_unit"), ("supply", "supply_plenum"))

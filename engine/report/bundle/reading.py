@@ -101,7 +101,7 @@ def _readings(items: list[dict], path: str, instruments: set[str]) -> tuple[Read
     for index, item in enumerate(items):
         field = f"{path}.{index}"
         answer = check_entry(item["place"], item["quantity"], f"{item['value']:.10f}", item["unit"], confirmed=True)
-        if not isinstance(answer, Accepted):
+        if not isinstance(answer, Accepted) and answer.value is None:
             said = entry_said(answer, FAHRENHEIT)
             raise BundleError(f"{field}.value", f"{said.message} {said.hint}".strip())
         if item.get("instrument") and item["instrument"] not in instruments:

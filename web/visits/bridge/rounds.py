@@ -50,7 +50,7 @@ def round_of(house, plate: Equipment, readings: list[Reading], seen: dict[str, s
         Instrument(str(row.public_id), row.label, row.dry_bulb_accuracy_f, row.rh_accuracy_pct, row.line_accuracy_f)
         for row in instruments
     )
-    observations = {name: degree for name, degree in seen.items() if name in OBSERVATIONS}
+    observations = {name: degree for name, degree in seen.items() if degree in OBSERVATIONS.get(name, ())}
     return Round(
         plate, house.altitude_ft, tuple(readings), observations, known, house.climate or None, rules, mode, standing, impossible
     )

@@ -46,6 +46,11 @@ def check(place: str, quantity: str, typed: str, unit: str, confirmed: bool, ins
     return Checked(message=said.message, hint=said.hint, units=said.units)
 
 
+def sign_of(unit: str) -> str:
+    """A unit as printed; a code that is not known as it is."""
+    return UNITS[unit].sign if unit in UNITS else unit
+
+
 def slot_of(quantity: str, variant: str = "") -> str:
     """The slot a quantity fills at its place; '' when the quantity is unknown."""
     base = QUANTITIES[quantity].slot if quantity in QUANTITIES else ""

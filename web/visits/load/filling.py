@@ -3,7 +3,7 @@
 from django.utils.timezone import localtime
 
 from web.visits.bridge import results, rounds, vocabulary
-from web.visits.bridge.vocabulary import IN_CELSIUS, METHODS, PLANES, QUANTITIES, SYSTEM_SLOTS, UNITS
+from web.visits.bridge.vocabulary import IN_CELSIUS, METHODS, PLANES, QUANTITIES, SYSTEM_SLOTS, UNITS, sign_of
 from web.visits.forms import DraftField, SheetDraft
 from web.visits.load.current import Slot
 from web.visits.load.material import Entries, Material, engine_readings, mode_of, round_for_engine, running_minutes, running_now
@@ -128,7 +128,7 @@ def _recall(sheet: Sheet, before: Entries) -> None:
 
 def _was(row) -> str:
     from_kind = f"{HUMIDITY_KINDS[row.quantity].lower()} " if row.quantity in HUMIDITY_KINDS else ""
-    return f"{from_kind}{row.typed} {UNITS[row.unit].sign}, {localtime(row.taken_at):%H:%M}, {row.person.short_name}"
+    return f"{from_kind}{row.typed} {sign_of(row.unit)}, {localtime(row.taken_at):%H:%M}, {row.person.short_name}"
 
 
 def _may_be(name: str, chosen: str) -> bool:
@@ -161,7 +161,7 @@ def _drafted(sheet: Sheet, f: FieldState, draft: SheetDraft) -> list:
         )
     if draft.focused != f.name:  # no complaint about a number half typed
         f.note.message, f.note.hint = checked.message, checked.hint
-        f.note.units = [(code, f"{f.typed} {UNITS[code].sign}") for code in checked.units]
+        f.note.units = [(code, f"{f.typed} {sign_of(code)}") for code in checked.units]
     return []
 
 

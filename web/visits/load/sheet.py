@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from web.visits.bridge.results import Assessed
-from web.visits.bridge.vocabulary import ASKS_THE_PLANE, UNITS, Slot, Stop, slot_of
+from web.visits.bridge.vocabulary import ASKS_THE_PLANE, Slot, Stop, sign_of, slot_of
 from web.visits.load.material import Material
 
 HUMIDITY_KINDS = {"rh": "Relative humidity", "wet_bulb": "Wet bulb", "dew_point": "Dew point"}
@@ -88,11 +88,11 @@ class FieldState:
     @property
     def sign(self) -> str:
         """The unit as printed."""
-        return UNITS[self.unit].sign
+        return sign_of(self.unit)
 
     @property
     def before_sign(self) -> str:
-        return UNITS[self.before_unit].sign if self.before_unit else ""
+        return sign_of(self.before_unit)
 
     @property
     def plane_choice(self) -> str:
