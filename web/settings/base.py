@@ -44,6 +44,7 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "web.shell.trace.RequestNumber",
     "django.middleware.security.SecurityMiddleware",
     "django.middleware.gzip.GZipMiddleware",  # Django masks the CSRF token anew in every page, so that compression tells nothing of it
     "whitenoise.middleware.WhiteNoiseMiddleware",
@@ -136,6 +137,22 @@ X_FRAME_OPTIONS = "DENY"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 256 * 1024
 MEDIA_ROOT = Path(required("RUDDY_STATE")) / "media"  # pictures; served by a view that checks the shop
 LARGEST_PHOTO_BYTES = 15 * 1024 * 1024
+
+# To the standard error, which whoever starts the server keeps: in every setting, DEBUG or not.
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "filters": {"request": {"()": "web.shell.trace.AboutTheRequest"}},
+    "formatters": {
+        "line": {"format": "{asctime} {levelname} request={number} person={person} {where} {name}: {message}", "style": "{"}
+    },
+    "handlers": {"stderr": {"class": "logging.StreamHandler", "filters": ["request"], "formatter": "line"}},
+    "root": {"handlers": ["stderr"], "level": "WARNING"},
+    "loggers": {
+        "django": {"handlers": ["stderr"], "level": "WARNING", "propagate": False},
+        "django.request": {"handlers": ["stderr"], "level": "ERROR", "propagate": False},
+    },
+}
 
 CONTENT_SECURITY_POLICY = {
     "DIRECTIVES": {

@@ -14,7 +14,7 @@ MESSAGES = {
 def _answer(request, status):
     headline, advice = MESSAGES[status]
     if "application/json" in request.headers.get("Accept", ""):
-        return JsonResponse({"error": headline, "hint": advice}, status=status)
+        return JsonResponse({"error": headline, "hint": advice, "request": getattr(request, "number", "")}, status=status)
     return render(request, "shell/error.html", {"headline": headline, "advice": advice, "status": status}, status=status)
 
 
