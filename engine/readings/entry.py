@@ -4,7 +4,7 @@ import re
 from dataclasses import dataclass
 
 from engine.errors import EngineError
-from engine.readings.vocabulary import CELSIUS_LOOKALIKES_F, QUANTITIES, quantities_at
+from engine.readings.vocabulary import CELSIUS_LOOKALIKES_F, QUANTITIES, limits_at, quantities_at
 from engine.units import to_engine
 
 
@@ -57,7 +57,7 @@ def check_entry(
     """
     if quantity not in quantities_at(place):
         return Refused("no_such_reading", text, quantity, place)
-    what, number = QUANTITIES[quantity], _number(text)
+    what, number, (low, high) = QUANTITIES[quantity], _number(text), limits_at(place, quantity)
     if number is None:
         return Refused("not_a_number", text, quantity)
     try:
@@ -67,10 +67,10 @@ def check_entry(
     lookalike = None if (kind, place) == ("heat_pump", "outdoor") else CELSIUS_LOOKALIKES_F.get((place, quantity))
     if unit == "degF" and not confirmed and lookalike and lookalike[0] <= number <= lookalike[1]:
         return Asked(number, quantity, ("degC", "degF"))
-    if unit == "degC" and not confirmed and not what.low <= value <= what.high and what.low <= number <= what.high:
+    if unit == "degC" and not confirmed and not low <= value <= high and low <= number <= high:
         return Asked(number, quantity, ("degF", "degC"))
-    if not what.low <= value <= what.high:
-        return Refused("not_a_humidity" if quantity == "rh" else "outside", text, quantity, place, value, what.low, what.high)
+    if not low <= value <= high:
+        return Refused("not_a_humidity" if quantity == "rh" else "outside", text, quantity, place, value, low, high)
     if instrument_range and not instrument_range[0] <= value <= instrument_range[1]:
         return Refused("outside_instrument", text, quantity, place, value, *instrument_range)
     return Accepted(value)

@@ -10,7 +10,7 @@ from engine.houserules.rules import HouseRules
 from engine.physics.air.moist import pressure_psia as standard_pressure_psia
 from engine.physics.air.state import ALTITUDE_RANGE_FT
 from engine.physics.airflow.methods import GUESS, METHODS, PLANES
-from engine.readings.vocabulary import KINDS, QUANTITIES, quantities_at
+from engine.readings.vocabulary import KINDS, QUANTITIES, limits_at, quantities_at
 
 
 @dataclass(frozen=True)
@@ -191,9 +191,8 @@ def possible(round_: Round) -> tuple[Round, tuple[Reading, ...]]:
 def _is_possible(reading: Reading) -> bool:
     if reading.quantity not in quantities_at(reading.place):
         return False
-    what = QUANTITIES[reading.quantity]
-    known = (reading.method or GUESS) in METHODS and (reading.plane or "return") in PLANES
-    return known and what.low <= reading.value <= what.high
+    low, high = limits_at(reading.place, reading.quantity)
+    return low <= reading.value <= high and (reading.method or GUESS) in METHODS and (reading.plane or "return") in PLANES
 
 
 def _among(what: str, given: str, known: Collection[str]) -> None:

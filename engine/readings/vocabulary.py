@@ -127,6 +127,19 @@ def quantities_at(place: str) -> tuple[str, ...]:
     return QUANTITIES_AT.get(place, ())
 
 
+# Where a machine or a house goes beyond its quantity's usual limits (working figures): air off a condenser on the hottest days, under a roof, and
+# what the compressor of a large unit draws.
+LIMITS_AT = {
+    ("condenser_air_out", "dry_bulb"): (-20.0, 170.0), ("attic", "dry_bulb"): (-20.0, 170.0), ("compressor", "power"): (10.0, 15000.0),
+}  # fmt: skip
+
+
+def limits_at(place: str, quantity: str) -> tuple[float, float]:
+    """What a quantity can be at a place, low and high, in the engine's unit."""
+    what = QUANTITIES[quantity]
+    return LIMITS_AT.get((place, quantity), (what.low, what.high))
+
+
 def place_name(place: str) -> str:
     """The place in words."""
     return f"Register, {place.removeprefix(ROOM)}" if place.startswith(ROOM) else PLACES[place]

@@ -13,7 +13,7 @@ from engine.readings.inputs import Pushes
 from engine.readings.measured import Measured
 from engine.readings.round import Reading, Round
 from engine.readings.steadiness import SWINGING
-from engine.readings.vocabulary import QUANTITIES, quantities_at
+from engine.readings.vocabulary import limits_at, quantities_at
 from engine.uncertainty.margin import surely_above, surely_below
 from engine.validity.finding import CONTRADICTION, NOTE, SPLIT, Finding
 
@@ -33,11 +33,13 @@ def impossible(left_out: tuple[Reading, ...]) -> tuple[Finding, ...]:
 
 
 def _left_out(reading: Reading) -> Finding:
-    what = QUANTITIES.get(reading.quantity)
     about, fields = {"place": reading.place, "quantity": reading.quantity}, ((reading.place, reading.quantity),)
-    if what is None or reading.quantity not in quantities_at(reading.place) or what.low <= reading.value <= what.high:
+    if reading.quantity not in quantities_at(reading.place):
         return Finding("reading_not_known", NOTE, "", fields, names=about)
-    numbers = {"value": reading.value, "low": what.low, "high": what.high}
+    low, high = limits_at(reading.place, reading.quantity)
+    if low <= reading.value <= high:
+        return Finding("reading_not_known", NOTE, "", fields, names=about)
+    numbers = {"value": reading.value, "low": low, "high": high}
     return Finding("reading_left_out", NOTE, "", fields, numbers=numbers, names=about)
 
 

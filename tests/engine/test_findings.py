@@ -194,6 +194,17 @@ def test_one_reading_alone(place, quantity, text, unit, answer):
         assert isinstance(found, answer) and entry_said(found, FAHRENHEIT).message
 
 
+@pytest.mark.parametrize(("place", "quantity", "real", "unit"), [
+    ("condenser_air_out", "dry_bulb", "142", "degF"), ("compressor", "power", "6.2", "kW"), ("attic", "dry_bulb", "148", "degF"),
+])  # fmt: skip
+def test_what_machines_really_do_is_taken(place, quantity, real, unit):
+    """Common practice, no single source: air off a condenser over 130 °F on a hot day, a compressor over 3 kW, an attic over 140 °F."""
+    assert isinstance(check_entry(place, quantity, real, unit), Accepted)
+    assert isinstance(check_entry("return_unit", "dry_bulb", "142", "degF"), Refused)
+    found = assess(with_readings(walk(), (place, quantity, float(real) * (1000.0 if unit == "kW" else 1.0))))
+    assert not any(f.id == "reading_left_out" for f in found.findings)
+
+
 def test_celsius_is_asked_once_and_an_instruments_range_counts():
     assert check_entry("return_unit", "dry_bulb", "24", "degF", confirmed=True) == Accepted(24.0)
     outside = check_entry("outdoor", "dry_bulb", "125", "degF", instrument_range=(14.0, 122.0))

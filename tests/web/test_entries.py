@@ -129,3 +129,17 @@ def test_the_same_number_in_another_round_is_refused(device, theirs, client):
     answer = stranger.send(stranger.item(*RETURN, "70.0") | {"id": item["id"]})[0]
     assert answer["status"] == "refused" and Reading.objects.count() == 1
     assert uuid.UUID(item["id"]) == Reading.objects.get().uuid
+
+
+def test_a_retry_after_a_failed_assessment_makes_it_good(device, ours, monkeypatch, signed_in):
+    """The entries were stored, the assessment failed: the device sends them again, they are known, and the verdict is worked out."""
+    item = device.item(*RETURN, "76.4")
+    signed_in.raise_request_exception = False
+    with monkeypatch.context() as broken:
+        broken.setattr("web.visits.changes.entries.stored_round", lambda material: 1 / 0)
+        assert device.post(item).status_code == 500
+    assert Reading.objects.count() == 1 and not Assessment.objects.exists()
+    assert device.send(item)[0]["status"] == "duplicate"
+    assert Assessment.objects.get().entries == [item["id"]]
+    device.send(item)
+    assert Assessment.objects.count() == 1, "nothing new to assess"

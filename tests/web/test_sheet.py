@@ -162,7 +162,7 @@ def test_queries_are_bounded(device, signed_in, ours, django_assert_max_num_quer
     for station, most in (("judge", 11), ("fix", 13)):
         with django_assert_max_num_queries(most):
             signed_in.post(reverse("visits:preview", args=[ours.visit.public_id, 1]), {**SOUND, "station": station})
-    with django_assert_max_num_queries(19):
+    with django_assert_max_num_queries(23):
         device.send(device.item("return_unit", "dry_bulb", "81"))
 
 

@@ -78,7 +78,7 @@ def store_entries(actor, items: list[EntryItem], device_clock: datetime) -> list
         round_ = rounds.get(item.round)
         answer = _store(actor, item, round_, instruments, kinds, offset)
         answers.append(answer)
-        if answer.status == "stored" and item.kind in ("reading", "observation"):
+        if answer.status in ("stored", "duplicate") and item.kind in ("reading", "observation"):
             touched[round_.pk] = round_
     for round_ in touched.values():
         reassess(round_)
@@ -106,10 +106,18 @@ def note_mode(actor, round_: Round, mode: str) -> None:
     reassess(round_)
 
 
+@transaction.atomic
 def reassess(round_: Round) -> None:
-    """Assess a round as stored and keep the result."""
+    """Assess a round as stored and keep the result, where the last one does not rest on the same entries.
+
+    One at a time for a round: of two batches that arrive together, the one assessed last sees both.
+    """
+    Round.objects.select_for_update().get(pk=round_.pk)
     material = material_of(round_, with_people=False)
-    results.assessment_row(round_, stored_round(material), material.entries.uuids(), material.shown).save()
+    entries = material.entries.uuids()
+    last = round_.assessments.order_by("-id").values_list("entries", flat=True).first()
+    if last is None or sorted(last) != sorted(entries):
+        results.assessment_row(round_, stored_round(material), entries, material.shown).save()
 
 
 def _store(
