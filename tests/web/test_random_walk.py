@@ -36,7 +36,8 @@ def a_reading(chance, device):
     value = f"{chance.uniform(what.low, what.high):.1f}" if what and chance.random() < 0.8 else chance.choice(ODD)
     return device.item(
         place, quantity, value, likely(chance, [what.unit] if what else sorted(UNITS)), variant=likely(chance, VARIANTS.get((place, quantity)) or ("",)),
-        source=likely(chance, ["typed"] * 30 + sorted(SOURCES)), plane=likely(chance, ("return", "supply") if quantity == "airflow" else ("",)), reason=likely(chance, sorted(NOT_POSSIBLE)),
+        source=likely(chance, ["typed"] * 30 + sorted(SOURCES)), plane=likely(chance, ("return", "supply") if quantity == "airflow" else ("",)),
+        reason=likely(chance, sorted(NOT_POSSIBLE)),
         confirmed=chance.random() < 0.9, instrument=chance.choice(("", device.item("outdoor", "dry_bulb", "1")["instrument"])),
     )  # fmt: skip
 
