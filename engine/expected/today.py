@@ -6,7 +6,7 @@ The same error sources are carried on through it, so that measured less expected
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
-from math import isnan, nan
+from math import isfinite, nan
 
 import numpy as np
 
@@ -117,9 +117,9 @@ class Expected:
     def __getitem__(self, name: str) -> Estimate:
         """A result by the names in RESULTS, or why there is none."""
         unit, needs = RESULTS[name]
-        value = float(self.carried.values[name][self.row])
-        why = self._why_not(needs) or (Why("cannot_be_computed") if isnan(value) else None)
-        return Estimate(None, None, unit, why) if why else Estimate(value, float(self.carried.u95[name][self.row]), unit)
+        value, u95 = float(self.carried.values[name][self.row]), float(self.carried.u95[name][self.row])
+        why = self._why_not(needs) or (None if isfinite(value) and isfinite(u95) else Why("cannot_be_computed"))
+        return Estimate(None, None, unit, why) if why else Estimate(value, u95, unit)
 
     def parts(self, name: str) -> dict[str, float]:
         """What each error source moves a result by, signed, 95 %."""

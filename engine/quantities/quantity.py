@@ -6,7 +6,7 @@ A residual is the same difference in the terms the diagnosis uses: degrees, a sh
 """
 
 from dataclasses import dataclass, field, replace
-from math import exp, hypot, inf, log
+from math import exp, hypot, inf, isfinite, log
 
 from engine.constants import MODEL_SLOPE_SPREAD
 from engine.quantities.residual import DIFFERENCE, KINDS, LN, SHARE, Residual
@@ -83,6 +83,8 @@ def compared(
     """
     pushes = pushes or {}
     expected = Estimate(expected.value, expected.u95, unit) if isinstance(expected, Predicted) else expected
+    if not all(isfinite(size) for size in (measured.u95 or 0.0, expected.u95 or 0.0, *pushes.values())):
+        measured, off = Estimate(None, None, unit, Why("cannot_be_computed")), None
     why = measured.missing or expected.missing
     off = off or (Estimate(None, None, unit, why) if why else _off(measured, expected, form, pushes, unit))
     found = None

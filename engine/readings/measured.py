@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
-from math import hypot, isnan
+from math import hypot, isfinite
 
 import numpy as np
 
@@ -87,7 +87,7 @@ class Measured:
         """A result of the air side, by the names in engine.readings.air_side.RESULTS, or why there is none."""
         unit, needs = RESULTS[name]
         value, u95 = float(self.carried.values[name][self.row]), float(self.carried.u95[name][self.row])
-        why = self._why(needs) if isnan(value) or self._is_contradicted(needs) else None
+        why = self._why(needs) if not (isfinite(value) and isfinite(u95)) or self._is_contradicted(needs) else None
         return Estimate(None, None, unit, why) if why else Estimate(value, u95, unit)
 
     def missing_because(self, needs: Sequence[str]) -> Why | None:

@@ -13,6 +13,7 @@ from engine.physics.refrigerant.properties import refrigerant
 from engine.physics.water.exchanger import Grid, flow_from_drop
 from engine.quantities import table as quantities
 from engine.quantities.amps import efficiency
+from engine.quantities.quantity import compared
 from engine.readings.round import Reading, RoomDuct
 from engine.report.air_words import disagreements
 from engine.report.bundle.answer import answer_of
@@ -21,6 +22,8 @@ from engine.report.charts.ledger import ledger_says
 from engine.report.marks import beam_row, place_marks
 from engine.report.quantity_words import sentence
 from engine.report.words import FAHRENHEIT, Words
+from engine.uncertainty.estimate import Estimate
+from engine.uncertainty.margin import CANT_TELL
 from tests.engine.rounds import round_, walk, with_readings
 from tests.engine.test_causes_elsewhere import ground
 
@@ -233,3 +236,17 @@ def test_blends_use_bubble_for_subcooling_and_dew_for_superheat():
     assert found["superheat"].measured.value == pytest.approx(15.0, abs=0.02) and found[
         "subcooling"
     ].measured.value == pytest.approx(10.0, abs=0.02)
+
+
+def test_what_has_no_finite_margin_is_not_said():
+    """Readings far from any machine can leave an error without an end: then there is no value, and no page that fails on it."""
+    found = compared(
+        "split",
+        "°F",
+        Estimate(20.0, 0.4, "°F"),
+        Estimate(20.0, 1.0, "°F"),
+        (3.0, 3.0),
+        pushes={"supply": float("inf")},
+        authority="usual",
+    )
+    assert not found.measured.known and found.state == CANT_TELL and found.residual is None
