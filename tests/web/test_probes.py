@@ -283,3 +283,8 @@ def test_the_weather_services_word_is_offered_taken_as_that_and_not_made_up(devi
     assert page.count("By the weather service") == 2
     ours.house.is_practice = True
     assert weather_for(ours.house) is None
+
+
+def test_a_probes_name_that_no_table_could_hold_is_refused_and_the_rest_is_kept(van):
+    answers = van.send(van.sample(probe="\ud83d"), van.sample(probe="\u200b"), van.sample())
+    assert [answer["status"] for answer in answers][:2] == ["refused"] * 2 and answers[2]["status"] == "stored"
