@@ -89,8 +89,6 @@ MANOMETER_SHARE = Constant("manometer, share of reading", 0.01, "share, 95 %", "
 MANOMETER_FLOOR = Constant("manometer, floor", 0.005, "in. w.c., 95 %", "MEM")
 STATIC_RATING_LIMIT = Constant("usual rating limit of total external static", 0.5, "in. w.c.", "CP, MEM")
 STATIC_HIGH = Constant("total external static that is common and high", 0.7, "in. w.c.", "CP, MEM: 0.7 to 0.8")
-FILTER_DROP_LOOK = Constant("filter drop that deserves a look", 0.10, "in. w.c.", "CP, MEM")
-COIL_DROP_LOOK = Constant("wet coil drop that deserves a look", 0.30, "in. w.c.", "CP, MEM")
 
 # -- electrical, condenser, ledger --------------------------------------------------------------------------------------
 CLAMP_AMPS_ACCURACY = Constant("clamp amps", 0.02, "share, 95 %", "MEM")
@@ -105,8 +103,6 @@ CONDENSER_FLOW_ACCURACY = Constant("measured condenser airflow", 0.07, "share, 9
 
 # -- ducts and rooms ----------------------------------------------------------------------------------------------------
 MATCHED_PAIR_ACCURACY = Constant("difference of two air readings with one probe", 0.5, "°F, 95 %", "repeatability of 0.3 °F at each end, rounded up")
-DUCT_RUN_GAIN_LIMIT = Constant("gain of an ordinary duct run", 3.5, "°F", "CP: up to 3-4 °F")
-REHEAT_GAIN = Constant("gain from plenum to register that only reheat makes", 8.0, "°F", "CP: 'far more' than 3-4 °F; twice that is the working figure")
 RETURN_DEW_POINT_LIMIT = Constant("what dew point may differ by between grille and unit without a leak", 1.0, "°F", "working figure: a sealed duct changes no dew point; mixing in the room does a little")
 RETURN_LEAK_LOOK = Constant("share of return air from elsewhere that deserves a look", 10.0, "%", "working figure: a tenth")
 HOUSE_AIR_TEMPERATURE = Constant("house air where it was not read", 75.0, "°F", "working figure: a rise changes little with it")
@@ -190,7 +186,6 @@ REREAD_MINUTES = Constant("walking the places a second time", 8.0, "min", "worki
 # -- gauges -------------------------------------------------------------------------------------------------------------
 GAUGE_SHARE = Constant("digital refrigerant gauge, share of reading", 0.01, "share, 95 %", "MEM")
 GAUGE_FLOOR = Constant("digital refrigerant gauge, floor", 0.5, "psi, 95 %", "MEM")
-SUCTION_RISE_LOOK = Constant("rise along the suction line that deserves a look", 8.0, "°F", "working figure: CP says 'big' means little flow or a bare line")
 DUCT_CARRY_SPREAD = Constant("airflow a duct carries by its size and friction rate", 0.15, "share, 95 %", "working figure: fittings, roughness, hanging")
 # -- sections: what their readings are worth ----------------------------------------------------------------------------
 ELECTRICAL_ACCURACY = Constant("all electrical heat of a unit", 0.06, "share, 95 %", "clamp amps 2 %, volts 1 % and an assumed power factor 5 %, in quadrature (MEM)")

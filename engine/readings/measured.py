@@ -29,7 +29,7 @@ from engine.readings.airflows import Airflows, statics_of, volumes
 from engine.readings.inputs import Pushes, Setup, as_sources
 from engine.readings.round import Round
 from engine.readings.vocabulary import HUMIDITY_QUANTITIES
-from engine.uncertainty.estimate import Estimate, Why, missing
+from engine.uncertainty.estimate import Estimate, Why
 from engine.uncertainty.propagation import Propagated, propagate
 from engine.uncertainty.sources import split_offset
 
@@ -249,8 +249,3 @@ def measure(setup: Setup, rows: Sequence[tuple[Round, Airflows, dict[str, float]
         Measured(round_, airflows, carried, row, pushes, contradicted)
         for row, (round_, airflows, _, pushes, contradicted) in enumerate(rows)
     ]
-
-
-def not_known(unit: str, why: Why | None) -> Estimate:
-    """An estimate that there is not, with the reason."""
-    return Estimate(None, None, unit, why) if why else missing(unit, "cannot_be_computed")

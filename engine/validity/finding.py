@@ -3,7 +3,7 @@
 from dataclasses import dataclass, field
 
 CONTRADICTION, CONDITION, NOTE = "contradiction", "condition", "note"
-EVERYTHING, CIRCUIT, SPLIT, BASELINE = "everything", "circuit", "split", "baseline"
+EVERYTHING, CIRCUIT, SPLIT = "everything", "circuit", "split"
 NEVER_TODAY = 1e6  # minutes: it takes other weather
 
 

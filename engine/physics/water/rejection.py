@@ -37,11 +37,6 @@ def loop_heat(gpm: float, u95_gpm: float, entering_f: float, leaving_f: float, f
     return WaterHeat(heat, share * heat, factor, pocket, pocket / heat - 1.0)
 
 
-def delivered_cooling_btuh(rejection_btuh: float, electrical_w: float) -> float:
-    """Cooling delivered = rejection less electrical heat [BTU/h]; electrical_w: compressor, pump inside the ledger, blower [W]."""
-    return rejection_btuh - electrical_w * BTUH_PER_W
-
-
 def delivered_heating_btuh(extraction_btuh: float, electrical_w: float) -> float:
     """Heating delivered = extraction plus electrical heat [BTU/h]."""
     return extraction_btuh + electrical_w * BTUH_PER_W
