@@ -37,6 +37,16 @@ AUTHORITY = {
 }  # fmt: skip
 
 
+# What a quantity that is too high points at, by itself and before any cause is weighed (common practice, no single source).
+POINTS_AT = {
+    "suction_rise": "Little flow, or a bare line.", "liquid_drop": "Look for a kink, a drier or a valve not fully open.",
+    "drier_drop": "The drier restricts. A clogged screen at the valve would show no drop.",
+    "grille_to_unit": "A hot return duct, or a leak of air as damp as the house.", "return_dew_point": "Air leaks into the return.",
+    "unit_to_register": "A hot duct run; far more than that is something that reheats.", GAIN: "Look at that run's insulation and length.",
+    "filter_drop": "It deserves a look.", "coil_drop": "It deserves a look.",
+}  # fmt: skip
+
+
 def label(id_: str) -> str:
     """What to call a quantity."""
     if id_.startswith(GAIN):
@@ -122,6 +132,9 @@ def _basis(q: Quantity, words: Words) -> str:
 
 
 def _more(q: Quantity, words: Words, table: Table) -> str:
+    pointed = POINTS_AT.get(GAIN if q.id.startswith(GAIN) else q.id)
+    if pointed and q.side > 0 and table.measured.round.mode == "cooling":
+        return f" {pointed}"
     if q.id == "approach":
         return " Line temperature alone never decides."
     if q.id == "heat_approach":

@@ -250,3 +250,17 @@ def test_what_has_no_finite_margin_is_not_said():
         authority="usual",
     )
     assert not found.measured.known and found.state == CANT_TELL and found.residual is None
+
+
+@pytest.mark.parametrize(("id_", "beside", "at", "high", "calm", "points_at"), [
+    ("suction_rise", (("suction_line_indoor", "temperature", 50.0),), ("suction_line_outdoor", "temperature"), 80.0, 52.0, "bare line"),
+    ("liquid_drop", (("liquid_line_outdoor", "temperature", 101.0),), ("liquid_line_indoor", "temperature"), 90.0, 100.5, "kink"),
+    ("drier_drop", (("drier_in", "temperature", 100.0),), ("drier_out", "temperature"), 88.0, 100.0, "drier restricts"),
+    ("unit_to_register", (), ("supply_register", "dry_bulb"), 75.0, 57.0, "reheats"),
+    ("filter_drop", (), ("filter", "pressure_drop"), 0.6, 0.05, "deserves a look"),
+])  # fmt: skip
+def test_a_quantity_too_high_says_what_it_points_at_and_one_in_range_does_not(id_, beside, at, high, calm, points_at):
+    """Common practice, no single source: what each drop or gain along the way is looked at for."""
+    tables = [assess(with_readings(walk(), *beside, (*at, value))).table for value in (high, calm)]
+    out, fine = (sentence(table[id_], FAHRENHEIT, table) for table in tables)
+    assert tables[0][id_].side == 1 and points_at in out and fine and points_at not in fine
