@@ -27,7 +27,7 @@ class Said:
 
 _Say = Callable[[Finding, Words], Said]
 ICE_AT = {"coil": "on the coil", "suction_line": "on the suction line", "after_spot": "after a spot on the line"}
-SETTLE = "Let it run, then read return and supply together again."
+SETTLE = "Let it run until it is steady, then read again."
 STRIPS = "Look at the strips; if they are on, switch them off, let it settle, read again."
 PROBES = "Read again at the same spot with the same probe."
 

@@ -56,6 +56,7 @@ WORTH = {
         "filter",
     ),
 }
+READ_AGAIN = "Read what gives the {} again, with another instrument where there is one."
 # A quantity out of range that no cause explains -> what to do about it
 ABOUT = {
     "total_static": "Read filter and coil drop, and look at the registers: what takes the most is where to look.",
@@ -336,7 +337,9 @@ def _unexplained(found: Assessment, words: Words) -> tuple[str, str]:
     flow = found.table.get("airflow")
     if named[0].id == "total_static" and flow is not None and flow.state == IN_RANGE and found.measured.airflows.measured:
         text = f"{ended(capital(quantity_words.short(named[0], words)))} The airflow is in range all the same: look for what takes most of the static."
-    return text, ABOUT.get(named[0].id, "") if not found.diagnosis.steps else ""
+    return text, "" if found.diagnosis.steps else ABOUT.get(
+        named[0].id, READ_AGAIN.format(lower_first(quantity_words.label(named[0].id)))
+    )
 
 
 def _may_be(found: Assessment) -> str:

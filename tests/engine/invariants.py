@@ -8,7 +8,7 @@ from engine.diagnosis import gauges
 from engine.diagnosis.actions import ACTIONS
 from engine.diagnosis.cause import HEALTHY
 from engine.diagnosis.observation_likelihoods import ratio_of
-from engine.diagnosis.verdict import CANNOT_TELL, CAUSE, DOES_NOT_COUNT, GROUP, SOUND, STATES, STOP_FIRST
+from engine.diagnosis.verdict import CANNOT_TELL, CAUSE, DOES_NOT_COUNT, GROUP, SOUND, STATES, STOP_FIRST, UNEXPLAINED
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.report.bundle.answer import answer_of
 from engine.report.marks import beam_row, place_marks
@@ -220,8 +220,15 @@ def a_guess_is_called_a_guess(found: Assessment, answer: dict) -> Iterator[str]:
         yield "assumed in silence"
 
 
+def something_to_do(found: Assessment, answer: dict) -> Iterator[str]:
+    """Where nothing can be told there is always a next step, and to keep the record is none while a quantity is out of range."""
+    step = answer["verdict"]["next_step"]
+    if not step or (found.verdict.reason == UNEXPLAINED and step.startswith("Keep the record")):
+        yield f"nothing to do about {found.verdict.quantities}"
+
+
 CHECKS = (
     no_fine_word_over_a_fault, nothing_is_asked_that_is_there, no_advice_against_what_was_seen, urgent_first, gauges_are_never_off_where_they_belong,
     headline_causes_and_gauges_agree, a_cause_is_not_told_against_the_eye, one_value_and_one_state, numbers_are_plain, heating_has_its_own_words,
-    a_guess_is_called_a_guess,
+    a_guess_is_called_a_guess, something_to_do,
 )  # fmt: skip
