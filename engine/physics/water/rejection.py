@@ -6,7 +6,6 @@ from math import hypot
 from engine.constants import WATER_PROBE_PAIR_ACCURACY
 from engine.errors import OutOfRange
 from engine.physics.water.fluids import POCKET_FACTORS, heat_factor
-from engine.units import BTUH_PER_W
 
 DIFFERENCE_RANGE_F = (0.5, 25.0)
 
@@ -35,8 +34,3 @@ def loop_heat(gpm: float, u95_gpm: float, entering_f: float, leaving_f: float, f
     pocket = gpm * POCKET_FACTORS["water" if fluid == "water" else "antifreeze"] * difference
     share = hypot(u95_gpm / gpm, WATER_PROBE_PAIR_ACCURACY.value / difference)
     return WaterHeat(heat, share * heat, factor, pocket, pocket / heat - 1.0)
-
-
-def delivered_heating_btuh(extraction_btuh: float, electrical_w: float) -> float:
-    """Heating delivered = extraction plus electrical heat [BTU/h]."""
-    return extraction_btuh + electrical_w * BTUH_PER_W
