@@ -6,7 +6,7 @@ Readings are measured, expectations worked out, quantities compared, the diagnos
 from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from math import nan
+from math import inf, isclose, isfinite, nan
 
 from engine.diagnosis.conclusion import NOTHING_SHOWN, Shown
 from engine.diagnosis.diagnosis import Diagnosis, diagnose
@@ -57,9 +57,37 @@ class Assessment:
         """Why this round may not become the baseline, by id; empty when it may."""
         return obstacles(self.measured, self.findings)
 
+    def differs_from(self, other: "Assessment") -> "Differs":
+        """What this says otherwise than another assessment of the same readings: under another rule, or by another engine."""
+        changed = [id_ for id_, q in self.quantities.items() if id_ not in other.quantities or _moved(q, other.quantities[id_])]
+        return Differs(
+            self.verdict.decides != other.verdict.decides,
+            self.diagnosis.gauges.decides != other.diagnosis.gauges.decides,
+            (*changed, *(id_ for id_ in other.quantities if id_ not in self.quantities)),
+        )
+
     def disagrees_with(self, earlier: "Assessment") -> tuple[Finding, ...]:
         """What between an earlier round of the visit and this one cannot be, or cannot be compared."""
         return disagreements(earlier.measured, self.measured)
+
+
+@dataclass(frozen=True)
+class Differs:
+    """What of two assessments differs: the verdict, the gauge decision, and the quantities (ids) whose state, expected value or tolerance moved."""
+
+    verdict: bool
+    gauges: bool
+    quantities: tuple[str, ...]
+
+
+def _moved(one: Quantity, other: Quantity) -> bool:
+    numbers = zip(_judged_by(one), _judged_by(other), strict=True)
+    return one.state != other.state or not all(a == b or isclose(a, b, rel_tol=1e-6) for a, b in numbers)
+
+
+def _judged_by(q: Quantity) -> tuple[float, ...]:
+    """What a quantity is held against; infinite where there is nothing."""
+    return tuple(inf if number is None or not isfinite(number) else number for number in (q.expected.value, q.low, q.high, q.limit))
 
 
 def assess(round_: Round, baseline: Table | None = None, shown: Shown = NOTHING_SHOWN) -> Assessment:

@@ -62,6 +62,11 @@ class Verdict:
     humid: bool = False
 
     @property
+    def decides(self) -> tuple:
+        """What it decides, without how likely and without numbers: two verdicts with the same have the same headline."""
+        return self.state, self.reason, self.group, self.cause, self.behind.group, self.suspects
+
+    @property
     def counts(self) -> bool:
         """Whether the circuit's readings count."""
         return self.state not in (STOP_FIRST, DOES_NOT_COUNT) and not self.withholds

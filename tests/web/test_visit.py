@@ -40,7 +40,7 @@ def test_not_possible_because_is_a_value_and_a_later_reading_takes_its_place(dev
     page = words(signed_in.get(ours.visit.get_absolute_url()))
     assert "Not possible: no port or hole." in page
     device.send(device.item("supply_plenum", "wet_bulb", "54", supersedes=said["id"]))
-    assert entries_of(ours.round, [ours.probe]).current[0].typed == "54"
+    assert entries_of([ours.round], [ours.probe])[ours.round.pk].current[0].typed == "54"
 
 
 @pytest.mark.parametrize(
@@ -58,7 +58,7 @@ def test_what_is_taken_back_no_longer_counts_and_stays_in_the_record(device, our
         device.item(*RETURN, "", source="withdrawn", supersedes=reading["id"]),
         device.seen("filter", "withdrawn", supersedes=sight["id"]),
     )
-    entries = entries_of(ours.round, [ours.probe])
+    entries = entries_of([ours.round], [ours.probe])[ours.round.pk]
     assert entries.current == [] and entries.seen == {}
     assert Reading.objects.count() == 2 and ours.round.observations.count() == 2
     assert device.send(device.seen("filter", "withdrawn"))[0]["status"] == "refused", "nothing to take back"
@@ -97,7 +97,7 @@ def test_the_next_round_carries_what_was_seen_but_not_what_was_mended_and_its_cl
     signed_in.post(reverse("visits:next_round", args=[ours.visit.public_id]), {"seen": "1"})  # pressed twice
     assert ours.visit.rounds.count() == 2
     second = ours.visit.rounds.get(number=2)
-    carried = carried_into(second)
+    carried = carried_into([second])[second.pk]
     assert carried["caps"] == "on" and carried["coil"] == "wet" and "filter" not in carried
     page = words(response)
     assert "Round 2: the clock started again." in page and "Same as before: 76.4 °F" in page and "as in the round before" in page

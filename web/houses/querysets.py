@@ -55,6 +55,13 @@ class TableQuerySet(models.QuerySet):
         """The newest of each kind, by kind; one query."""
         return {table.kind: table for table in self.order_by("id")}
 
+    def newest_of(self, systems):
+        """By each system's key: its newest of each kind, by kind; one query."""
+        found = {system.pk: {} for system in systems}
+        for table in self.filter(system__in=systems).order_by("id"):
+            found[table.system_id][table.kind] = table
+        return found
+
 
 class InstrumentQuerySet(models.QuerySet):
     def visible_to(self, user):

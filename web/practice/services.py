@@ -14,7 +14,8 @@ from web.probes.forms import SampleItem
 from web.probes.models import Probe
 from web.probes.services import TooOften, add_gateway, restart, store_samples
 from web.visits.changes import note_mode, note_running_time, pair, start_visit
-from web.visits.load.material import material_of, running_now
+from web.visits.load.clock import running_now
+from web.visits.load.material import material_of
 
 PAUSED_AFTER = timedelta(seconds=20)  # the house stands still while nobody looks
 TRACED, TRACE_STEP_S = timedelta(seconds=390), 10

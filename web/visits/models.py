@@ -12,7 +12,7 @@ from django.utils import timezone
 
 from web.houses.models import Instrument, System
 from web.probes.models import Probe
-from web.visits.querysets import EntryQuerySet, FollowUpQuerySet, PhotoQuerySet, RoundQuerySet, VisitQuerySet
+from web.visits.querysets import AssessmentQuerySet, EntryQuerySet, FollowUpQuerySet, PhotoQuerySet, RoundQuerySet, VisitQuerySet
 
 TYPED, PROBE, WEATHER, ESTIMATE, NOT_POSSIBLE, WITHDRAWN = "typed", "probe", "weather", "estimate", "not_possible", "withdrawn"
 SOURCES = {
@@ -239,6 +239,8 @@ class Assessment(models.Model):
     headline = models.CharField(max_length=200)
     entries = models.JSONField()
     result = models.JSONField()
+
+    objects = AssessmentQuerySet.as_manager()
 
     class Meta:
         indexes = [models.Index(fields=["round", "-id"])]

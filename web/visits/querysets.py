@@ -8,6 +8,10 @@ class VisitQuerySet(models.QuerySet):
         """The visits to houses of the person's shop."""
         return self.filter(system__house__shop__isnull=False, system__house__shop=user.shop_id)
 
+    def with_readings(self):
+        """Those in which something was read."""
+        return self.filter(rounds__readings__isnull=False).distinct()
+
     def for_list(self):
         """With what a list shows, in one query; practice is no visit of the shop's."""
         return (
@@ -27,6 +31,13 @@ class EntryQuerySet(models.QuerySet):
     def in_order(self):
         """As the devices took them: by corrected device time, then device sequence."""
         return self.order_by("taken_at", "sequence", "id")
+
+
+class AssessmentQuerySet(models.QuerySet):
+    def newest_of(self, rounds):
+        """What was said last of each round, by its key; one query."""
+        newest = self.filter(round__in=rounds).order_by().values("round").annotate(last=models.Max("pk")).values("last")
+        return dict(self.filter(pk__in=newest).values_list("round_id", "result"))
 
 
 class PhotoQuerySet(models.QuerySet):

@@ -5,7 +5,7 @@ from functools import cached_property
 
 from engine import VERSION
 from engine.assessment import Assessment as Found
-from engine.assessment import assess
+from engine.assessment import Differs, assess
 from engine.diagnosis.actions import ACTIONS
 from engine.diagnosis.conclusion import NOTHING_SHOWN, Shown
 from engine.diagnosis.next_steps import Advice
@@ -289,6 +289,11 @@ def said_last(stored: dict | None) -> Shown:
         return NOTHING_SHOWN
     verdict = stored["verdict"]
     return Shown(verdict["group"], verdict["cause"], tuple(cause["cause"] for cause in stored["causes"]))
+
+
+def differing(now: Assessed, then: Assessed) -> Differs:
+    """What the second says otherwise than the first."""
+    return then.found.differs_from(now.found)
 
 
 def disagreements_of(first: Assessed, second: Assessed) -> list[str]:

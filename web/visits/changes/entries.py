@@ -17,7 +17,8 @@ from web.visits.access import rounds_for
 from web.visits.bridge import results, vocabulary
 from web.visits.changes.admission import refusal
 from web.visits.forms import EntryItem
-from web.visits.load.material import material_of, stored_round
+from web.visits.load.for_engine import stored_round
+from web.visits.load.material import material_of
 from web.visits.models import (
     NOT_POSSIBLE,
     PROBE,

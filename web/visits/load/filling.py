@@ -5,8 +5,10 @@ from django.utils.timezone import localtime
 from web.visits.bridge import results, rounds, vocabulary
 from web.visits.bridge.vocabulary import IN_CELSIUS, METHODS, PLANES, QUANTITIES, SYSTEM_SLOTS, UNITS, sign_of
 from web.visits.forms import DraftField, SheetDraft
+from web.visits.load.clock import running_minutes, running_now
 from web.visits.load.current import Slot
-from web.visits.load.material import Entries, Material, engine_readings, mode_of, round_for_engine, running_minutes, running_now
+from web.visits.load.for_engine import engine_readings, mode_of, round_for_engine
+from web.visits.load.material import Entries, Material
 from web.visits.load.notes import annotate
 from web.visits.load.sheet import HUMIDITY_KINDS, FieldState, Note, Sheet
 from web.visits.models import NOT_POSSIBLE, PROBE, VALUELESS, WEATHER

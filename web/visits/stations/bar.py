@@ -1,7 +1,7 @@
 """The stations along the top edge, each with what is still open there."""
 
 from web.visits.bridge import vocabulary
-from web.visits.load.material import running_now
+from web.visits.load.clock import running_now
 from web.visits.load.sheet import Sheet
 from web.visits.stations.stops import is_impossible, is_read, is_wanted
 

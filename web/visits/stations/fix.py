@@ -5,7 +5,8 @@ from dataclasses import replace
 from web.visits import figures
 from web.visits.access import Around
 from web.visits.bridge import results, vocabulary
-from web.visits.load.material import carried_into, entries_of, stored_round
+from web.visits.load.for_engine import stored_round
+from web.visits.load.material import carried_into, entries_of
 from web.visits.load.sheet import Sheet
 from web.visits.stations.judge import row_of_marks
 
@@ -48,12 +49,12 @@ def _earlier(sheet: Sheet, around: Around) -> list[tuple]:
     """(number, round for the engine, its marks, its assessment) of the first round and the one before this."""
     before = [r for r in around.rounds if r.number < sheet.round.number]
     chosen = [before[0], before[-1]] if len(before) > 1 else before
+    shown = chosen[-(MOST_COLUMNS - 1) :]
+    entries, carried = entries_of(shown, sheet.material.instruments), carried_into(shown)
     found = []
-    for row in chosen[-(MOST_COLUMNS - 1) :]:
+    for row in shown:
         row.visit = sheet.visit
-        material = replace(
-            sheet.material, round=row, entries=entries_of(row, sheet.material.instruments), carried=carried_into(row)
-        )
+        material = replace(sheet.material, round=row, entries=entries[row.pk], carried=carried[row.pk])
         round_ = stored_round(material)
         assessed = results.assessed(round_)
         found.append((row.number, round_, row_of_marks(replace(sheet, material=material, assessed=assessed)), assessed))

@@ -53,10 +53,10 @@ def _school(sheet: Sheet, school, label: str, reason: str) -> dict:
 
 def row_of_marks(sheet: Sheet) -> list[dict]:
     """The row that hangs from one beam, as far as its quantities are known."""
-    return [_mark(q) for q in sheet.assessed.row]
+    return [mark_of(q) for q in sheet.assessed.row]
 
 
-def _mark(q) -> dict:
+def mark_of(q) -> dict:
     """A quantity as a mark of the row: value, what is expected, word, and its drawing."""
     unit, difference = q.unit, is_difference(q)
     over = q.high if q.off.known and q.off.value > 0 else q.low

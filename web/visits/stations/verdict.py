@@ -3,7 +3,7 @@
 from django.utils import timezone
 
 from web.visits.bridge import results, vocabulary
-from web.visits.load.material import leave_by, running_now, started_at, ticks
+from web.visits.load.clock import leave_by, running_now, started_at, ticks
 from web.visits.load.sheet import Sheet
 
 TWO_AT_ONCE = 1.02  # shares that add up to more than this: some of it is of two causes together
