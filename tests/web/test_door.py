@@ -8,7 +8,9 @@ import pytest
 from django.urls import reverse
 from django.utils import timezone
 
+from tests.web.conftest import SOUND
 from web.houses.models import System
+from web.visits.bridge import results
 from web.visits.models import Action, Observation, Reading, Remark
 
 RETURN = ("return_unit", "dry_bulb")
@@ -150,3 +152,33 @@ def test_what_an_older_door_let_in_is_named_and_the_sheet_and_the_lists_open(dev
     pages.append(reverse("visits:current", args=[ours.visit.public_id, 1]))
     assert [signed_in.get(page).status_code for page in pages] == [200] * 4
     assert device.send(device.item("outdoor", "dry_bulb", "90.8"))[0]["status"] == "stored"
+
+
+def test_an_error_of_the_engine_is_said_in_its_part_and_everything_else_works(device, signed_in, ours, monkeypatch, caplog):
+    def fails(*_args, **_more):
+        raise ZeroDivisionError("no such number")
+
+    device.whole_visit()
+    sheet, preview = ours.visit.get_absolute_url(), reverse("visits:preview", args=[ours.visit.public_id, 1])
+    for part in ("chart_of", "verdict_said", "place_marks", "fitting_actions", "airflow_notes"):
+        with monkeypatch.context() as broken:
+            broken.setattr(f"web.visits.bridge.results.{part}", fails)
+            page = signed_in.get(sheet)
+            assert page.status_code == 200 and "This part cannot be shown" in page.content.decode(), part
+            assert page.headers["X-Request-ID"] in page.content.decode(), "the number to give"
+            said = [signed_in.post(preview, {**SOUND, "station": at}).content.decode() for at in ("read", "air", "judge", "fix")]
+            assert any("This part cannot be shown" in one for one in said), part
+    with monkeypatch.context() as broken:
+        whole = results.assess
+        broken.setattr(results, "assess", lambda round_, **more: fails() if round_.readings else whole(round_, **more))
+        answers = device.send(device.item("supply_plenum", "dry_bulb", "56.0"))
+        assert answers[0]["status"] == "stored", "what was read is kept"
+        page = signed_in.get(sheet).content.decode()
+        assert "These readings could not be worked out." in page and 'value="56.0"' in page and "Do not add" not in page
+        for address in ("/", reverse("visits:what_if"), f"{reverse('visits:what_if_past')}?rule=split_school&value=flat",
+                        reverse("visits:current", args=[ours.visit.public_id, 1]), reverse("visits:of_system", args=[ours.system.public_id])):  # fmt: skip
+            assert signed_in.get(address).status_code == 200, address
+    assert "no such number" in caplog.text and str(ours.round.public_id) in caplog.text
+    before = ours.round.assessments.count()
+    device.send(device.seen("caps", "on"))
+    assert ours.round.assessments.count() == before + 1, "assessed again as soon as that works"

@@ -4,6 +4,7 @@ import uuid
 from datetime import timedelta
 
 import pytest
+from django.db import OperationalError
 from django.utils import timezone
 
 from tests.web.conftest import Device
@@ -133,10 +134,14 @@ def test_the_same_number_in_another_round_is_refused(device, theirs, client):
 
 def test_a_retry_after_a_failed_assessment_makes_it_good(device, ours, monkeypatch, signed_in):
     """The entries were stored, the assessment failed: the device sends them again, they are known, and the verdict is worked out."""
+
+    def busy(material):
+        raise OperationalError("the database was too busy")
+
     item = device.item(*RETURN, "76.4")
     signed_in.raise_request_exception = False
     with monkeypatch.context() as broken:
-        broken.setattr("web.visits.changes.entries.stored_round", lambda material: 1 / 0)
+        broken.setattr("web.visits.changes.entries.stored_round", busy)
         assert device.post(item).status_code == 500
     assert Reading.objects.count() == 1 and not Assessment.objects.exists()
     assert device.send(item)[0]["status"] == "duplicate"

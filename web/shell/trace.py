@@ -5,6 +5,15 @@ No query, no body and no cookie is logged: they may hold what a person typed, or
 
 import logging
 import secrets
+from collections.abc import Callable
+from contextvars import ContextVar
+from typing import TypeVar
+
+from django.db import DatabaseError
+
+Part = TypeVar("Part")
+_request: ContextVar = ContextVar("request", default=None)
+logger = logging.getLogger("web.parts")
 
 
 class RequestNumber:
@@ -15,7 +24,11 @@ class RequestNumber:
 
     def __call__(self, request):
         request.number = secrets.token_hex(6)
-        response = self.get_response(request)
+        token = _request.set(request)
+        try:
+            response = self.get_response(request)
+        finally:
+            _request.reset(token)
         response.headers["X-Request-ID"] = request.number
         return response
 
@@ -24,9 +37,28 @@ class AboutTheRequest(logging.Filter):
     """Adds to a log record what request it is about: its number, method and path, and the person's number; '-' where there is none."""
 
     def filter(self, record: logging.LogRecord) -> bool:
-        request = getattr(record, "request", None)
+        request = getattr(record, "request", None) or _request.get()
         person = getattr(request, "user", None)
         record.number = getattr(request, "number", "-")
         record.where = f"{request.method} {request.path}" if hasattr(request, "path") else "-"
         record.person = person.pk if person is not None and person.is_authenticated else "-"
         return True
+
+
+def request_number() -> str:
+    """The number of the request that is answered; '' outside of one."""
+    return getattr(_request.get(), "number", "")
+
+
+def or_else(what: str, make: Callable[[], Part], instead: Callable[[], Part]) -> Part:
+    """What make gives. Where it fails, the fault is logged with its traceback, and `instead` is taken: one broken part spoils no page.
+
+    what: the part and whose it is, for the log: no words of a person. A fault of the database is none of a part: it is raised, and asked again.
+    """
+    try:
+        return make()
+    except DatabaseError:
+        raise
+    except Exception:
+        logger.exception("%s failed", what)
+        return instead()

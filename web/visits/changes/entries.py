@@ -3,6 +3,7 @@
 import uuid
 from dataclasses import asdict, dataclass
 from datetime import datetime, timedelta
+from functools import partial
 
 from django.db import IntegrityError, transaction
 from django.utils import timezone
@@ -13,6 +14,7 @@ from web.houses.weather import weather_for
 from web.probes.models import Probe
 from web.probes.services import Held, hold
 from web.shell.forms import read_uuid
+from web.shell.trace import or_else
 from web.visits.access import rounds_for
 from web.visits.bridge import results, vocabulary
 from web.visits.changes.admission import refusal
@@ -82,7 +84,7 @@ def store_entries(actor, items: list[EntryItem], device_clock: datetime) -> list
         if answer.status in ("stored", "duplicate") and item.kind in ("reading", "observation"):
             touched[round_.pk] = round_
     for round_ in touched.values():
-        reassess(round_)
+        or_else(f"saved assessment of round {round_.public_id}", partial(reassess, round_), lambda: None)  # the entries are kept
     return answers
 
 

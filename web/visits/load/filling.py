@@ -1,7 +1,10 @@
 """Filling a sheet: from what is stored, then with what stands in the browser laid over it."""
 
+from functools import partial
+
 from django.utils.timezone import localtime
 
+from web.shell.trace import or_else
 from web.visits.bridge import results, rounds, vocabulary
 from web.visits.bridge.vocabulary import IN_CELSIUS, METHODS, PLANES, QUANTITIES, SYSTEM_SLOTS, UNITS, sign_of
 from web.visits.forms import DraftField, SheetDraft
@@ -185,7 +188,14 @@ def _clock(sheet: Sheet, air_moved: bool) -> list:
 
 
 def _assess(sheet: Sheet, readings: list) -> Sheet:
-    material = sheet.material
-    sheet.assessed = results.assessed(round_for_engine(material, readings, sheet.seen, sheet.mode), material.shown)
-    annotate(sheet)
+    """Assess what the sheet holds. Where that fails, the fields are shown all the same, on an empty assessment: the page says so."""
+    material, whose = sheet.material, f"round {sheet.round.public_id}"
+
+    def nothing():
+        sheet.broken = True
+        return results.assessed(round_for_engine(material, [], {}, sheet.mode))
+
+    whole = partial(results.assessed, round_for_engine(material, readings, sheet.seen, sheet.mode), material.shown)
+    sheet.assessed = or_else(f"assessment of {whose}", whole, nothing)
+    or_else(f"notes of {whose}", partial(annotate, sheet), lambda: None)
     return sheet

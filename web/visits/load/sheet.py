@@ -121,6 +121,7 @@ class Sheet:
     seen: dict[str, str]
     seen_ids: dict[str, str]
     assessed: Assessed | None = None
+    broken: bool = False  # these readings could not be assessed: `assessed` is of none
 
     @property
     def visit(self):

@@ -1,6 +1,9 @@
 """A sheet as the templates show it: a whole page, or only what changes while typing."""
 
+from collections.abc import Callable
+
 from web.shell.drawing.palette import SCREEN
+from web.shell.trace import or_else, request_number
 from web.visits.access import Around
 from web.visits.bridge import vocabulary
 from web.visits.forms import SheetDraft
@@ -14,11 +17,16 @@ def page_context(sheet: Sheet, around: Around) -> dict:
     """Everything of a round, every station filled. around: what stands around the sheet (history, colleagues, earlier rounds)."""
     return {
         **_always(sheet, around.acknowledged),
-        **drawing.both(sheet, SCREEN),
         **arrive.context(sheet, around),
-        **air.context(sheet, SCREEN),
-        **judge.context(sheet, SCREEN),
-        **fix.context(sheet, around),
+        **fix.record(around),
+        **_parts(
+            sheet,
+            verdict=lambda: verdict.context(sheet),
+            drawing=lambda: drawing.both(sheet, SCREEN),
+            air=lambda: air.context(sheet, SCREEN),
+            judge=lambda: judge.context(sheet, SCREEN),
+            fix=lambda: fix.context(sheet, around),
+        ),
         "stops": stops.all_stops(sheet, around),
         "here_stop": FIRST_STOP,
         "planes": vocabulary.PLANES,
@@ -29,19 +37,26 @@ def page_context(sheet: Sheet, around: Around) -> dict:
 
 
 def preview_context(sheet: Sheet, draft: SheetDraft, around: Around | None) -> dict:
-    """What changes while typing: verdict, drawing, open counts, the notes at hand, and the parts of the station one stands at."""
-    found = {**_always(sheet, set()), "station": draft.station}
-    found |= drawing.one(sheet, SCREEN, narrow=draft.narrow)
+    """What changes while typing: verdict, drawing, open counts, the notes at hand, and the parts of the station one stands at.
+
+    around: the visit's rounds, at the fix station only.
+    """
     at_hand = stops.at_station(sheet, draft.station, draft.stop)
-    found["notes"] = [f.note for stop in at_hand for f in sheet.of_stop(stop.id)]
-    found["stop_marks"] = [(stop.id, stops.marks_of(sheet, stop)) for stop in at_hand]
+    wanted = {"verdict": lambda: verdict.context(sheet), "drawing": lambda: drawing.one(sheet, SCREEN, narrow=draft.narrow)}
     if draft.station == "air":
-        found |= air.context(sheet, SCREEN)
+        wanted["air"] = lambda: air.context(sheet, SCREEN)
     elif draft.station == "judge":
-        found |= judge.context(sheet, SCREEN)
-    elif draft.station == "fix" and around:
-        found |= fix.context(sheet, around)
-    return found
+        wanted["judge"] = lambda: judge.context(sheet, SCREEN)
+    elif around:
+        wanted["fix"] = lambda: fix.context(sheet, around)
+    return {
+        **_always(sheet, set()),
+        **(fix.record(around) if around else {}),
+        **_parts(sheet, **wanted),
+        "station": draft.station,
+        "notes": [f.note for stop in at_hand for f in sheet.of_stop(stop.id)],
+        "stop_marks": [(stop.id, stops.marks_of(sheet, stop)) for stop in at_hand],
+    }
 
 
 def _always(sheet: Sheet, acknowledged: set[str]) -> dict:
@@ -49,8 +64,19 @@ def _always(sheet: Sheet, acknowledged: set[str]) -> dict:
         "sheet": sheet,
         "visit": sheet.visit,
         "round": sheet.round,
-        **verdict.context(sheet),
+        **verdict.time_context(sheet),
         **bar.context(sheet),
         "walk": stops.walk_state(sheet),
         "machine_cautions": stops.cautions_for_machine(sheet, acknowledged),
     }
+
+
+def _parts(sheet: Sheet, **parts: Callable[[], dict]) -> dict:
+    """The parts made of the assessment, by name. One that fails is named in `failed`, and the page says so in its place."""
+    found, failed = {}, {}
+    for name, context in parts.items():
+        made = None if sheet.broken else or_else(f"{name} of round {sheet.round.public_id}", context, lambda: None)
+        if made is None:
+            failed[name] = True
+        found |= made or {}
+    return {**found, "failed": failed, "request_number": request_number()}

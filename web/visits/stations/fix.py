@@ -13,12 +13,21 @@ from web.visits.stations.judge import row_of_marks
 MOST_COLUMNS = 3  # the first round, the one before, and this one
 
 
+def record(around: Around) -> dict:
+    """What was done, and all that can be: what needs no assessment."""
+    return {
+        "done": [{"action": row, "label": _label(row)} for row in around.actions],
+        "was_done": _done_before(around),
+        "all_rounds": around.rounds,
+        "other_actions": [_action(action) for action in vocabulary.ACTIONS.values()],
+    }
+
+
 def context(sheet: Sheet, around: Around) -> dict:
-    """What the station shows."""
+    """What the assessment says of it: the actions the findings ask for, and the rounds side by side."""
     fitting, others = results.fitting_actions(sheet.assessed)
     earlier = _earlier(sheet, around)
     return {
-        "done": [{"action": row, "label": _label(row)} for row in around.actions],
         "fitting": [_action(action) for action in fitting],
         "other_actions": [_action(action) for action in others],
         "compared": _compared(sheet, earlier) if earlier else [],
@@ -27,8 +36,6 @@ def context(sheet: Sheet, around: Around) -> dict:
         if earlier
         else [],
         "disagreements": results.disagreements_of(earlier[-1][3], sheet.assessed) if earlier else [],
-        "all_rounds": around.rounds,
-        "was_done": _done_before(around),
     }
 
 

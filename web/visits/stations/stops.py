@@ -1,8 +1,11 @@
 """The stops of the walk as the sheet shows them: fields, where the probe goes, cautions, and the mark each reading hangs from."""
 
+from functools import partial
+
 from web.shell.bridge import words
 from web.shell.drawing.palette import SCREEN
 from web.shell.drawing.plumb import PlumbMark, beam
+from web.shell.trace import or_else
 from web.visits import figures
 from web.visits.access import Around
 from web.visits.bridge import vocabulary
@@ -141,7 +144,11 @@ def walk_state(sheet: Sheet) -> dict:
 
 
 def marks_of(sheet: Sheet, stop: Stop) -> list[dict]:
-    """The stop's readings against what is expected there."""
+    """The stop's readings against what is expected there; none where that cannot be drawn."""
+    return or_else(f"marks of round {sheet.round.public_id}", partial(_marks_of, sheet, stop), list)
+
+
+def _marks_of(sheet: Sheet, stop: Stop) -> list[dict]:
     at = {(slot.place, slot.quantity): slot for slot in stop.slots}
     found = [m for m in sheet.assessed.marks if (m.place, m.reading) in at]
     if stop.id == "statics" and sheet.assessed.total_static:

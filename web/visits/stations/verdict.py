@@ -28,7 +28,6 @@ def context(sheet: Sheet) -> dict:
             {"stop": f.stop, "where": _where(sheet, f.stop), "label": f.label, "typed": f.typed} for f in sheet.troubles()
         ],
         "prevail": vocabulary.PREVAIL,
-        **_time(sheet),
     }
 
 
@@ -53,7 +52,8 @@ def _where(sheet: Sheet, stop_id: str) -> str:
     return next((stop.name for stop in sheet.stops if stop.id == stop_id), "Settle")
 
 
-def _time(sheet: Sheet) -> dict:
+def time_context(sheet: Sheet) -> dict:
+    """How the time stands: the clock of the settling, and the one by which one must go."""
     material = sheet.material
     leave, start = leave_by(material), started_at(material)
     left = None if leave is None else (leave - timezone.now()).total_seconds() / 60.0

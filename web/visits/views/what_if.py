@@ -1,12 +1,14 @@
 """What changing a house rule would change on a sheet, before anybody changes it."""
 
 from dataclasses import replace
+from functools import partial
 
 from django.shortcuts import render
 from django.views.decorators.http import require_GET
 
 from web.houserules import bridge as houserules_bridge
 from web.houserules.services import tried
+from web.shell.trace import or_else
 from web.visits.access import last_rounds_of, round_for
 from web.visits.bridge import results
 from web.visits.load.filling import stored_sheet
@@ -27,9 +29,10 @@ def what_if(request):
     context = {"visits": visits, "chosen": chosen, "rule": rule_id, "value": value, "problem": ""}
     if chosen is not None:
         material = material_of(round_for(request.user, chosen.public_id))
-        now = stored_sheet(material, request.user).assessed
-        context |= {"now": now.verdict}
-        if rule_id:
+        sheet = stored_sheet(material, request.user)
+        now = sheet.assessed
+        context |= {"now": now.verdict, "broken": sheet.broken}
+        if rule_id and not sheet.broken:
             try:
                 rules = tried(request.user.shop, rule_id, value)
             except houserules_bridge.UnknownChoice as error:
@@ -49,17 +52,21 @@ def what_if_past(request):
         return render(request, "visits/_what_if_past.html", {"problem": str(error)})
     visits = Visit.objects.visible_to(request.user).with_readings().for_list()[:PAST]
     materials = materials_of(last_rounds_of(visits), with_people=False)
-    moved = [row for material in materials if (row := _moved(material, rules))]
-    return render(request, "visits/_what_if_past.html", {"moved": moved, "count": len(materials), "problem": ""})
+    read = [row for m in materials if (row := or_else(f"trying a rule on round {m.round.public_id}", partial(_tried, m, rules), dict))]
+    moved = [row for row in read if row["moved"]]
+    return render(request, "visits/_what_if_past.html", {"moved": moved, "count": len(read), "problem": ""})
 
 
-def _moved(material: Material, rules) -> dict | None:
-    """What a round says by the rules in force and by those tried; None where that is the same."""
+def _tried(material: Material, rules) -> dict:
+    """What a round says by the rules in force and by those tried, and whether that differs."""
     now, then = (results.assessed(stored_round(m)) for m in (material, replace(material, rules=rules)))
     differs = results.differing(now, then)
-    if not (differs.verdict or differs.gauges):
-        return None
-    return {"visit": material.visit, "before": _said(now), "after": _said(then)}
+    return {
+        "visit": material.visit,
+        "before": _said(now),
+        "after": _said(then),
+        "moved": differs.verdict or differs.gauges,
+    }
 
 
 def _said(assessed: results.Assessed) -> dict:
