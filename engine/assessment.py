@@ -87,7 +87,9 @@ def _moved(one: Quantity, other: Quantity) -> bool:
 
 def _judged_by(q: Quantity) -> tuple[float, ...]:
     """What a quantity is held against; infinite where there is nothing."""
-    return tuple(inf if number is None or not isfinite(number) else number for number in (q.expected.value, q.low, q.high, q.limit))
+    return tuple(
+        inf if number is None or not isfinite(number) else number for number in (q.expected.value, q.low, q.high, q.limit)
+    )
 
 
 def assess(round_: Round, baseline: Table | None = None, shown: Shown = NOTHING_SHOWN) -> Assessment:

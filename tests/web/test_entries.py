@@ -9,7 +9,8 @@ from django.utils import timezone
 
 from tests.web.conftest import Device
 from web.visits.load.current import slots
-from web.visits.models import AppendOnly, Assessment, Observation, Reading
+from web.visits import changes
+from web.visits.models import Assessment, Observation, Reading
 
 RETURN = ("return_unit", "dry_bulb")
 
@@ -112,24 +113,16 @@ def test_a_wrong_device_clock_is_corrected_by_its_measured_offset(device, ours):
     assert abs(Reading.objects.get(typed="76.4").clock_offset_ms - 3_600_000) < 5000
 
 
-def test_entries_cannot_be_changed_or_deleted(device):
-    device.whole_visit()
-    for model in (Reading, Observation):
-        row = model.objects.first()
-        with pytest.raises(AppendOnly):
-            row.save()
-        with pytest.raises(AppendOnly):
-            row.delete()
-
-
-def test_the_same_number_in_another_round_is_refused(device, theirs, client):
+def test_a_number_is_taken_in_its_shop_only_and_there_for_one_round(device, ours, theirs, client):
     item = device.item(*RETURN, "76.4")
     device.send(item)
+    ours.round = changes.next_round(ours.person, ours.visit, 1)
+    answer = device.send(device.item(*RETURN, "70.0") | {"id": item["id"]})[0]
+    assert answer["status"] == "refused" and "taken by another entry" in answer["message"]
     client.force_login(theirs.person)
     stranger = Device(client, theirs)
-    answer = stranger.send(stranger.item(*RETURN, "70.0") | {"id": item["id"]})[0]
-    assert answer["status"] == "refused" and Reading.objects.count() == 1
-    assert uuid.UUID(item["id"]) == Reading.objects.get().uuid
+    assert stranger.send(stranger.item(*RETURN, "70.0") | {"id": item["id"]})[0]["status"] == "stored", "it tells nothing of ours"
+    assert {(r.shop_id, r.typed) for r in Reading.objects.all()} == {(ours.shop.pk, "76.4"), (theirs.shop.pk, "70.0")}
 
 
 def test_a_retry_after_a_failed_assessment_makes_it_good(device, ours, monkeypatch, signed_in):

@@ -4,9 +4,10 @@ from django.conf import settings
 from django.db import models
 
 from web.accounts.models import Shop
+from web.shell.append_only import AppendOnly
 
 
-class Choices(models.Model):
+class Choices(AppendOnly):
     """One version of a shop's house rules: only what differs from the default is held."""
 
     shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="house_rules")

@@ -8,6 +8,7 @@ from django.utils import timezone
 
 from web.accounts.models import Shop
 from web.houses.querysets import HouseQuerySet, InstrumentQuerySet, SystemQuerySet, TableQuerySet
+from web.shell.append_only import AppendOnly
 
 KINDS = {"air_conditioner": "Air conditioner", "heat_pump": "Heat pump", "ground_source": "Ground source"}
 METERING_DEVICES = {"txv": "TXV", "fixed_orifice": "Orifice", "unknown": "Metering unknown"}
@@ -104,7 +105,7 @@ class System(models.Model):
         return BLOWER_MOTORS.get(self.blower_motor, self.blower_motor)
 
 
-class Table(models.Model):
+class Table(AppendOnly):
     """A maker's table of a system, as it was typed or pasted. A better one is a new row; the newest of a kind counts."""
 
     system = models.ForeignKey(System, on_delete=models.PROTECT, related_name="tables")

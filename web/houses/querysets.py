@@ -5,6 +5,8 @@ import re
 from django.db import models
 from django.db.models import Q
 
+from web.shell.append_only import AppendOnlyQuerySet
+
 
 def initials_of(name: str) -> str:
     """'hl14' for 'Hollow Lane 14': the first letter of each word, numbers whole."""
@@ -50,7 +52,7 @@ class SystemQuerySet(models.QuerySet):
         return same.exclude(pk=system.pk).exclude(house__is_practice=True).select_related("house")
 
 
-class TableQuerySet(models.QuerySet):
+class TableQuerySet(AppendOnlyQuerySet):
     def newest(self):
         """The newest of each kind, by kind; one query."""
         return {table.kind: table for table in self.order_by("id")}

@@ -8,6 +8,7 @@ from django.db import models
 from web.accounts.models import Shop
 from web.houses.models import House
 from web.probes.querysets import GatewayQuerySet
+from web.shell.append_only import KeptQuerySet
 
 
 class Gateway(models.Model):
@@ -66,6 +67,8 @@ class Sample(models.Model):
     taken_at = models.DateTimeField()  # the gateway's clock, corrected by its offset
     received_at = models.DateTimeField(auto_now_add=True)
     held = models.BooleanField(default=False)  # a reading stands on it: it stays
+
+    objects = KeptQuerySet.as_manager()
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["probe", "channel", "sequence"], name="one_sample_per_number")]

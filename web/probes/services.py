@@ -16,6 +16,7 @@ from web.probes import bridge
 from web.probes.forms import SampleItem
 from web.probes.models import Gateway, Mean, Newest, Probe, Sample
 from web.probes.querysets import hash_of
+from web.retention.services import remove
 
 BATCHES_PER_WINDOW, WINDOW_S = 60, 10  # of one gateway and server process: six a second, for catching up after a drop-out
 MOST_PROBES = 40
@@ -44,7 +45,9 @@ def add_gateway(actor, name: str, token: str = "", house: House | None = None) -
 
 def restart(gateway: Gateway) -> None:
     """Its probes speak of another time from now on: what they said is gone, but for what readings stand on."""
-    Sample.objects.filter(probe__gateway=gateway, held=False).delete()
+    remove(
+        Sample.objects.filter(probe__gateway=gateway, held=False), "a simulated house was put forward in time", gateway.made_by
+    )
     Newest.objects.filter(probe__gateway=gateway).delete()
 
 
@@ -195,7 +198,7 @@ def thin(before: datetime | None = None, most: int = 20_000) -> int:
     with transaction.atomic():
         for (probe, channel, start), values in groups.items():
             _into_mean(probe, channel, start, values)
-        Sample.objects.filter(pk__in=[row.pk for row in rows]).delete()
+        remove(Sample.objects.filter(pk__in=[row.pk for row in rows]), "ten-second means took their place")
     return len(rows)
 
 

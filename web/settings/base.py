@@ -30,6 +30,7 @@ INSTALLED_APPS = [
     "web.probes",
     "web.houses",
     "web.houserules",
+    "web.retention",
     "web.accounts",
     "web.shell",
     "django.contrib.auth",

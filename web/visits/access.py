@@ -107,9 +107,7 @@ def around(user, material: Material) -> Around:
     found.follow_ups = list(FollowUp.objects.visible_to(user).filter(system=system).open().select_related("opened_by"))
     found.colleagues = list(colleagues_of(user))
     found.probes = list(Probe.objects.filter(gateway__in=holdable(user, system), gateway__revoked_at__isnull=True))
-    found.pairings = (
-        {(p.stop, p.place): p.probe_id for p in visit.pairings.filter(released_at__isnull=True)} if found.probes else {}
-    )
+    found.pairings = {(p.stop, p.place): p.probe_id for p in visit.pairings.filter(live=True)} if found.probes else {}
     found.weather = weather_for(system.house)
     return found
 

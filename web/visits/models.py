@@ -7,11 +7,14 @@ import uuid
 
 from django.conf import settings
 from django.db import models
+from django.db.models import Q
 from django.urls import reverse
 from django.utils import timezone
 
+from web.accounts.models import Shop
 from web.houses.models import Instrument, System
 from web.probes.models import Probe
+from web.shell.append_only import AppendOnly
 from web.visits.querysets import AssessmentQuerySet, EntryQuerySet, FollowUpQuerySet, PhotoQuerySet, RoundQuerySet, VisitQuerySet
 
 TYPED, PROBE, WEATHER, ESTIMATE, NOT_POSSIBLE, WITHDRAWN = "typed", "probe", "weather", "estimate", "not_possible", "withdrawn"
@@ -27,14 +30,16 @@ VALUELESS = (NOT_POSSIBLE, WITHDRAWN)
 SUBJECTS = {"nameplate": "Nameplate", "coil": "Coil", "filter": "Filter", "thermal": "Thermal picture", "other": "Other"}
 
 
-class AppendOnly(Exception):
-    """Somebody tried to change or delete an entry."""
+def _empty(*names: str) -> Q:
+    """Any of the columns is empty text."""
+    return Q(*((name, "") for name in names), _connector=Q.OR)
 
 
 class Visit(models.Model):
     """One visit to one system."""
 
-    public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
+    shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="visits")
+    public_id = models.UUIDField(default=uuid.uuid4, editable=False)  # made by the page, so that pressing twice starts one
     system = models.ForeignKey(System, on_delete=models.PROTECT, related_name="visits")
     started_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="visits")
     started_at = models.DateTimeField()
@@ -45,7 +50,8 @@ class Visit(models.Model):
     objects = VisitQuerySet.as_manager()
 
     class Meta:
-        indexes = [models.Index(fields=["system", "-started_at"]), models.Index(fields=["-started_at"])]
+        constraints = [models.UniqueConstraint(fields=["shop", "public_id"], name="one_visit_per_number")]
+        indexes = [models.Index(fields=["system", "-started_at"]), models.Index(fields=["shop", "-started_at"])]
 
     def get_absolute_url(self):
         return reverse("visits:sheet", args=[self.public_id])
@@ -73,7 +79,8 @@ class Round(models.Model):
 class Entry(models.Model):
     """What every entry carries. uuid is made by the device, so that a retry never doubles."""
 
-    uuid = models.UUIDField(unique=True, editable=False)
+    shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="+", editable=False)
+    uuid = models.UUIDField(editable=False)
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     device = models.UUIDField()
     sequence = models.PositiveBigIntegerField()  # counts up on the device
@@ -88,15 +95,12 @@ class Entry(models.Model):
         abstract = True
 
     def save(self, *args, **kwargs):
-        if self.pk:
-            raise AppendOnly("an entry is never changed; store a new one that supersedes it")
+        if not self.pk:
+            self.shop_id = self.round.visit.shop_id
         super().save(*args, **kwargs)
 
-    def delete(self, *args, **kwargs):
-        raise AppendOnly("an entry is never deleted")
 
-
-class Reading(Entry):
+class Reading(Entry, AppendOnly):
     """One value read at one place, exactly as typed, and in the engine's unit."""
 
     round = models.ForeignKey(Round, on_delete=models.PROTECT, related_name="readings")
@@ -117,10 +121,20 @@ class Reading(Entry):
     swing = models.FloatField(default=0.0)  # how far it went to and fro, in the engine's unit
 
     class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["shop", "uuid"], name="one_reading_per_number"),
+            models.CheckConstraint(
+                condition=~_empty("place", "quantity", "slot", "unit", "source"), name="reading_names_everything"
+            ),
+            models.CheckConstraint(
+                condition=Q(value__isnull=True, source__in=VALUELESS) | (Q(value__isnull=False) & ~Q(source__in=VALUELESS)),
+                name="reading_has_a_value_where_its_source_has",
+            ),
+        ]
         indexes = [models.Index(fields=["round", "place", "slot"])]
 
 
-class Observation(Entry):
+class Observation(Entry, AppendOnly):
     """Something seen, in the degrees of the vocabulary."""
 
     round = models.ForeignKey(Round, on_delete=models.PROTECT, related_name="observations")
@@ -128,10 +142,14 @@ class Observation(Entry):
     degree = models.CharField(max_length=20)
 
     class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["shop", "uuid"], name="one_observation_per_number"),
+            models.CheckConstraint(condition=~_empty("seen", "degree"), name="observation_names_everything"),
+        ]
         indexes = [models.Index(fields=["round", "seen"])]
 
 
-class Remark(Entry):
+class Remark(Entry, AppendOnly):
     """Something said or noted in words: the complaint, a fault code, a remark."""
 
     round = models.ForeignKey(Round, on_delete=models.PROTECT, related_name="remarks")
@@ -139,10 +157,14 @@ class Remark(Entry):
     text = models.CharField(max_length=600)
 
     class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["shop", "uuid"], name="one_remark_per_number"),
+            models.CheckConstraint(condition=~_empty("about", "text"), name="remark_says_something"),
+        ]
         indexes = [models.Index(fields=["round", "about"])]
 
 
-class Action(Entry):
+class Action(Entry, AppendOnly):
     """What was done after a round, before the next one."""
 
     round = models.ForeignKey(Round, on_delete=models.PROTECT, related_name="actions")
@@ -150,6 +172,10 @@ class Action(Entry):
     text = models.CharField(max_length=300, blank=True, default="")
 
     class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["shop", "uuid"], name="one_action_per_number"),
+            models.CheckConstraint(condition=~_empty("done"), name="action_names_what_was_done"),
+        ]
         indexes = [models.Index(fields=["round", "done"])]
 
 
@@ -162,16 +188,25 @@ class Pairing(models.Model):
     probe = models.ForeignKey(Probe, on_delete=models.PROTECT, related_name="pairings")
     paired_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     paired_at = models.DateTimeField(auto_now_add=True)
+    live = models.BooleanField(null=True, default=True)  # true or none: of each only one true goes into a unique key
     released_at = models.DateTimeField(null=True)
 
     class Meta:
-        indexes = [models.Index(fields=["visit", "released_at"]), models.Index(fields=["probe", "released_at"])]
+        constraints = [
+            models.UniqueConstraint(fields=["probe", "live"], name="one_live_pairing_per_probe"),
+            models.UniqueConstraint(fields=["visit", "stop", "place", "live"], name="one_live_probe_per_place"),
+            models.CheckConstraint(
+                condition=Q(live=True, released_at__isnull=True) | Q(live__isnull=True, released_at__isnull=False),
+                name="pairing_is_live_or_released",
+            ),
+        ]
 
 
 class Photo(models.Model):
     """A picture of a system, taken at a visit or for its nameplate. The file is ours: resized, without place or camera data."""
 
-    public_id = models.UUIDField(unique=True, editable=False)  # made by the device, so that a retry never doubles
+    shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="photos")
+    public_id = models.UUIDField(editable=False)  # made by the device, so that a retry never doubles
     system = models.ForeignKey(System, on_delete=models.PROTECT, related_name="photos")
     round = models.ForeignKey(Round, null=True, on_delete=models.PROTECT, related_name="photos")
     subject = models.CharField(max_length=20)
@@ -183,6 +218,7 @@ class Photo(models.Model):
     objects = PhotoQuerySet.as_manager()
 
     class Meta:
+        constraints = [models.UniqueConstraint(fields=["shop", "public_id"], name="one_photo_per_number")]
         indexes = [models.Index(fields=["system", "-id"])]
 
     @property
@@ -190,7 +226,7 @@ class Photo(models.Model):
         return SUBJECTS.get(self.subject, self.subject)
 
 
-class Handover(models.Model):
+class Handover(AppendOnly):
     """A visit passed from one person to another. Nothing of the visit changes hands but the work."""
 
     visit = models.ForeignKey(Visit, on_delete=models.PROTECT, related_name="handovers")
@@ -203,7 +239,8 @@ class Handover(models.Model):
 class FollowUp(models.Model):
     """Something left to do on a system. blocks: what must not be decided before it is done, '' for nothing."""
 
-    public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
+    shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="follow_ups")
+    public_id = models.UUIDField(default=uuid.uuid4, editable=False)  # made by the page, so that keeping it twice keeps one
     system = models.ForeignKey(System, on_delete=models.PROTECT, related_name="follow_ups")
     text = models.CharField(max_length=300)
     blocks = models.CharField(max_length=20, blank=True, default="")
@@ -222,13 +259,17 @@ class FollowUp(models.Model):
         return BLOCKS.get(self.blocks, self.blocks)
 
     class Meta:
-        indexes = [models.Index(fields=["system", "closed_at"]), models.Index(fields=["closed_at", "due_on"])]
+        constraints = [
+            models.UniqueConstraint(fields=["shop", "public_id"], name="one_follow_up_per_number"),
+            models.CheckConstraint(condition=~_empty("text"), name="follow_up_says_something"),
+        ]
+        indexes = [models.Index(fields=["system", "closed_at"]), models.Index(fields=["shop", "closed_at", "due_on"])]
 
 
 BLOCKS = {"": "Nothing", "charge": "Adding refrigerant", "baseline": "A new baseline"}
 
 
-class Assessment(models.Model):
+class Assessment(AppendOnly):
     """A saved engine result: what was judged, by which engine and rules, from which entries."""
 
     round = models.ForeignKey(Round, on_delete=models.PROTECT, related_name="assessments")

@@ -2,11 +2,13 @@
 
 from django.db import models
 
+from web.shell.append_only import AppendOnlyQuerySet
+
 
 class VisitQuerySet(models.QuerySet):
     def visible_to(self, user):
-        """The visits to houses of the person's shop."""
-        return self.filter(system__house__shop__isnull=False, system__house__shop=user.shop_id)
+        """The visits of the person's shop."""
+        return self.filter(shop__isnull=False, shop=user.shop_id)
 
     def with_readings(self):
         """Those in which something was read."""
@@ -23,17 +25,17 @@ class VisitQuerySet(models.QuerySet):
 
 class RoundQuerySet(models.QuerySet):
     def visible_to(self, user):
-        """The rounds of visits to houses of the person's shop."""
-        return self.filter(visit__system__house__shop__isnull=False, visit__system__house__shop=user.shop_id)
+        """The rounds of visits of the person's shop."""
+        return self.filter(visit__shop__isnull=False, visit__shop=user.shop_id)
 
 
-class EntryQuerySet(models.QuerySet):
+class EntryQuerySet(AppendOnlyQuerySet):
     def in_order(self):
         """As the devices took them: by corrected device time, then device sequence."""
         return self.order_by("taken_at", "sequence", "id")
 
 
-class AssessmentQuerySet(models.QuerySet):
+class AssessmentQuerySet(AppendOnlyQuerySet):
     def newest_of(self, rounds):
         """What was said last of each round, by its key; one query."""
         newest = self.filter(round__in=rounds).order_by().values("round").annotate(last=models.Max("pk")).values("last")
@@ -42,14 +44,14 @@ class AssessmentQuerySet(models.QuerySet):
 
 class PhotoQuerySet(models.QuerySet):
     def visible_to(self, user):
-        """The pictures of systems of the person's shop."""
-        return self.filter(system__house__shop__isnull=False, system__house__shop=user.shop_id)
+        """The pictures of the person's shop."""
+        return self.filter(shop__isnull=False, shop=user.shop_id)
 
 
 class FollowUpQuerySet(models.QuerySet):
     def visible_to(self, user):
-        """The follow-ups on systems of the person's shop."""
-        return self.filter(system__house__shop__isnull=False, system__house__shop=user.shop_id)
+        """The follow-ups of the person's shop."""
+        return self.filter(shop__isnull=False, shop=user.shop_id)
 
     def open(self):
         """Those not done yet, the ones that block a decision first, then by due day."""

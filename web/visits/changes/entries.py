@@ -75,7 +75,7 @@ def store_entries(actor, items: list[EntryItem], device_clock: datetime) -> list
     rounds = rounds_for(actor, {item.round for item in items if item.is_readable})
     named = any(item.instrument for item in items)
     instruments = {str(row.public_id): row for row in Instrument.objects.visible_to(actor)} if named else {}
-    kinds = _kinds_of([item.id for item in items if item.is_readable])
+    kinds = _kinds_of(actor, [item.id for item in items if item.is_readable])
     answers, touched = [], {}
     for item in items:
         round_ = rounds.get(item.round)
@@ -149,9 +149,10 @@ def _store(
     return ItemAnswer(item.id, "stored")
 
 
-def _kinds_of(ids: list[str]) -> dict[str, str]:
-    """Of which kind the entries with these numbers are, where they are stored."""
-    found = {kind: model.objects.filter(uuid__in=ids).values_list("uuid", flat=True) for kind, model in MODELS.items()}
+def _kinds_of(actor, ids: list[str]) -> dict[str, str]:
+    """Of which kind the entries of the actor's shop with these numbers are, where they are stored."""
+    of_shop = {kind: model.objects.filter(shop=actor.shop_id, uuid__in=ids) for kind, model in MODELS.items()}
+    found = {kind: rows.values_list("uuid", flat=True) for kind, rows in of_shop.items()}
     return {str(uuid_): kind for kind, uuids in found.items() for uuid_ in uuids}
 
 
@@ -173,6 +174,7 @@ def _reading(item: EntryItem, instruments: dict, round_: Round, taken_at: dateti
     common = {"place": item.place, "quantity": item.quantity, "variant": item.variant, "slot": slot, "unit": item.unit}
     if item.source in VALUELESS:
         reason = item.reason if item.source == NOT_POSSIBLE else ""
+        common["unit"] = item.unit or vocabulary.QUANTITIES[item.quantity].unit
         return Reading(**common, typed="", value=None, source=item.source, reason=reason)
     checked = vocabulary.check(
         item.place, item.quantity, item.typed, item.unit, item.confirmed, instrument, round_.visit.system.kind

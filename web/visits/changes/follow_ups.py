@@ -14,7 +14,13 @@ def open_follow_up(actor, system, text: str, blocks: str = "", due_on: date | No
     if blocks not in BLOCKS or not text.strip():
         raise ValueError("a follow-up needs words, and blocks one of the known decisions or none")
     return FollowUp.objects.create(
-        system=system, text=text.strip()[:300], blocks=blocks, due_on=due_on, opened_by=actor, opened_at=at or timezone.now()
+        shop=system.house.shop,
+        system=system,
+        text=text.strip()[:300],
+        blocks=blocks,
+        due_on=due_on,
+        opened_by=actor,
+        opened_at=at or timezone.now(),
     )
 
 

@@ -11,11 +11,15 @@ from web.visits.models import Pairing, Visit
 @transaction.atomic
 def pair(actor, visit: Visit, stop: str, place: str, probe: Probe | None) -> Pairing | None:
     """Hold a probe to a place of a visit; None lets go of what was there. Wherever the probe was before, it is no longer."""
-    need_shop(actor, visit.system.house.shop_id)
-    now = timezone.now()
-    Pairing.objects.filter(visit=visit, stop=stop, place=place, released_at__isnull=True).update(released_at=now)
+    need_shop(actor, visit.shop_id)
+    _release(Pairing.objects.filter(visit=visit, stop=stop, place=place))
     if probe is None:
         return None
     need_shop(actor, probe.gateway.shop_id)
-    Pairing.objects.filter(probe=probe, released_at__isnull=True).update(released_at=now)
+    Probe.objects.select_for_update().get(pk=probe.pk)  # two people who take it at once: one after the other
+    _release(Pairing.objects.filter(probe=probe))
     return Pairing.objects.create(visit=visit, stop=stop, place=place, probe=probe, paired_by=actor)
+
+
+def _release(pairings) -> None:
+    pairings.filter(live=True).update(live=None, released_at=timezone.now())

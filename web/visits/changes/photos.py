@@ -23,7 +23,7 @@ class PhotoRefused(ValueError):
 def add_photo(actor, public_id: uuid.UUID, system, round_: Round | None, subject: str, file) -> Photo:
     """Keep a picture of a system, at a round or for its nameplate. The same public_id again answers the picture that is there."""
     need_shop(actor, system.house.shop_id)
-    if found := Photo.objects.filter(public_id=public_id, system=system).first():
+    if found := Photo.objects.filter(shop=system.house.shop_id, public_id=public_id, system=system).first():
         return found
     if subject not in SUBJECTS:
         raise PhotoRefused("Say what the picture shows.")
@@ -31,6 +31,7 @@ def add_photo(actor, public_id: uuid.UUID, system, round_: Round | None, subject
     try:
         with transaction.atomic():
             photo = Photo.objects.create(
+                shop=system.house.shop,
                 public_id=public_id,
                 system=system,
                 round=round_,
@@ -47,7 +48,7 @@ def add_photo(actor, public_id: uuid.UUID, system, round_: Round | None, subject
 
 def file_of(photo: Photo, size: str) -> Path:
     """Where a picture lies; size: 'full' or 'small'."""
-    return settings.MEDIA_ROOT / "photos" / f"{photo.public_id}-{size}.jpg"
+    return settings.MEDIA_ROOT / "photos" / str(photo.shop_id) / f"{photo.public_id}-{size}.jpg"
 
 
 def _read(file) -> Image.Image:

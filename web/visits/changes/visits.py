@@ -28,7 +28,12 @@ def start_visit(actor, system, at: datetime | None = None, public_id: uuid.UUID 
     try:
         with transaction.atomic():
             visit = Visit.objects.create(
-                public_id=public_id or uuid.uuid4(), system=system, started_by=actor, with_person=actor, started_at=now
+                shop=system.house.shop,
+                public_id=public_id or uuid.uuid4(),
+                system=system,
+                started_by=actor,
+                with_person=actor,
+                started_at=now,
             )
     except IntegrityError:
         found = Visit.objects.visible_to(actor).filter(public_id=public_id, system=system).first()

@@ -102,7 +102,10 @@ def entries_of(rounds_: Sequence[Round], instruments: list, with_people: bool = 
     """The entries of rounds, by the round's key; three queries. instruments: the shop's, so that no reading fetches or builds its own."""
     by_key = {row.pk: row for row in instruments}
     rows = Reading.objects.filter(round__in=rounds_).in_order().prefetch_related(*["person"] if with_people else [])
-    readings, observations = _listed(rows, "round_id"), _listed(Observation.objects.filter(round__in=rounds_).in_order(), "round_id")
+    readings, observations = (
+        _listed(rows, "round_id"),
+        _listed(Observation.objects.filter(round__in=rounds_).in_order(), "round_id"),
+    )
     for row in chain(*readings.values()):
         row.instrument = by_key.get(row.instrument_id)
     return {round_.pk: Entries(slots(readings[round_.pk]), slots(observations[round_.pk])) for round_ in rounds_}

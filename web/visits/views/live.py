@@ -31,9 +31,7 @@ def pair(request, public_id):
 @require_GET
 def live(request, public_id):
     """What the probes held to places of this visit say now. Asked for every second: two queries, no assessment."""
-    of_visit = Pairing.objects.filter(
-        visit__public_id=public_id, visit__system__house__shop=request.user.shop_id, released_at__isnull=True
-    )
+    of_visit = Pairing.objects.filter(visit__public_id=public_id, visit__shop=request.user.shop_id, live=True)
     pairings = list(of_visit.select_related("probe")) if request.user.shop_id else []
     if not pairings:
         visit_for(request.user, public_id)  # nothing held here; or not this person's to see

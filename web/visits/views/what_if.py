@@ -52,7 +52,9 @@ def what_if_past(request):
         return render(request, "visits/_what_if_past.html", {"problem": str(error)})
     visits = Visit.objects.visible_to(request.user).with_readings().for_list()[:PAST]
     materials = materials_of(last_rounds_of(visits), with_people=False)
-    read = [row for m in materials if (row := or_else(f"trying a rule on round {m.round.public_id}", partial(_tried, m, rules), dict))]
+    read = [
+        row for m in materials if (row := or_else(f"trying a rule on round {m.round.public_id}", partial(_tried, m, rules), dict))
+    ]
     moved = [row for row in read if row["moved"]]
     return render(request, "visits/_what_if_past.html", {"moved": moved, "count": len(read), "problem": ""})
 
