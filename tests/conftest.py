@@ -5,6 +5,7 @@ the run fails once, so that the page cannot go stale.
 """
 
 import json
+import logging
 import os
 import tempfile
 from pathlib import Path
@@ -25,6 +26,18 @@ def pytest_configure(config):
         raise pytest.UsageError("No database: run the tests with ./ruddy test (it passes arguments on to pytest).")
     if not hasattr(config, "workerinput") and _is_full(config):
         os.environ["RUDDY_CHECKS"] = tempfile.mkdtemp()  # the workers inherit it
+
+
+@pytest.fixture(autouse=True)
+def no_part_fails(request):
+    """A part of a page that fails is said in its place and the page goes on: here it fails the test, unless the test broke it (parts_fail)."""
+    failed = []
+    handler = logging.Handler(logging.ERROR)
+    handler.emit = lambda record: failed.append(record.getMessage())
+    logging.getLogger("web.parts").addHandler(handler)
+    yield
+    logging.getLogger("web.parts").removeHandler(handler)
+    assert request.node.get_closest_marker("parts_fail") or failed == []
 
 
 def pytest_sessionfinish(session, exitstatus):

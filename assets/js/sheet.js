@@ -202,7 +202,7 @@ export function sheet() {
       }
       if (at("data-clock-start")) return this.put("system.running_time", "0", "min", true);
       if (at("data-ack")) return this.acknowledge(at("data-ack").dataset.ack);
-      if (at("data-done")) return this.done(at("data-done").dataset.done);
+      if (at("data-done")) return this.done(at("data-done").dataset.done, at("data-done").dataset.doneTo);
       if (at("data-take-back")) return this.takeBack(at("data-take-back").dataset.takeBack);
       if (at("data-keep-remarks")) return this.keepRemarks();
       if (at("data-next")) return this.next();

@@ -15,9 +15,10 @@ export const words = {
       this.draft.forget(`words:${box.dataset.remark}`);
     }
   },
-  done(what) {
+  // to: what something was set to, such as a blower's tap.
+  done(what, to = "") {
     const box = this.form.querySelector("[data-done-words]");
-    const text = what === "other" ? box.value.trim() : "";
+    const text = what === "other" ? box.value.trim() : to;
     if (what === "other" && !text) return box.focus();
     take({ id: crypto.randomUUID(), kind: "action", round: this.round, done: what, text });
     if (what === "other") box.value = "";

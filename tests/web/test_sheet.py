@@ -149,20 +149,20 @@ def test_queries_are_bounded(device, signed_in, ours, django_assert_max_num_quer
     changes.next_round(ours.person, ours.visit, 1)
     changes.next_round(ours.person, ours.visit, 2)
     limits = {
-        reverse("visits:round", args=[ours.visit.public_id, 1]): 23,
-        reverse("visits:round", args=[ours.visit.public_id, 3]): 35,
-        reverse("visits:sheet", args=[visit.public_id]): 23,
+        reverse("visits:round", args=[ours.visit.public_id, 1]): 24,
+        reverse("visits:round", args=[ours.visit.public_id, 3]): 36,
+        reverse("visits:sheet", args=[visit.public_id]): 24,
         reverse("visits:of_system", args=[ours.system.public_id]): 7,
-        reverse("visits:what_if"): 14,
+        reverse("visits:what_if"): 15,
         "/": 7, "/houses/": 5, "/houses/instruments/": 4, "/house-rules/": 5,
     }  # fmt: skip
     for address, most in limits.items():
         with django_assert_max_num_queries(most):
             assert signed_in.get(address).status_code == 200
-    for station, most in (("judge", 11), ("fix", 13)):
+    for station, most in (("judge", 12), ("fix", 14)):
         with django_assert_max_num_queries(most):
             signed_in.post(reverse("visits:preview", args=[ours.visit.public_id, 1]), {**SOUND, "station": station})
-    with django_assert_max_num_queries(23):
+    with django_assert_max_num_queries(24):
         device.send(device.item("return_unit", "dry_bulb", "81"))
 
 

@@ -122,7 +122,9 @@ class _Visits:
                 round_, at, "reading", place=place, quantity=quantity, variant=variant, typed=typed, unit=UNITS[quantity], confirmed=True,
                 source="estimate" if variant == "nominal_guess" else "typed", instrument=self.instruments.get(INSTRUMENT_OF.get(quantity, ""), ""),
             ))  # fmt: skip
-        items += [self._item(round_, at, "action", done=done) for done in actions]
+        for action in actions:
+            done, _, to = action.partition(":")
+            items.append(self._item(round_, at, "action", done=done, text=to))
         return items
 
     def _item(self, round_, at, kind: str, **what) -> EntryItem:

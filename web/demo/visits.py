@@ -343,7 +343,7 @@ VISITS = (
          "return_plenum.static_pressure=-0.10 supply_plenum.static_pressure=0.12 filter.pressure_drop=0.04 coil.pressure_drop=0.11 "
          "blower.airflow@flow_device=875 outdoor.dry_bulb=88.1 liquid_line_outdoor.temperature=96.4 suction_line_outdoor.temperature=49.4 "
          "compressor.voltage@1=119 compressor.current@1=8.9 compressor.voltage@2=120 compressor.current@2=9.0",
-         ("blower_speed_set",)),
+         ("blower_speed_set:medium",)),
         ("blower_speed=as_listed",
          "",
          ()),

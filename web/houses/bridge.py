@@ -12,7 +12,7 @@ from engine.report.charts.blower import BlowerChart
 from engine.report.plate_words import defaults_said, plate_finding_said
 from web.shell.bridge import words
 
-TABLE_KINDS = understood.KINDS
+TABLE_KINDS, TABLE_OF_TAPS = understood.KINDS, understood.BLOWER
 __all__ = ["TABLE_KINDS", "BlowerChart", "TableError"]
 _GRIDS = {"performance": "performance_table", "drop": "drop_table", "heat": "heat_table"}
 

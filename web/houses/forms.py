@@ -7,7 +7,9 @@ from django import forms
 from web.houses import bridge
 from web.houses.models import (
     BLOWER_MOTORS,
+    CHANGED,
     CLIMATES,
+    CORRECTED,
     INSTRUMENT_KINDS,
     KINDS,
     LOOP_FLUIDS,
@@ -21,6 +23,10 @@ from web.houses.models import (
 
 LONGEST_TABLE = 8000
 MOST_ROOMS = 24
+WHY = {
+    CORRECTED: "It was read wrongly: earlier readings are judged by the right plate too.",
+    CHANGED: "The machine was changed: earlier readings keep the plate they were read with.",
+}
 DUCTS = {"flex": "Flex", "metal": "Metal"}
 
 
@@ -102,6 +108,10 @@ class SystemForm(forms.ModelForm):
     line_length_ft = Number("Line length", 3, 250, "ft")
     loop_fluid = _choice("Loop fluid", LOOP_FLUIDS, required=False)
     loop_share_pct = Number("Antifreeze share", 0, 60, "%")
+    why = forms.ChoiceField(
+        choices=list(WHY.items()), required=False, label="Why it changes", widget=forms.RadioSelect, initial=CORRECTED,
+        help_text="A changed filter or blower tap is entered on the visit's sheet.",
+    )  # fmt: skip
 
     class Meta:
         model = System

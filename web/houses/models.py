@@ -1,13 +1,14 @@
 """A house, the systems in it, and the shop's instruments. Choices are plain text, checked in code."""
 
 import uuid
+from copy import copy
 
 from django.conf import settings
 from django.db import models
 from django.utils import timezone
 
 from web.accounts.models import Shop
-from web.houses.querysets import HouseQuerySet, InstrumentQuerySet, SystemQuerySet, TableQuerySet
+from web.houses.querysets import HouseQuerySet, InstrumentQuerySet, PlateVersionQuerySet, SystemQuerySet, TableQuerySet
 from web.shell.append_only import AppendOnly
 
 KINDS = {"air_conditioner": "Air conditioner", "heat_pump": "Heat pump", "ground_source": "Ground source"}
@@ -24,6 +25,13 @@ CLIMATES = {"": "Not said", "humid": "Humid", "dry": "Dry"}
 UNITS = {"air_handler": "Air handler", "furnace_with_cased_coil": "Furnace with cased coil"}
 LOOP_FLUIDS = {"water": "Water", "propylene_glycol": "Propylene glycol", "methanol": "Methanol"}
 REFRIGERANTS = ("R-410A", "R-32", "R-454B", "R-22", "R-407C", "R-134a")
+# What of a system its plates say: what a round is judged by.
+PLATE = (
+    "kind", "nominal_tons", "refrigerant", "metering_device", "blower_motor", "model", "serial", "indoor_model", "indoor_serial", "year", "seer",
+    "factory_charge_oz", "target_subcooling_f", "compressor_rla", "outdoor_fan_fla", "unit", "rating_static_inwc", "tap", "line_length_ft", "loop_fluid",
+    "loop_share_pct",
+)  # fmt: skip
+FIRST, CORRECTED, CHANGED = "first", "corrected", "changed"
 INSTRUMENT_KINDS = {
     "air_probe": "Air probe", "line_clamp": "Pipe clamp", "manometer": "Manometer", "amp_clamp": "Amp clamp", "flow_device": "Flow device",
     "vane": "Vane or hot wire", "water_probe": "Water probe and needle gauge",
@@ -80,6 +88,7 @@ class System(models.Model):
     line_length_ft = models.FloatField(null=True, blank=True)
     loop_fluid = models.CharField(max_length=20, blank=True, default="water")
     loop_share_pct = models.FloatField(null=True, blank=True)
+    machine = models.PositiveSmallIntegerField(default=1, editable=False)  # counts up each time the machine itself was changed
 
     objects = SystemQuerySet.as_manager()
 
@@ -89,6 +98,18 @@ class System(models.Model):
 
     def __str__(self):
         return f"{self.house}, {self.name}"
+
+    @property
+    def plates(self):
+        """What its plates say, by column."""
+        return {name: getattr(self, name) for name in PLATE}
+
+    def with_plates(self, plates: dict):
+        """This system as its plates said then: to judge by, never to be saved."""
+        then = copy(self)
+        for name in PLATE:
+            setattr(then, name, plates.get(name, getattr(self, name)))
+        return then
 
     @property
     def plate(self):
@@ -103,6 +124,22 @@ class System(models.Model):
     @property
     def motor_label(self):
         return BLOWER_MOTORS.get(self.blower_motor, self.blower_motor)
+
+
+class PlateVersion(AppendOnly):
+    """What a system's plates said from then on. A correction is of the same machine, and holds for what was read of it before; a change makes another."""
+
+    system = models.ForeignKey(System, on_delete=models.PROTECT, related_name="plate_versions")
+    machine = models.PositiveSmallIntegerField()
+    plates = models.JSONField()
+    why = models.CharField(max_length=20)
+    entered_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
+    entered_at = models.DateTimeField(auto_now_add=True)
+
+    objects = PlateVersionQuerySet.as_manager()
+
+    class Meta:
+        indexes = [models.Index(fields=["system", "machine", "-id"])]
 
 
 class Table(AppendOnly):

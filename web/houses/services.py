@@ -4,7 +4,7 @@ from django.db import transaction
 
 from web.accounts.access import need_shop
 from web.houses import bridge
-from web.houses.models import House, Instrument, Room, System, Table
+from web.houses.models import CHANGED, CORRECTED, FIRST, House, Instrument, PlateVersion, Room, System, Table
 from web.houses.querysets import initials_of
 
 
@@ -18,11 +18,32 @@ def save_house(actor, house: House) -> House:
     return house
 
 
-def save_system(actor, system: System) -> System:
-    """Keep a new or changed system."""
+@transaction.atomic
+def save_system(actor, system: System, changed: bool = False) -> System:
+    """Keep a new system, or what its plates say now as a new version.
+
+    changed: the machine itself was changed, so that what was read before keeps the plates it was read with; else they were read wrongly.
+    """
     need_shop(actor, system.house.shop_id)
+    before = System.objects.select_for_update().filter(pk=system.pk).first()
+    if before is not None and before.plates == system.plates:
+        system.save()
+        return system
+    if before is not None and not before.plate_versions.exists():
+        PlateVersion.objects.create(system=before, machine=before.machine, plates=before.plates, why=FIRST)
+    system.machine = 1 if before is None else before.machine + changed
     system.save()
+    why = FIRST if before is None else CHANGED if changed else CORRECTED
+    PlateVersion.objects.create(system=system, machine=system.machine, plates=system.plates, why=why, entered_by=actor)
     return system
+
+
+def note_tap(actor, system: System, tap: str) -> None:
+    """The blower tap as it was left: the next visit starts from it, and what was read before keeps its own."""
+    now = System.objects.select_related("house").get(pk=system.pk)
+    if now.tap != tap:
+        now.tap = tap
+        save_system(actor, now, changed=True)
 
 
 @transaction.atomic

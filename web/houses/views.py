@@ -8,7 +8,7 @@ from django.views.decorators.http import require_http_methods, require_POST
 from web.houses import bridge, services
 from web.houses.access import house_for, instrument_for, system_for
 from web.houses.forms import HouseForm, InstrumentForm, RoomForms, SystemForm, TableForm
-from web.houses.models import House, Instrument, System
+from web.houses.models import CHANGED, House, Instrument, System
 from web.shell.drawing.curves import table_svg
 from web.shell.drawing.palette import SCREEN
 from web.shell.forms import read_uuid
@@ -86,7 +86,7 @@ def _edit_system(request, form: SystemForm, found: House, twin: System | None):
         odd = _oddities(form)
         if not odd or request.POST.get("accepted") == "|".join(odd):
             is_new = form.instance.pk is None
-            saved = services.save_system(request.user, form.instance)
+            saved = services.save_system(request.user, form.instance, changed=form.cleaned_data["why"] == CHANGED)
             if is_new and twin:
                 services.copy_tables(request.user, twin, saved)
             return redirect("houses:house", public_id=found.public_id)

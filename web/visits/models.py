@@ -69,6 +69,7 @@ class Round(models.Model):
     visit = models.ForeignKey(Visit, on_delete=models.PROTECT, related_name="rounds")
     number = models.PositiveSmallIntegerField()
     started_at = models.DateTimeField()
+    machine = models.PositiveSmallIntegerField(default=1)  # which machine was read: its plates as last corrected judge the round
 
     objects = RoundQuerySet.as_manager()
 

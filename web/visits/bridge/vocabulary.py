@@ -20,6 +20,10 @@ __all__ = ["ACTIONS", "CAUTIONS", "METHODS", "NOT_POSSIBLE", "OBSERVATIONS", "PL
            "Slot", "Stop", "side_of", "sights", "walk"]  # fmt: skip
 SERVICE_WITHIN_F = WEATHER_SERVICE_ACCURACY.value
 SYSTEM_SLOTS = (Slot("system", "running_time"), Slot("system", "time_available"))  # the clocks: of no stop of the walk
+TAP, SPEED_SET = (
+    "blower_tap",
+    "blower_speed_set",
+)  # the tap in use, in the words of the machine's own table; the action that changes it
 IN_CELSIUS = {"degF": "degC", "degF_diff": "degC_diff"}  # what a person who reads °C types, by the engine's unit
 ASKS_THE_PLANE = ("flow_device", *ASK_THE_PLANE)  # ways to an airflow whose plane the person says
 

@@ -6,6 +6,7 @@ from datetime import datetime, timedelta
 
 from django.utils import timezone
 
+from web.houses.bridge import TABLE_OF_TAPS, taps_of
 from web.visits.bridge import vocabulary
 from web.visits.forms import EntryItem
 from web.visits.models import NOT_POSSIBLE, SOURCES, VALUELESS, WITHDRAWN, Round
@@ -61,10 +62,19 @@ def _has_room(round_: Round, name: str) -> bool:
 
 
 def _observation(item: EntryItem, round_: Round) -> Refusal | None:
+    if item.seen == vocabulary.TAP:
+        return None if item.degree == WITHDRAWN and item.supersedes else _tap(item.degree, round_)
     taken_back = item.degree == WITHDRAWN and item.supersedes and item.seen in vocabulary.OBSERVATIONS
     if taken_back or vocabulary.is_observation(item.seen, item.degree):
         return None
     return Refusal(f"'{item.seen}: {item.degree}' is not in the vocabulary.")
+
+
+def _tap(tap: str, round_: Round) -> Refusal | None:
+    table = round_.visit.system.tables.newest().get(TABLE_OF_TAPS)
+    if tap in (taps_of(table.text) if table else ()):
+        return None
+    return Refusal(f"The blower table has no tap '{tap}'.", "Choose one of its taps, or enter the table.")
 
 
 def _remark(item: EntryItem, round_: Round) -> Refusal | None:
@@ -78,6 +88,8 @@ def _action(item: EntryItem, round_: Round) -> Refusal | None:
         return None if item.supersedes else Refusal("Nothing is named that is to be taken back.")
     if item.done != "other" and item.done not in vocabulary.ACTIONS:
         return Refusal(f"'{item.done}' is no action of the list.")
+    if item.done == vocabulary.SPEED_SET and item.text:
+        return _tap(item.text, round_)
     return Refusal("Say what was done.", "Write it in a few words.") if item.done == "other" and not item.text else None
 
 

@@ -1,6 +1,7 @@
 """The one way in for readings, observations, remarks and actions."""
 
 import uuid
+from collections.abc import Iterable
 from dataclasses import asdict, dataclass
 from datetime import datetime, timedelta
 from functools import partial
@@ -10,6 +11,7 @@ from django.utils import timezone
 
 from web.accounts.access import need_shop
 from web.houses.models import Instrument
+from web.houses.services import note_tap
 from web.houses.weather import weather_for
 from web.probes.models import Probe
 from web.probes.services import Held, hold
@@ -20,13 +22,14 @@ from web.visits.bridge import results, vocabulary
 from web.visits.changes.admission import refusal
 from web.visits.forms import EntryItem
 from web.visits.load.for_engine import stored_round
-from web.visits.load.material import material_of
+from web.visits.load.material import left_as, material_of
 from web.visits.models import (
     NOT_POSSIBLE,
     PROBE,
     TYPED,
     VALUELESS,
     WEATHER,
+    WITHDRAWN,
     Action,
     Entry,
     Observation,
@@ -34,6 +37,7 @@ from web.visits.models import (
     Reading,
     Remark,
     Round,
+    Visit,
 )
 
 SERVER, MOST_MINUTES = uuid.UUID(int=0), 1440.0
@@ -76,14 +80,18 @@ def store_entries(actor, items: list[EntryItem], device_clock: datetime) -> list
     named = any(item.instrument for item in items)
     instruments = {str(row.public_id): row for row in Instrument.objects.visible_to(actor)} if named else {}
     kinds = _kinds_of(actor, [item.id for item in items if item.is_readable])
-    answers, touched = [], {}
+    answers, touched, tapped = [], {}, {}
     for item in items:
         round_ = rounds.get(item.round)
         answer = _store(actor, item, round_, instruments, kinds, offset)
         answers.append(answer)
-        if answer.status in ("stored", "duplicate") and item.kind in ("reading", "observation"):
+        if answer.status in ("stored", "duplicate") and item.kind != "remark":
             touched[round_.pk] = round_
-    for round_ in touched.values():
+        if answer.status == "stored" and (item.seen == vocabulary.TAP or item.done in (vocabulary.SPEED_SET, WITHDRAWN)):
+            tapped[round_.visit_id] = round_.visit
+    for visit in tapped.values():
+        keep_tap(actor, visit)
+    for round_ in _with_later(touched.values(), {item.round for item in items if item.kind in ("observation", "action")}):
         or_else(f"saved assessment of round {round_.public_id}", partial(reassess, round_), lambda: None)  # the entries are kept
     return answers
 
@@ -109,6 +117,15 @@ def note_mode(actor, round_: Round, mode: str) -> None:
     reassess(round_)
 
 
+def keep_tap(actor, visit: Visit) -> None:
+    """The blower tap as the visit leaves it becomes the plate's, for the next visit. Not where a later visit has been."""
+    system = visit.system
+    if system.visits.filter(started_at__gt=visit.started_at).exists():
+        return
+    first = material_of(visit.rounds.select_related("visit__system__house__shop").order_by("number")[0], with_people=False)
+    note_tap(actor, system, left_as(visit).get(vocabulary.TAP, first.system.tap))
+
+
 @transaction.atomic
 def reassess(round_: Round) -> None:
     """Assess a round as stored and keep the result, where the last one does not rest on the same entries.
@@ -117,10 +134,18 @@ def reassess(round_: Round) -> None:
     """
     Round.objects.select_for_update().get(pk=round_.pk)
     material = material_of(round_, with_people=False)
-    entries = material.entries.uuids()
+    entries = material.rests_on()
     last = round_.assessments.order_by("-id").values_list("entries", flat=True).first()
     if last is None or sorted(last) != sorted(entries):
         results.assessment_row(round_, stored_round(material), entries, material.shown).save()
+
+
+def _with_later(rounds: Iterable[Round], changed: set[str]) -> list[Round]:
+    """The rounds, and the later rounds of their visits where what these carry on from was changed. changed: public ids."""
+    firsts = {round_.visit_id: round_.number for round_ in rounds if str(round_.public_id) in changed}
+    later = Round.objects.filter(visit__in=firsts, number__gt=1).select_related("visit__system__house__shop") if firsts else []
+    more = {row.pk: row for row in later if row.number > firsts[row.visit_id]}
+    return list(({round_.pk: round_ for round_ in rounds} | more).values())
 
 
 def _store(

@@ -40,7 +40,7 @@ def start_visit(actor, system, at: datetime | None = None, public_id: uuid.UUID 
         if found is None:
             raise NumberTaken("that number is of another visit") from None
         return found
-    Round.objects.create(visit=visit, number=1, started_at=now)
+    Round.objects.create(visit=visit, number=1, started_at=now, machine=system.machine)
     return visit
 
 
@@ -53,7 +53,8 @@ def next_round(actor, visit: Visit, seen_number: int, at: datetime | None = None
             return last
         try:
             with transaction.atomic():
-                return Round.objects.create(visit=visit, number=last.number + 1, started_at=at or timezone.now())
+                number, machine = last.number + 1, visit.system.machine
+                return Round.objects.create(visit=visit, number=number, started_at=at or timezone.now(), machine=machine)
         except IntegrityError:
             return visit.rounds.order_by("-number").first()
 

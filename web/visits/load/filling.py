@@ -31,7 +31,7 @@ def drafted_sheet(material: Material, person, draft: SheetDraft) -> Sheet:
     sheet.choices |= {name: chosen for name in sheet.choices if _may_be(name, chosen := draft.choice(name))}
     _planes(sheet)
     kept = {name: degree for name, degree in sheet.seen.items() if name not in vocabulary.OBSERVATIONS}
-    sheet.seen = kept | draft.sights(vocabulary.OBSERVATIONS)
+    sheet.seen = kept | draft.sights(vocabulary.OBSERVATIONS | {vocabulary.TAP: material.taps})
     was = {name: sheet.fields[name].stored for name in AIR_AT_UNIT}
     known = {(f.place, f.slot_id) for f in sheet.fields.values()}
     readings = [r for row, r in _elsewhere(material) if (row.place, row.slot) not in known]

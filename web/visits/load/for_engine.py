@@ -1,5 +1,7 @@
 """A round's material as the engine takes it: its readings, its mode, where the technician is."""
 
+from dataclasses import replace
+
 from web.visits.bridge import rounds, vocabulary
 from web.visits.load.clock import running_minutes
 from web.visits.load.material import Material
@@ -29,6 +31,11 @@ def mode_of(material: Material, outdoor_f: float | None, seen: dict[str, str]) -
     return by_weather, why
 
 
+def tap_of(material: Material, seen: dict[str, str]) -> str:
+    """The blower tap in use: as read or set at this visit, else as on the plate; '' where it was changed and nobody said to which."""
+    return seen.get(vocabulary.TAP, material.system.tap)
+
+
 def stored_round(material: Material):
     """The round as stored, for the engine."""
     readings = engine_readings(material)
@@ -39,7 +46,8 @@ def stored_round(material: Material):
 
 def round_for_engine(material: Material, readings: list, seen: dict[str, str], mode: str):
     """A round of these readings on what it rests on, for the engine."""
+    plate = replace(material.plate, tap=tap_of(material, seen) or None)
     return rounds.round_of(
-        material.system.house, material.plate, readings, seen, material.instruments, material.rules, mode, stands(material),
+        material.system.house, plate, readings, seen, material.instruments, material.rules, mode, stands(material),
         rounds.not_possible(material.entries.impossible),
     )  # fmt: skip

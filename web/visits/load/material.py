@@ -7,10 +7,10 @@ from itertools import chain
 
 from web.houserules.services import rules_of
 from web.houses import bridge as houses_bridge
-from web.houses.models import Instrument, Room, Table
+from web.houses.models import Instrument, PlateVersion, Room, System, Table
 from web.visits.bridge import results, rounds, vocabulary
 from web.visits.load.current import Slot, slots
-from web.visits.models import NOT_POSSIBLE, VALUELESS, WITHDRAWN, Assessment, Observation, Reading, Round
+from web.visits.models import NOT_POSSIBLE, VALUELESS, WITHDRAWN, Assessment, Observation, Reading, Round, Visit
 
 
 @dataclass
@@ -40,18 +40,27 @@ class Entries:
         return [str(slot.current.uuid) for slot in (*self.readings.values(), *self.observations.values())]
 
 
+@dataclass(frozen=True)
+class Carried:
+    """What was seen in a visit's earlier rounds and is still so, and every entry that this rests on."""
+
+    seen: dict[str, str] = field(default_factory=dict)
+    uuids: tuple[str, ...] = ()
+
+
 @dataclass
 class Material:
     """All that is needed to judge one round."""
 
     round: Round
+    system: System  # as its plates said when it was read
     plate: rounds.Equipment
     rules: object
     instruments: list
     tables: dict
     rooms: list
     entries: Entries
-    carried: dict[str, str] = field(default_factory=dict)  # seen in an earlier round of this visit and still so
+    carried: Carried = field(default_factory=Carried)
     shown: object = None  # what was said of the round last
 
     @property
@@ -59,13 +68,18 @@ class Material:
         return self.round.visit
 
     @property
-    def system(self):
-        return self.round.visit.system
-
-    @property
     def seen(self) -> dict[str, str]:
         """What was seen in this round, else in an earlier one."""
-        return {**self.carried, **self.entries.seen}
+        return {**self.carried.seen, **self.entries.seen}
+
+    def rests_on(self) -> list[str]:
+        """Every entry that the round's assessment rests on."""
+        return [*self.entries.uuids(), *self.carried.uuids]
+
+    @property
+    def taps(self) -> tuple[str, ...]:
+        """The blower's taps, as its table names them; none without a table."""
+        return tuple(self.plate.blower_table.taps) if self.plate.blower_table else ()
 
 
 def material_of(round_: Round, with_people: bool = True) -> Material:
@@ -79,23 +93,29 @@ def materials_of(rounds_: Sequence[Round], with_people: bool = True) -> list[Mat
         return []
     shop, systems = rounds_[0].visit.system.house.shop, {round_.visit.system for round_ in rounds_}
     instruments, rules = list(Instrument.objects.filter(shop=shop)), rules_of(shop)
+    plates = PlateVersion.objects.newest_of(systems)
     tables, rooms = Table.objects.newest_of(systems), _listed(Room.objects.filter(system__in=systems), "system_id")
     entries, carried = entries_of(rounds_, instruments, with_people), carried_into(rounds_)
     last = Assessment.objects.newest_of(rounds_)
-    return [
-        Material(
-            round=round_,
-            plate=houses_bridge.equipment(round_.visit.system, tables[round_.visit.system_id], rooms[round_.visit.system_id]),
-            rules=rules,
-            instruments=instruments,
-            tables=tables[round_.visit.system_id],
-            rooms=rooms[round_.visit.system_id],
-            entries=entries[round_.pk],
-            carried=carried[round_.pk],
-            shown=results.said_last(last.get(round_.pk)),
+    found = []
+    for round_ in rounds_:
+        id_ = round_.visit.system_id
+        system = round_.visit.system.with_plates(plates.get((id_, round_.machine), {}))
+        found.append(
+            Material(
+                round=round_,
+                system=system,
+                plate=houses_bridge.equipment(system, tables[id_], rooms[id_]),
+                rules=rules,
+                instruments=instruments,
+                tables=tables[id_],
+                rooms=rooms[id_],
+                entries=entries[round_.pk],
+                carried=carried[round_.pk],
+                shown=results.said_last(last.get(round_.pk)),
+            )
         )
-        for round_ in rounds_
-    ]
+    return found
 
 
 def entries_of(rounds_: Sequence[Round], instruments: list, with_people: bool = True) -> dict[int, Entries]:
@@ -111,26 +131,33 @@ def entries_of(rounds_: Sequence[Round], instruments: list, with_people: bool = 
     return {round_.pk: Entries(slots(readings[round_.pk]), slots(observations[round_.pk])) for round_ in rounds_}
 
 
-def carried_into(rounds_: Sequence[Round]) -> dict[int, dict[str, str]]:
+def carried_into(rounds_: Sequence[Round]) -> dict[int, Carried]:
     """By the round's key: what was seen in its visit's earlier rounds, without what an action between them mended. Nothing for a first round."""
     later = [round_ for round_ in rounds_ if round_.number > 1]
     rows = Round.objects.filter(visit__in={round_.visit_id for round_ in later}).order_by("number") if later else []
     earlier = _listed(rows.prefetch_related("observations", "actions"), "visit_id") if later else defaultdict(list)
-    return {
-        round_.pk: _still_so(row for row in earlier[round_.visit_id] if row.number < round_.number) if round_.number > 1 else {}
-        for round_ in rounds_
-    }
+    return {round_.pk: _still_so(row for row in earlier[round_.visit_id] if row.number < round_.number) for round_ in rounds_}
 
 
-def _still_so(earlier: Iterable[Round]) -> dict[str, str]:
+def left_as(visit: Visit) -> dict[str, str]:
+    """What was seen in the visit and is still so at its end, after what was done."""
+    return _still_so(visit.rounds.order_by("number").prefetch_related("observations", "actions")).seen
+
+
+def _still_so(earlier: Iterable[Round]) -> Carried:
     seen: dict[str, str] = {}
+    uuids: list[str] = []
     for row in earlier:
         in_order = sorted(row.observations.all(), key=lambda entry: (entry.taken_at, entry.sequence, entry.pk))
-        seen |= {name: slot.current.degree for name, slot in slots(in_order).items()}
-        for action in standing(row.actions.all()):
+        found, done = slots(in_order), standing(row.actions.all())
+        seen |= {name: slot.current.degree for name, slot in found.items()}
+        uuids += [str(slot.current.uuid) for slot in found.values()] + [str(action.uuid) for action in done]
+        for action in done:
             for name in vocabulary.ACTIONS[action.done].clears if action.done in vocabulary.ACTIONS else ():
                 seen.pop(name, None)
-    return {name: degree for name, degree in seen.items() if degree != WITHDRAWN}
+            if action.done == vocabulary.SPEED_SET:
+                seen[vocabulary.TAP] = action.text  # '': to which, nobody said
+    return Carried({name: degree for name, degree in seen.items() if degree != WITHDRAWN}, tuple(uuids))
 
 
 def _listed(rows: Iterable, key: str) -> defaultdict[int, list]:

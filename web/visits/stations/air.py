@@ -3,6 +3,7 @@
 from web.shell.drawing.curves import blower_svg
 from web.visits import figures
 from web.visits.bridge import vocabulary
+from web.visits.load.for_engine import tap_of
 from web.visits.load.sheet import Sheet
 from web.visits.stations.stops import mark_words
 
@@ -23,7 +24,7 @@ def context(sheet: Sheet, palette: dict[str, str]) -> dict:
         "blower_curve": blower_svg(chart, palette) if chart else "",
         "blower_why": chart.why if chart else "No blower table is entered for this unit.",
         "has_table": chart is not None,
-        "tap": sheet.system.tap,
+        "tap": tap_of(sheet.material, sheet.seen),
         "total_static": mark_words(assessed.total_static, "Total external static") if assessed.total_static else None,
         "static_shares": [
             {"label": part.capitalize(), "share": f"{100 * share:.0f} %"} for part, share in assessed.static_shares().items()

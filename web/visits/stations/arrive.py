@@ -36,7 +36,7 @@ def _sights(sheet: Sheet, group: str) -> list[dict]:
             "label": sight.label_in(sheet.mode),
             "seen": sheet.seen.get(sight.id, ""),
             "entry": sheet.seen_ids.get(sight.id, ""),
-            "carried": sight.id in sheet.material.carried and sight.id not in sheet.seen_ids,
+            "carried": sight.id in sheet.material.carried.seen and sight.id not in sheet.seen_ids,
             "photo": PHOTO_OF.get(sight.id, ""),
         }
         for sight in vocabulary.sights(group, sheet.system.kind, sheet.mode)

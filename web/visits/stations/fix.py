@@ -16,10 +16,13 @@ MOST_COLUMNS = 3  # the first round, the one before, and this one
 def record(around: Around) -> dict:
     """What was done, and all that can be: what needs no assessment."""
     return {
-        "done": [{"action": row, "label": _label(row)} for row in around.actions],
+        "done": [
+            {"action": row, "label": _label(row), "more": row.text if row.text not in _label(row) else ""}
+            for row in around.actions
+        ],
         "was_done": _done_before(around),
         "all_rounds": around.rounds,
-        "other_actions": [_action(action) for action in vocabulary.ACTIONS.values()],
+        "other_actions": [_action(action, ()) for action in vocabulary.ACTIONS.values()],
     }
 
 
@@ -28,8 +31,8 @@ def context(sheet: Sheet, around: Around) -> dict:
     fitting, others = results.fitting_actions(sheet.assessed)
     earlier = _earlier(sheet, around)
     return {
-        "fitting": [_action(action) for action in fitting],
-        "other_actions": [_action(action) for action in others],
+        "fitting": [_action(action, sheet.material.taps) for action in fitting],
+        "other_actions": [_action(action, sheet.material.taps) for action in others],
         "compared": _compared(sheet, earlier) if earlier else [],
         "columns": [number for number, *_ in earlier] + [sheet.round.number] if earlier else [],
         "changes": results.changes(earlier[-1][3], sheet.assessed, tuple(row.done for _, row in around.earlier_actions))
@@ -39,13 +42,21 @@ def context(sheet: Sheet, around: Around) -> dict:
     }
 
 
-def _action(action) -> dict:
-    return {"id": action.id, "label": action.label, "cautions": [vocabulary.CAUTIONS[id_].text for id_ in action.cautions]}
+def _action(action, taps: tuple[str, ...]) -> dict:
+    """An action as its button, or as one for each tap the blower can be set to."""
+    return {
+        "id": action.id,
+        "label": action.label,
+        "cautions": [vocabulary.CAUTIONS[id_].text for id_ in action.cautions],
+        "to": taps if action.id == vocabulary.SPEED_SET else (),
+    }
 
 
 def _label(row) -> str:
     known = vocabulary.ACTIONS.get(row.done)
-    return known.label if known else row.text
+    if known is None:
+        return row.text
+    return f"{known.label}: {row.text}" if row.done == vocabulary.SPEED_SET and row.text else known.label
 
 
 def _done_before(around: Around) -> list[str]:

@@ -11,6 +11,7 @@ from web.visits.access import Around
 from web.visits.bridge import vocabulary
 from web.visits.bridge.results import PlaceMark
 from web.visits.bridge.vocabulary import Stop
+from web.visits.load.for_engine import tap_of
 from web.visits.load.sheet import HUMIDITY_KINDS, Sheet
 
 AIRFLOW = "airflow"
@@ -91,7 +92,24 @@ def _stop(sheet: Sheet, stop: Stop, same_side: list[Stop], acknowledged: set[str
         "marks": marks_of(sheet, stop),
         "reasons": vocabulary.NOT_POSSIBLE,
         "in_air": stop.question == AIRFLOW or stop.id.startswith(vocabulary.ROOM),
+        "sight": _tap_sight(sheet) if stop.id == "blower" and sheet.material.taps else None,
         "is_extra": stop.question == AIRFLOW and not stop.number and not is_read(sheet, stop),
+    }
+
+
+def _tap_sight(sheet: Sheet) -> dict:
+    """The tap in use as a thing to see: in the words of the blower's own table."""
+    said = vocabulary.TAP in sheet.seen
+    return {
+        "sight": {
+            "id": vocabulary.TAP,
+            "degrees": {tap: tap for tap in sheet.material.taps},
+            "look": "" if said else "as on the plate: read it on the board",
+        },
+        "label": "Blower tap in use",
+        "seen": tap_of(sheet.material, sheet.seen),
+        "entry": sheet.seen_ids.get(vocabulary.TAP, ""),
+        "carried": vocabulary.TAP in sheet.material.carried.seen and vocabulary.TAP not in sheet.seen_ids,
     }
 
 
