@@ -1,6 +1,5 @@
 """The one way in: idempotent, answered per item, append-only, corrections by superseding."""
 
-import uuid
 from datetime import timedelta
 
 import pytest
@@ -8,9 +7,9 @@ from django.db import OperationalError
 from django.utils import timezone
 
 from tests.web.conftest import Device
-from web.visits.load.current import slots
 from web.visits import changes
-from web.visits.models import Assessment, Observation, Reading
+from web.visits.load.current import slots
+from web.visits.models import Assessment, Reading
 
 RETURN = ("return_unit", "dry_bulb")
 

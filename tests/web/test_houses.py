@@ -221,6 +221,46 @@ def test_trying_a_rule_shows_what_it_would_change_and_keeps_nothing(device, sign
         assert "Of the last 5, 1" in words(signed_in.get(past, {"rule": "settle_minutes", "value": "5.0"}))
 
 
+def number_on(page):
+    """The number that a page gave its form."""
+    return re.search(r'name="number" value="([0-9a-f-]{36})"', page.content.decode())[1]
+
+
+def test_what_is_sent_twice_is_kept_once_and_another_thing_is_not_lost(signed_in, ours, theirs, plate):
+    add = reverse("houses:new")
+    house = {"number": number_on(signed_in.get(add)), "name": "Hollow Lane 14", "altitude_ft": "1150"}
+    first, again = (signed_in.post(add, house) for _ in range(2))
+    assert first.url == again.url and House.objects.filter(name="Hollow Lane 14").count() == 1
+    other = signed_in.post(add, house | {"name": "Hollow Lane 16"})
+    assert "This page has kept Hollow Lane 14 already." in words(other) and 'value="Hollow Lane 16"' in other.content.decode()
+    assert signed_in.post(add, house | {"name": "Hollow Lane 16", "number": number_on(other)}).status_code == 302
+    assert sorted(House.objects.visible_to(ours.person).values_list("name", flat=True))[:2] == [
+        "Hollow Lane 14",
+        "Hollow Lane 16",
+    ]
+    assert "number is taken" in words(signed_in.post(add, house | {"number": str(theirs.house.public_id)}))
+
+    add = reverse("houses:add_system", args=[ours.house.public_id])
+    system = plate(number=number_on(signed_in.get(add)))
+    assert [signed_in.post(add, system).status_code for _ in range(2)] == [302, 302] and ours.house.systems.count() == 2
+    assert "has kept Ours house, upstairs already" in words(signed_in.post(add, system | {"name": "attic"}))
+
+    leave = reverse("visits:open_follow_up", args=[ours.visit.public_id])
+    left = {
+        "number": number_on(signed_in.get(ours.visit.get_absolute_url())),
+        "text": "Look at the drain",
+        "blocks": "",
+        "due_on": "",
+    }
+    for text, said in (
+        ("Look at the drain", "is kept"),
+        ("Look at the drain", "is kept"),
+        ("Look at the pan", "kept another follow-up already"),
+    ):
+        assert said in words(signed_in.post(leave, left | {"text": text}, follow=True))
+    assert ours.system.follow_ups.count() == 1
+
+
 def test_services_refuse_people_of_another_shop(ours, theirs):
     for call in (
         lambda: save_house(theirs.person, ours.house), lambda: add_table(theirs.person, ours.system, "blower", BLOWER),

@@ -20,6 +20,7 @@ from web.houses.models import (
     Instrument,
     System,
 )
+from web.shell.once import NumberedForm
 
 LONGEST_TABLE = 8000
 MOST_ROOMS = 24
@@ -67,7 +68,7 @@ def _choice(label: str, choices: dict, required: bool = True, hint: str = "") ->
     return forms.ChoiceField(choices=list(choices.items()), label=label, required=required, help_text=hint)
 
 
-class HouseForm(forms.ModelForm):
+class HouseForm(NumberedForm, forms.ModelForm):
     """A house: its address stands for its name."""
 
     altitude_ft = Number(
@@ -82,7 +83,7 @@ class HouseForm(forms.ModelForm):
         error_messages = {"name": {"required": "A house needs an address to be found by."}}
 
 
-class SystemForm(forms.ModelForm):
+class SystemForm(NumberedForm, forms.ModelForm):
     """Both nameplates. Tons may come from the rated capacity."""
 
     capacity_btuh = Number("Rated capacity", 9000, 120000, "BTU/h", hint="12,000 BTU/h is a ton; fills in the tons.")

@@ -1,21 +1,34 @@
 """Every change to houses, systems, tables, rooms and instruments: who may, in a transaction."""
 
+from uuid import UUID
+
 from django.db import transaction
 
 from web.accounts.access import need_shop
 from web.houses import bridge
-from web.houses.models import CHANGED, CORRECTED, FIRST, House, Instrument, PlateVersion, Room, System, Table
+from web.houses.models import CHANGED, CORRECTED, FIRST, PLATE, House, Instrument, PlateVersion, Room, System, Table
 from web.houses.querysets import initials_of
+from web.shell.once import keep_once
+
+SAYS_A_HOUSE = ("name", "customer", "altitude_ft", "climate", "access_note")
 
 
-def save_house(actor, house: House) -> House:
-    """Keep a new or changed house of the actor's shop."""
+def save_house(actor, house: House, number: UUID | None = None) -> House:
+    """Keep a new or changed house of the actor's shop. number: a new one's, made by the page; raises NumberUsed."""
     if house.shop_id is None:
         house.shop = actor.shop
     need_shop(actor, house.shop_id)
     house.initials = initials_of(house.name)
+    if house.pk is None:
+        return keep_once(House.objects.visible_to(actor), number, house, SAYS_A_HOUSE, house.save)
     house.save()
     return house
+
+
+def add_system(actor, system: System, number: UUID | None = None) -> System:
+    """Keep a new system of a house. number: made by the page; raises NumberUsed."""
+    of_house = System.objects.visible_to(actor).filter(house=system.house)
+    return keep_once(of_house, number, system, ("name", *PLATE), lambda: save_system(actor, system))
 
 
 @transaction.atomic

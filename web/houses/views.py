@@ -12,6 +12,7 @@ from web.houses.models import CHANGED, House, Instrument, System
 from web.shell.drawing.curves import table_svg
 from web.shell.drawing.palette import SCREEN
 from web.shell.forms import read_uuid
+from web.shell.once import NumberUsed
 
 SHOWN = 60
 NOT_COPIED = ("id", "public_id", "house", "name", "serial", "indoor_serial")
@@ -53,8 +54,12 @@ def edit_house(request, public_id=None):
     known = house_for(request.user, public_id) if public_id else None
     form = HouseForm(request.POST or None, instance=known)
     if request.method == "POST" and form.is_valid():
-        saved = services.save_house(request.user, form.save(commit=False))
-        return redirect("houses:house", public_id=saved.public_id)
+        try:
+            saved = services.save_house(request.user, form.save(commit=False), form.cleaned_data["number"])
+        except NumberUsed as error:
+            form.used_already(error, "house")
+        else:
+            return redirect("houses:house", public_id=saved.public_id)
     return render(request, "houses/edit_house.html", {"form": form, "house": known, "here": "houses"})
 
 
@@ -85,17 +90,27 @@ def _edit_system(request, form: SystemForm, found: House, twin: System | None):
     if request.method == "POST" and form.is_valid():
         odd = _oddities(form)
         if not odd or request.POST.get("accepted") == "|".join(odd):
-            is_new = form.instance.pk is None
-            saved = services.save_system(request.user, form.instance, changed=form.cleaned_data["why"] == CHANGED)
-            if is_new and twin:
-                services.copy_tables(request.user, twin, saved)
-            return redirect("houses:house", public_id=found.public_id)
+            try:
+                _keep_system(request.user, form, twin)
+            except NumberUsed as error:
+                form.used_already(error, "system")
+            else:
+                return redirect("houses:house", public_id=found.public_id)
         context["accepted"] = "|".join(odd)
     if form.instance.pk is None:
         context["candidates"] = (
             System.objects.visible_to(request.user).exclude(model="").select_related("house").order_by("model", "-id")[:SHOWN]
         )
     return render(request, "houses/edit_system.html", context)
+
+
+def _keep_system(person, form: SystemForm, twin: System | None) -> None:
+    if form.instance.pk is not None:
+        services.save_system(person, form.instance, changed=form.cleaned_data["why"] == CHANGED)
+        return
+    saved = services.add_system(person, form.instance, form.cleaned_data["number"])
+    if twin and saved is form.instance:  # sent again, its tables are there
+        services.copy_tables(person, twin, saved)
 
 
 def _oddities(form: SystemForm) -> list[str]:

@@ -9,6 +9,7 @@ from django import forms
 
 from web.accounts.models import User
 from web.shell.forms import read_moment, read_text
+from web.shell.once import NumberedForm
 from web.visits.models import BLOCKS
 
 MOST_ITEMS = 200
@@ -178,7 +179,7 @@ class HandOverForm(forms.Form):
         self.fields["colleague"].queryset = colleagues
 
 
-class FollowUpForm(forms.Form):
+class FollowUpForm(NumberedForm):
     """What is left to do, what it blocks, by when."""
 
     text = forms.CharField(max_length=300, error_messages={"required": "Say what is left to do."})

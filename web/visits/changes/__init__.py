@@ -4,11 +4,10 @@ from web.visits.changes.entries import ItemAnswer, note_mode, note_running_time,
 from web.visits.changes.follow_ups import close_follow_up, open_follow_up
 from web.visits.changes.pairing import pair
 from web.visits.changes.photos import PhotoRefused, add_photo
-from web.visits.changes.visits import NumberTaken, hand_over, next_round, start_visit
+from web.visits.changes.visits import hand_over, next_round, start_visit
 
 __all__ = [
     "ItemAnswer",
-    "NumberTaken",
     "PhotoRefused",
     "add_photo",
     "close_follow_up",

@@ -1,19 +1,23 @@
 """Opening and closing follow-ups."""
 
-from datetime import date
+from datetime import date, datetime
+from uuid import UUID
 
 from django.utils import timezone
 
 from web.accounts.access import need_shop
+from web.shell.once import keep_once
 from web.visits.models import BLOCKS, FollowUp
 
 
-def open_follow_up(actor, system, text: str, blocks: str = "", due_on: date | None = None, at=None) -> FollowUp:
-    """Leave something to do on a system. blocks: a key of BLOCKS."""
+def open_follow_up(
+    actor, system, text: str, blocks: str = "", due_on: date | None = None, at: datetime | None = None, number: UUID | None = None
+) -> FollowUp:
+    """Leave something to do on a system. blocks: a key of BLOCKS; number: made by the page, so that sending it twice keeps one; raises NumberUsed."""
     need_shop(actor, system.house.shop_id)
     if blocks not in BLOCKS or not text.strip():
         raise ValueError("a follow-up needs words, and blocks one of the known decisions or none")
-    return FollowUp.objects.create(
+    follow_up = FollowUp(
         shop=system.house.shop,
         system=system,
         text=text.strip()[:300],
@@ -21,6 +25,9 @@ def open_follow_up(actor, system, text: str, blocks: str = "", due_on: date | No
         due_on=due_on,
         opened_by=actor,
         opened_at=at or timezone.now(),
+    )
+    return keep_once(
+        FollowUp.objects.visible_to(actor), number, follow_up, ("system_id", "text", "blocks", "due_on"), follow_up.save
     )
 
 

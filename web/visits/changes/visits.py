@@ -8,40 +8,25 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from web.accounts.access import need_shop
+from web.shell.once import keep_once
 from web.visits.models import Handover, Round, Visit
 
 
-class NumberTaken(ValueError):
-    """A page sent a number that is of another visit."""
-
-
-@transaction.atomic
 def start_visit(actor, system, at: datetime | None = None, public_id: uuid.UUID | None = None) -> Visit:
     """Start a visit to a system of the actor's shop, with its first round, now or at a given time.
 
-    public_id: made by the page, so that pressing twice starts one visit.
+    public_id: made by the page, so that pressing twice starts one visit; raises NumberUsed where it is of another system's.
     """
     need_shop(actor, system.house.shop_id)
-    if public_id and (found := Visit.objects.visible_to(actor).filter(public_id=public_id, system=system).first()):
-        return found
     now = at or timezone.now()
-    try:
-        with transaction.atomic():
-            visit = Visit.objects.create(
-                shop=system.house.shop,
-                public_id=public_id or uuid.uuid4(),
-                system=system,
-                started_by=actor,
-                with_person=actor,
-                started_at=now,
-            )
-    except IntegrityError:
-        found = Visit.objects.visible_to(actor).filter(public_id=public_id, system=system).first()
-        if found is None:
-            raise NumberTaken("that number is of another visit") from None
-        return found
-    Round.objects.create(visit=visit, number=1, started_at=now, machine=system.machine)
-    return visit
+    visit = Visit(shop=system.house.shop, system=system, started_by=actor, with_person=actor, started_at=now)
+
+    def save():
+        visit.save()
+        Round.objects.create(visit=visit, number=1, started_at=now, machine=system.machine)
+
+    with transaction.atomic():
+        return keep_once(Visit.objects.visible_to(actor), public_id, visit, ("system_id",), save)
 
 
 def next_round(actor, visit: Visit, seen_number: int, at: datetime | None = None) -> Round:

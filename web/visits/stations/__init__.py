@@ -1,5 +1,6 @@
 """A sheet as the templates show it: a whole page, or only what changes while typing."""
 
+import uuid
 from collections.abc import Callable
 
 from web.shell.drawing.palette import SCREEN
@@ -32,6 +33,7 @@ def page_context(sheet: Sheet, around: Around) -> dict:
         "planes": vocabulary.PLANES,
         "guess_cfm": f"{vocabulary.guess_cfm(sheet.system):.0f}",
         "rounds": around.rounds,
+        "follow_up_number": uuid.uuid4(),
         "is_last": sheet.round.number == around.rounds[-1].number,
     }
 

@@ -7,6 +7,7 @@ from django.views.decorators.http import require_POST
 
 from web.houses.models import System
 from web.shell.forms import read_uuid
+from web.shell.once import NumberUsed
 from web.visits import changes
 from web.visits.access import colleagues_of, follow_up_for, visit_for
 from web.visits.forms import FollowUpForm, HandOverForm, NextRoundForm, StartForm
@@ -19,7 +20,7 @@ def start(request, system_id):
     form = StartForm(request.POST)
     try:
         visit = changes.start_visit(request.user, system, public_id=form.public_id())
-    except changes.NumberTaken:
+    except NumberUsed:
         messages.error(request, "Another visit has that number. Press start again.")
         return redirect("houses:house", public_id=system.house.public_id)
     return redirect("visits:sheet", public_id=visit.public_id)
@@ -60,8 +61,11 @@ def open_follow_up(request, public_id):
     visit = visit_for(request.user, public_id)
     form = FollowUpForm(request.POST)
     if form.is_valid():
-        changes.open_follow_up(request.user, visit.system, **form.cleaned_data)
-        messages.info(request, "The follow-up is kept.")
+        try:
+            changes.open_follow_up(request.user, visit.system, **form.cleaned_data)
+            messages.info(request, "The follow-up is kept.")
+        except NumberUsed:
+            messages.error(request, "This page has kept another follow-up already. Reload it, then leave this one.")
     else:
         messages.error(request, " ".join(error for errors in form.errors.values() for error in errors))
     return redirect(f"{visit.get_absolute_url()}#arrive")
