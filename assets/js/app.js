@@ -7,6 +7,7 @@ import { outboxStatus } from "./outbox-status.js";
 import { practice } from "./practice.js";
 import { readout } from "./readout.js";
 import { sheet } from "./sheet.js";
+import { swaps } from "./swaps.js";
 import { themeSwitch } from "./theme.js";
 
 window.htmx = htmx;
@@ -14,6 +15,7 @@ htmx.config.includeIndicatorStyles = false;
 htmx.config.allowEval = false;
 htmx.config.allowScriptTags = false;
 
+swaps();
 Alpine.data("outboxStatus", outboxStatus);
 Alpine.data("sheet", sheet);
 Alpine.data("themeSwitch", themeSwitch);

@@ -1,23 +1,32 @@
-// The outbox: entries wait on this device until the server has answered for each of them.
+// The outbox: entries and pictures wait on this device until the server has answered for each of them.
 //
-// An entry is born with its own number (UUID), so sending it twice stores it once. Entries leave in the order they were
-// taken. One tab sends at a time; all tabs hear what happened. Entries belong to the person who took them.
+// Each is born with its own number (UUID), so sending it twice stores it once. Entries leave in the order they were taken; one that the server
+// fails on lets the others pass. What the server does not take stays here, with why, until it is corrected or dropped. One tab sends at a time;
+// all tabs hear what happened. What waits belongs to the person who took it.
 import { openDB } from "idb";
 
 const SEND_AT_MOST = 50;
 const RETRY_FIRST_MS = 1000;
 const RETRY_LONGEST_MS = 30000;
+const NOT_TAKEN = ["refused", "ask"];
+const UNREADABLE = { message: "The server could not read this.", hint: "Enter it again." };
+const FAILS_FOR_ALL = 2; // so many one after the other, and it is not one bad entry but the server
 
 const listeners = new Set();
 const channel = "BroadcastChannel" in window ? new BroadcastChannel("outbox") : null;
 let retryMs = RETRY_FIRST_MS;
 let retryTimer = null;
-let state = { waiting: 0, trouble: "" };
+let state = { waiting: 0, refused: 0, trouble: "" };
+let taking = 0; // taken just now, and not yet safe on this device
 
-const database = openDB("ruddy", 1, {
-  upgrade(db) {
-    db.createObjectStore("entries", { keyPath: "sequence" });
-    db.createObjectStore("device");
+const database = openDB("ruddy", 2, {
+  upgrade(db, from) {
+    if (from < 1) {
+      db.createObjectStore("entries", { keyPath: "sequence" });
+      db.createObjectStore("device");
+    }
+    db.createObjectStore("pictures", { keyPath: "id" });
+    db.createObjectStore("refused", { keyPath: "id" });
   },
 });
 
@@ -30,37 +39,69 @@ export function listen(listener) {
 }
 
 function tell(event, everywhere = true) {
-  if (event.kind === "state") state = { waiting: event.waiting, trouble: event.trouble };
+  if (event.kind === "state") state = { waiting: event.waiting, refused: event.refused, trouble: event.trouble };
   for (const listener of listeners) listener(event);
   if (everywhere) channel?.postMessage(event);
 }
 
 channel?.addEventListener("message", ({ data }) => tell({ ...data, elsewhere: true }, false));
 
-// Takes an entry: numbered, timed, kept. Resolves once it is safe on this device.
+// -- taking ---------------------------------------------------------------------------------------------------------------
+
+// Takes an entry: numbered, timed, kept. Resolves once it is safe on this device. said, at: what it is in words, and the page it is of.
 export async function take(entry) {
+  begin();
   const db = await database;
   const tx = db.transaction(["entries", "device"], "readwrite");
   const sequence = ((await tx.objectStore("device").get("sequence")) ?? 0) + 1;
   await tx.objectStore("device").put(sequence, "sequence");
-  const item = { ...entry, sequence, person: person(), taken_at: new Date().toISOString() };
+  const item = { at: location.pathname + location.hash, ...entry, sequence, person: person(), taken_at: new Date().toISOString() };
   await tx.objectStore("entries").put(item);
   await tx.done;
-  await count();
-  send();
+  await done();
   return item;
 }
 
-export async function waitingFor(round) {
-  return (await mine()).filter((item) => item.round === round);
+// Takes a picture: {id, round, to (its address), subject, said, file}.
+export async function takePicture(picture) {
+  begin();
+  await (await database).put("pictures", { at: location.pathname + location.hash, ...picture, kind: "picture", person: person() });
+  await done();
 }
 
-async function mine() {
-  return (await (await database).getAll("entries")).filter((item) => item.person === person());
+function begin() {
+  taking += 1;
+  tell({ kind: "state", ...state, waiting: state.waiting + 1 }, false);
+}
+
+async function done() {
+  taking -= 1;
+  await count();
+  send();
+}
+
+export async function waitingFor(round) {
+  return (await mine("entries")).filter((item) => item.round === round);
+}
+
+export async function picturesFor(round) {
+  return (await mine("pictures")).filter((item) => item.round === round);
+}
+
+export const refused = () => mine("refused");
+
+export async function drop(id) {
+  await (await database).delete("refused", id);
+  await count();
+}
+
+async function mine(store) {
+  return (await (await database).getAll(store)).filter((item) => item.person === person());
 }
 
 async function count(trouble = state.trouble) {
-  tell({ kind: "state", waiting: (await mine()).length, trouble });
+  const [entries, pictures, kept] = await Promise.all([mine("entries"), mine("pictures"), mine("refused")]);
+  tell({ kind: "state", waiting: entries.length + pictures.length + taking, refused: kept.length, trouble });
 }
 
 async function deviceId() {
@@ -72,6 +113,8 @@ async function deviceId() {
   return id;
 }
 
+// -- sending --------------------------------------------------------------------------------------------------------------
+
 export function send() {
   clearTimeout(retryTimer);
   const work = () => sendAll().catch(() => later("no connection"));
@@ -79,32 +122,107 @@ export function send() {
 }
 
 async function sendAll() {
-  for (let items = await mine(); items.length; items = await mine()) {
-    const batch = items.slice(0, SEND_AT_MOST);
-    const response = await fetch(document.body.dataset.entries, {
-      method: "POST",
-      headers: { "Content-Type": "application/json", Accept: "application/json", "X-CSRFToken": csrfToken() },
-      body: JSON.stringify({ device: await deviceId(), clock: new Date().toISOString(), items: batch }),
-      redirect: "manual",
-    });
-    if (response.type === "opaqueredirect" || response.status === 401 || response.status === 403) {
-      return later("sign in again");
-    }
-    if (!response.ok) return later("server trouble");
-    const { results } = await response.json();
-    await settle(batch, results);
-  }
+  const trouble = (await sendEntries()) || (await sendPictures());
+  if (trouble) return later(trouble);
   retryMs = RETRY_FIRST_MS;
   await count("");
 }
 
-// Every item is answered; whatever the answer, it need not be sent again.
+// Sends what waits; answers what is wrong, "" for nothing. Those that failed before come last.
+async function sendEntries() {
+  const inOrder = (a, b) => (a.tries ?? 0) - (b.tries ?? 0) || a.sequence - b.sequence;
+  for (let items = await mine("entries"); items.length; items = await mine("entries")) {
+    const batch = items.sort(inOrder).slice(0, SEND_AT_MOST);
+    const failed = await sendBatch(batch);
+    if (failed === "server trouble" && batch.length > 1) return sendEach(batch);
+    if (failed) return failed;
+  }
+  return "";
+}
+
+// One by one, because the server failed on all of them together: a bad one keeps none of the others waiting.
+async function sendEach(batch) {
+  let running = 0;
+  let trouble = "";
+  for (const item of batch) {
+    const failed = await sendBatch([item]);
+    if (!failed) {
+      running = 0;
+      continue;
+    }
+    if (failed !== "server trouble") return failed;
+    trouble = failed;
+    await (await database).put("entries", { ...item, tries: (item.tries ?? 0) + 1 });
+    if (++running === FAILS_FOR_ALL) return trouble;
+  }
+  return trouble;
+}
+
+// Answers what is wrong, "" when the server has answered for every item.
+async function sendBatch(batch) {
+  const items = batch.map(({ said, at, tries, person, ...item }) => item);
+  const response = await post(document.body.dataset.entries, JSON.stringify({ device: await deviceId(), clock: new Date().toISOString(), items }));
+  const failed = failureOf(response);
+  if (failed === "unreadable" && batch.length > 1) return "server trouble";
+  if (failed === "unreadable") await settle(batch, [{ ...UNREADABLE, status: "refused" }]);
+  else if (failed) return failed;
+  else await settle(batch, (await response.json()).results);
+  return "";
+}
+
+async function sendPictures() {
+  for (const picture of await mine("pictures")) {
+    const body = new FormData();
+    for (const key of ["id", "subject", "file"]) body.append(key, picture[key]);
+    const response = await post(picture.to, body);
+    const failed = failureOf(response);
+    if (failed && failed !== "unreadable") return failed;
+    const answer = await response.json().catch(() => ({}));
+    const result = failed ? { status: "refused", message: answer.error ?? UNREADABLE.message, hint: answer.hint ?? "" } : { status: "stored", ...answer };
+    const { file, ...item } = picture; // the file itself is kept by whoever took it
+    await away("pictures", picture.id, failed ? { ...item, why: result } : null);
+    tell({ kind: "answer", item, result });
+  }
+  return "";
+}
+
+function post(address, body) {
+  const type = typeof body === "string" ? { "Content-Type": "application/json" } : {};
+  return fetch(address, { method: "POST", headers: { ...type, Accept: "application/json", "X-CSRFToken": csrfToken() }, body, redirect: "manual" });
+}
+
+function failureOf(response) {
+  if (response.type === "opaqueredirect" || response.status === 401 || response.status === 403) return "sign in again";
+  if (response.status === 429 || response.status >= 500) return "server trouble";
+  return response.ok ? "" : "unreadable";
+}
+
+// Every item is answered: what is stored need not be sent again, what is not taken stays with why. What takes the place of a refused one settles that too.
 async function settle(batch, results) {
-  const db = await database;
-  const tx = db.transaction("entries", "readwrite");
-  await Promise.all(batch.map((item) => tx.store.delete(item.sequence)));
-  await tx.done;
+  const kept = await mine("refused");
+  for (const [index, item] of batch.entries()) {
+    const result = results[index];
+    const isRefused = NOT_TAKEN.includes(result.status);
+    const replaced = kept.filter((old) => old.id !== item.id && isOf(old) === isOf(item));
+    for (const old of replaced) await away("refused", old.id);
+    await away("entries", item.sequence, isRefused ? { ...item, why: result } : null);
+  }
+  await count();
   results.forEach((result, index) => tell({ kind: "answer", item: batch[index], result }));
+}
+
+// What an entry is of: another of the same takes its place. Words and what was done stand each for itself.
+function isOf({ id, kind, round, place, quantity, variant, seen }) {
+  if (kind === "reading") return [round, place, quantity, variant].join("|");
+  return kind === "observation" ? [round, seen].join("|") : id;
+}
+
+// Takes something out of a store, and keeps it among the refused where it is one; both or neither.
+async function away(store, key, refusal = null) {
+  const tx = (await database).transaction([store, "refused"], "readwrite");
+  await tx.objectStore(store).delete(key);
+  if (refusal) await tx.objectStore("refused").put(refusal);
+  await tx.done;
 }
 
 async function later(trouble) {

@@ -1,33 +1,35 @@
-// A picture in one tap: sent at once, with a number of its own, so that trying again never doubles it.
-export function photos(form) {
-  form.addEventListener("change", (event) => {
-    const input = event.target;
-    if (!input.dataset.photo || !input.files.length) return;
-    send(form, { id: crypto.randomUUID(), subject: input.dataset.photo, file: input.files[0] }, input.closest("label"));
-    input.value = "";
-  });
-}
+// A picture in one tap: kept on this device at once and sent from the outbox, so that no lost connection loses it.
+import { listen, picturesFor, takePicture } from "./outbox.js";
 
-async function send(form, picture, label) {
-  const words = label.querySelector("span");
-  const before = label.dataset.words ?? words.textContent;
-  label.dataset.words = before;
-  words.textContent = "Sending …";
-  const body = new FormData();
-  for (const [key, value] of Object.entries(picture)) body.append(key, value);
-  const response = await fetch(form.dataset.photos, {
-    method: "POST",
-    headers: { Accept: "application/json", "X-CSRFToken": document.body.dataset.csrf },
-    body,
-  }).catch(() => null);
-  const answer = response && !response.redirected ? await response.json().catch(() => ({})) : {};
-  label.parentElement.querySelector(".photo-trouble")?.remove();
-  if (response?.ok && answer.small) {
-    words.textContent = `${before}: kept`;
-    return show(form, answer);
-  }
-  words.textContent = before;
-  trouble(form, picture, label, answer.error ?? "The picture was not sent: no connection.");
+export async function photos(form) {
+  const { round, photos: to } = form.dataset;
+  const label = (subject) => form.querySelector(`input[data-photo="${CSS.escape(subject)}"]`)?.closest("label");
+  const say = (subject, words) => {
+    const text = label(subject)?.querySelector("span");
+    if (!text) return;
+    text.dataset.words ??= text.textContent;
+    text.textContent = words ? `${text.dataset.words}: ${words}` : text.dataset.words;
+  };
+
+  form.addEventListener("change", ({ target }) => {
+    if (!target.dataset.photo || !target.files.length) return;
+    const of = target.closest("fieldset")?.querySelector("legend").firstChild ?? label(target.dataset.photo).querySelector("span");
+    const said = `Picture: ${of.textContent.trim()}`;
+    takePicture({ id: crypto.randomUUID(), round, to, subject: target.dataset.photo, said, file: target.files[0] });
+    say(target.dataset.photo, "on this device, not sent yet");
+    target.value = "";
+  });
+  listen(({ kind, item, result }) => {
+    if (kind !== "answer" || item.kind !== "picture" || item.round !== round) return;
+    label(item.subject)?.parentElement.querySelector(".photo-trouble")?.remove();
+    if (result.status === "stored") {
+      say(item.subject, "kept");
+      return show(form, result);
+    }
+    say(item.subject, "");
+    trouble(label(item.subject), result);
+  });
+  for (const picture of await picturesFor(round)) say(picture.subject, "on this device, not sent yet");
 }
 
 function show(form, { small, full, subject }) {
@@ -36,11 +38,8 @@ function show(form, { small, full, subject }) {
   form.querySelector("[data-photo-strip]").prepend(link);
 }
 
-function trouble(form, picture, label, text) {
-  const line = Object.assign(document.createElement("p"), { className: "message photo-trouble" });
+function trouble(label, { message, hint }) {
+  const line = Object.assign(document.createElement("p"), { className: "message photo-trouble", textContent: `${message} ${hint}` });
   line.setAttribute("role", "alert");
-  const again = Object.assign(document.createElement("button"), { type: "button", className: "small", textContent: "Try again" });
-  again.addEventListener("click", () => send(form, picture, label));
-  line.append(`${text} `, again);
-  label.after(line);
+  label?.after(line);
 }

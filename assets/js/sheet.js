@@ -5,7 +5,7 @@ import htmx from "htmx.org";
 import { clock } from "./clock.js";
 import { drafts } from "./drafts.js";
 import { living } from "./live.js";
-import { listen, take, waitingFor } from "./outbox.js";
+import { drop, listen, refused, take, waitingFor } from "./outbox.js";
 import { photos } from "./photos.js";
 import { undoing } from "./undo.js";
 import { walking } from "./walking.js";
@@ -26,6 +26,8 @@ export function sheet() {
     pressing: false,
     missed: false,
     readings: new Map(), // the reading that counts in each slot of each place, stored or on its way
+    touched: new Map(), // name of a field, a select or a thing to see -> when somebody last had it in hand
+    taken: new Map(), // name of a field -> when a reading was last taken from it
 
     init() {
       this.form = this.$root.querySelector("form.work");
@@ -49,7 +51,8 @@ export function sheet() {
       });
       for (const kind of ["pointerdown", "pointerup", "pointercancel"]) document.addEventListener(kind, (event) => this.pressed(event), true);
       addEventListener("visibilitychange", () => document.visibilityState === "visible" && this.catchUp());
-      listen((event) => event.kind === "answer" && this.answered(event));
+      listen((event) => event.kind === "answer" && event.item.kind !== "picture" && this.answered(event));
+      addEventListener("correct", () => this.correct());
       photos(this.form);
       clock(this.$root);
       this.startWalking();
@@ -75,6 +78,7 @@ export function sheet() {
 
     // -- typing and taking --------------------------------------------------------------------------------------------
     typed(input) {
+      this.touch(input.dataset.field ?? input.name);
       if (input.dataset.remark) return this.draft.keep(`words:${input.dataset.remark}`, input.value);
       if (!input.dataset.field) return;
       if (input.value.trim() === input.dataset.stored) this.draft.forget(input.dataset.field);
@@ -82,6 +86,9 @@ export function sheet() {
         this.draft.keep(input.dataset.field, input.value);
         this.setUnit(input, input.dataset.ownUnit, false);
       }
+    },
+    touch(name) {
+      this.touched.set(name, performance.now());
     },
     left(input) {
       if (!input.dataset?.field) return;
@@ -132,10 +139,13 @@ export function sheet() {
     },
     takeReading(input, what) {
       const { place, quantity, variant, field } = input.dataset;
+      this.taken.set(field, performance.now());
       const item = {
         id: crypto.randomUUID(),
         kind: "reading",
         round: this.round,
+        said: `${this.nameOf(input)}: ${what.value || "not possible"} ${what.value ? (SIGNS[this.form.elements[`${field}.unit`].value] ?? "") : ""}`.trim(),
+        at: `${location.pathname}#${this.stopOf(input) === "system" ? "settle" : `read/${this.stopOf(input)}`}`,
         place,
         quantity,
         variant,
@@ -147,6 +157,11 @@ export function sheet() {
       this.readings.set(this.slotOf(input), item.id);
       take(item);
       return item;
+    },
+    nameOf(input) {
+      const stop = input.closest(".stop")?.dataset.name;
+      const label = this.form.querySelector(`label[for="${CSS.escape(input.id)}"]`)?.textContent.trim() ?? input.getAttribute("aria-label") ?? "";
+      return [stop, label.toLowerCase()].filter(Boolean).join(", ");
     },
     // 'Not possible, because': said for every field of the stop in which nothing stands.
     impossible(select) {
@@ -164,6 +179,7 @@ export function sheet() {
     // -- choosing -----------------------------------------------------------------------------------------------------
     chosen(control) {
       const name = control.name ?? "";
+      this.touch(name);
       if (control.dataset.question) return this.observe(control.closest("fieldset"), control.dataset.question, control.value);
       if (control.dataset.pair !== undefined) return this.pair(control);
       if (control.dataset.impossible !== undefined) return this.impossible(control);
@@ -184,9 +200,14 @@ export function sheet() {
       const before = group?.dataset.degree ?? "";
       const id = crypto.randomUUID();
       if (group) this.remember({ kind: "sight", seen, before });
-      take({ id, kind: "observation", round: this.round, seen, degree, supersedes: group?.dataset.entry ?? "" });
+      this.touch(`see.${seen}`);
+      take({ id, kind: "observation", round: this.round, seen, degree, supersedes: group?.dataset.entry ?? "", said: this.sightOf(group, degree) });
       if (group) [group.dataset.entry, group.dataset.degree] = [id, degree];
       this.preview();
+    },
+    sightOf(group, degree) {
+      const chosen = group?.querySelector(`input[value="${CSS.escape(degree)}"]`)?.closest("label").textContent.trim();
+      return group ? `${group.querySelector("legend").firstChild.textContent.trim()}: ${chosen ?? degree}` : "A caution, read";
     },
     clicked(event) {
       const at = (attribute) => event.target.closest(`[${attribute}]`);
@@ -251,6 +272,7 @@ export function sheet() {
       if (item.round !== this.round) return;
       if (elsewhere) return this.catchUp();
       if (item.kind === "reading") this.heardOfReading(item, result);
+      else this.heardOfOther(item, result);
       this.preview();
     },
     heardOfReading(item, result) {
@@ -267,6 +289,18 @@ export function sheet() {
         if (input.value.trim() === item.value) this.draft.forget(input.dataset.field);
       }
     },
+    // What was turned down is not shown as kept: words leave the list, a choice says so.
+    heardOfOther(item, result) {
+      const group = item.seen && this.form.querySelector(`fieldset[data-sight="${CSS.escape(item.seen)}"]`);
+      group?.querySelector("[data-not-taken]")?.remove();
+      if (!NOT_TAKEN.includes(result.status)) return;
+      const text = `Not taken: ${result.message} ${result.hint}`;
+      this.say(text);
+      this.form.querySelector(`[data-remarks] [data-entry="${item.id}"]`)?.remove();
+      const line = Object.assign(document.createElement("p"), { className: "message", textContent: text });
+      line.dataset.notTaken = "";
+      group?.append(line);
+    },
     // After a reload: what waits in the outbox, then what was only typed, goes back into its field.
     async restore() {
       for (const input of this.inputs()) {
@@ -282,7 +316,30 @@ export function sheet() {
         const input = name.startsWith("words:") ? this.form.querySelector(`[data-remark="${name.slice(6)}"]`) : this.field(name);
         if (input && document.activeElement !== input) input.value = text;
       }
+      this.correct();
       this.preview();
+    },
+    // What was turned down goes back to where it was entered, as it was typed. Words leave the list with that: they are in their box again.
+    async correct() {
+      const item = (await refused()).find(({ id, round }) => id === sessionStorage.getItem("correct") && round === this.round);
+      if (!item) return;
+      sessionStorage.removeItem("correct");
+      if (item.kind === "reading") {
+        const input = this.fieldOf(item);
+        if (!input) return;
+        input.value = item.value;
+        this.draft.keep(input.dataset.field, item.value);
+        input.focus();
+        input.select();
+        return this.preview();
+      }
+      const box = item.kind === "remark" ? this.form.querySelector(`[data-remark="${item.about}"]`) : this.form.querySelector("[data-done-words]");
+      if (item.kind === "observation" || !box || !item.text) return;
+      box.value = box.value ? `${box.value}\n${item.text}` : item.text;
+      if (item.kind === "remark") this.draft.keep(`words:${item.about}`, box.value);
+      this.goTo(item.kind === "remark" ? "arrive" : "fix");
+      box.focus();
+      await drop(item.id);
     },
     putBack(item) {
       const input = this.fieldOf(item);
@@ -316,28 +373,34 @@ export function sheet() {
     },
     // Another tab, or another device of the shop, has stored something: take it over where nothing is being typed here.
     async catchUp() {
+      const began = performance.now();
+      const before = await waitingFor(this.round);
       const response = await fetch(this.form.dataset.current, { headers: { Accept: "application/json" } }).catch(() => null);
       if (!response?.ok || response.redirected) return;
       const { fields, choices, observations } = await response.json();
-      const waiting = (await waitingFor(this.round)).map((item) => this.fieldOf(item)?.dataset.field);
-      const busy = new Set([...waiting, ...Object.keys(this.draft.all())]);
+      // What was on its way when this was asked, or taken in hand since, is newer than the answer.
+      const since = (times) => [...times].filter(([, when]) => when >= began).map(([name]) => name);
+      const underWay = [...before, ...(await waitingFor(this.round))].map((item) => this.fieldOf(item)?.dataset.field ?? `see.${item.seen}`);
+      const newer = new Set([...underWay, ...since(this.taken)]);
+      const busy = new Set([...newer, ...since(this.touched), ...Object.keys(this.draft.all())]);
       for (const [name, value] of Object.entries(choices)) {
         const control = this.form.elements[name];
-        if (!control || control === document.activeElement || !value) continue;
+        if (!control || control === document.activeElement || !value || busy.has(name)) continue;
         control.value = value;
         if (name.endsWith(".humidity")) this.showHumidity(control, value);
       }
       for (const [name, { value, unit, reading }] of Object.entries(fields)) {
         const input = this.field(name);
-        if (!input || busy.has(name) || input === document.activeElement) continue;
-        input.value = input.dataset.stored = value;
-        input.dataset.storedUnit = unit;
+        if (!input || newer.has(name)) continue;
+        [input.dataset.stored, input.dataset.storedUnit] = [value, unit];
+        this.readings.set(this.slotOf(input), reading);
+        if (busy.has(name) || input === document.activeElement) continue; // half typed: what it will take the place of is known
+        input.value = value;
         this.setUnit(input, unit, true);
         delete input.dataset.taken;
         input.dataset.signature = this.signature(input);
-        this.readings.set(this.slotOf(input), reading);
       }
-      for (const [seen, [degree, id]] of Object.entries(observations)) this.check(seen, degree, id);
+      for (const [seen, [degree, id]] of Object.entries(observations)) if (!busy.has(`see.${seen}`)) this.check(seen, degree, id);
       this.preview();
     },
   };

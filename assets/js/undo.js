@@ -1,6 +1,8 @@
 // Undo: the last entry of this page is answered by another entry. Nothing stored is ever changed.
 import { take } from "./outbox.js";
 
+const SAID_FOR_MS = 8000;
+
 export const undoing = {
   done_here: [],
 
@@ -35,11 +37,14 @@ export const undoing = {
   undoSight({ seen, before }) {
     const group = this.form.querySelector(`fieldset[data-sight="${seen}"]`);
     const id = crypto.randomUUID();
-    take({ id, kind: "observation", round: this.round, seen, degree: before || "withdrawn", supersedes: group.dataset.entry ?? "" });
+    take({ id, kind: "observation", round: this.round, seen, degree: before || "withdrawn", supersedes: group.dataset.entry ?? "", said: this.sightOf(group, before || "taken back") });
     this.check(seen, before, id);
     this.say(before ? "Back to what it was." : "Taken back.");
   },
   say(text) {
-    document.getElementById("said").textContent = text;
+    const line = document.getElementById("said");
+    line.textContent = text;
+    clearTimeout(this.saying);
+    this.saying = setTimeout(() => (line.textContent = ""), SAID_FOR_MS);
   },
 };

@@ -7,9 +7,11 @@ export const words = {
     for (const box of this.form.querySelectorAll("[data-remark]")) {
       const text = box.value.trim();
       if (!text) continue;
-      take({ id: crypto.randomUUID(), kind: "remark", round: this.round, about: box.dataset.remark, text });
+      const id = crypto.randomUUID();
+      take({ id, kind: "remark", round: this.round, about: box.dataset.remark, text, said: `Words: ${text}` });
       const line = document.createElement("p");
       line.textContent = text;
+      line.dataset.entry = id;
       list.append(line);
       box.value = "";
       this.draft.forget(`words:${box.dataset.remark}`);
@@ -20,10 +22,11 @@ export const words = {
     const box = this.form.querySelector("[data-done-words]");
     const text = what === "other" ? box.value.trim() : to;
     if (what === "other" && !text) return box.focus();
-    take({ id: crypto.randomUUID(), kind: "action", round: this.round, done: what, text });
+    const label = this.form.querySelector(`[data-done="${what}"]${to && `[data-done-to="${CSS.escape(to)}"]`}`)?.textContent.trim();
+    take({ id: crypto.randomUUID(), kind: "action", round: this.round, done: what, text, said: `Done: ${what === "other" ? text : label}` });
     if (what === "other") box.value = "";
   },
   takeBack(id) {
-    take({ id: crypto.randomUUID(), kind: "action", round: this.round, done: "withdrawn", supersedes: id });
+    take({ id: crypto.randomUUID(), kind: "action", round: this.round, done: "withdrawn", supersedes: id, said: "An action, taken back" });
   },
 };

@@ -42,7 +42,7 @@ def read_text(raw: dict, key: str, longest: int, needed: bool = False) -> str:
         raise ValueError(f"{key} must be text of at most {longest} characters")
     kinds = {unicodedata.category(letter) for letter in text}
     if "Cs" in kinds or any(letter not in "\n\t" and unicodedata.category(letter) == "Cc" for letter in text):
-        raise ValueError(f"{key} holds characters that are none")
+        raise ValueError(f"{key} holds a broken character")
     if text and kinds <= INVISIBLE:
         raise ValueError(f"{key} shows nothing")
     return text

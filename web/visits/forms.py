@@ -99,7 +99,7 @@ def _item(raw: object, device: uuid.UUID) -> EntryItem:
             probe=read_text(raw, "probe", 36),
         )
     except (ValueError, KeyError, TypeError, AttributeError, OverflowError) as error:
-        return EntryItem(id=named, problem=f"This entry cannot be read ({error}).")
+        return EntryItem(id=named, problem=f"This cannot be read: {error}.")
 
 
 def _one_of(value: object, known: tuple[str, ...]) -> str:
