@@ -97,25 +97,37 @@ def assess(round_: Round, baseline: Table | None = None, shown: Shown = NOTHING_
 
     Raises an EngineError naming the value that is out of range.
     """
-    (found,) = assess_many([round_], baseline, shown)
+    (found,) = assess_many([round_], [baseline], [shown])
     if isinstance(found, EngineError):
         raise found
     return found
 
 
 def assess_many(
-    rounds: Sequence[Round], baseline: Table | None = None, shown: Shown = NOTHING_SHOWN
+    rounds: Sequence[Round], baselines: Sequence[Table | None] | None = None, shown: Sequence[Shown] | None = None
 ) -> list[Assessment | EngineError]:
-    """Assess many rounds, in order. A round that cannot be assessed answers with its error and stops no other."""
-    return [found if isinstance(found, EngineError) else _judged(*found, baseline, shown) for found in _worked_out(rounds)]
+    """Assess many rounds together, in order. A round that cannot be assessed answers with its error and stops no other.
+
+    baselines, shown: of each round, as for `assess`; none for any where left out.
+    """
+    beside = zip(baselines or [None] * len(rounds), shown or [NOTHING_SHOWN] * len(rounds), strict=True)
+    return [
+        found if isinstance(found, EngineError) else _judged(*found, baseline, said)
+        for found, (baseline, said) in zip(_worked_out(rounds), beside, strict=True)
+    ]
 
 
 def table_of(round_: Round) -> Table:
     """A round worked out, without a diagnosis: what a later round is held against. Raises an EngineError naming the value that is out of range."""
-    (found,) = _worked_out([round_])
+    (found,) = tables_of([round_])
     if isinstance(found, EngineError):
         raise found
-    return found[1]
+    return found
+
+
+def tables_of(rounds: Sequence[Round]) -> list[Table | EngineError]:
+    """Many rounds worked out together, in order, without a diagnosis; an error in the place of what cannot be."""
+    return [found if isinstance(found, EngineError) else found[1] for found in _worked_out(rounds)]
 
 
 def _judged(round_: Round, table: Table, findings: tuple[Finding, ...], baseline: Table | None, shown: Shown) -> Assessment:

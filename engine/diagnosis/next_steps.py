@@ -223,14 +223,15 @@ def next_steps(ranked: Ranked, round_: Round, have: Sequence[str], gauges: bool)
 
     have: the quantities that the diagnosis has already; gauges: whether connecting them may be advised.
     """
-    found, setting = [], ranked.hypotheses.setting
+    found, setting, doubt = [], ranked.hypotheses.setting, _entropy(ranked.weights @ ranked.hypotheses.members)
     for step in (*READINGS, *([GAUGES] if gauges else [])):
         missing = tuple(kind for kind in step.gives if kind not in have)
         left = _airflow_left(round_) if step is AIRFLOW else step.left(round_)
         if missing and left and step.can_be(setting):
             found.append(_reading(step, missing, left, ranked, round_.standing))
     seen = round_.observations
-    found += [_look(step, ranked, round_.standing) for step in (*LOOKS, *TESTS) if step.look not in seen and step.can_be(setting)]
+    looks = [step for step in (*LOOKS, *TESTS) if step.look not in seen and step.can_be(setting)]
+    found += [_look(step, ranked, round_.standing) for step in looks if _look_gain(step, ranked, doubt) >= LEAST_GAIN]
     return sorted((a for a in found if a.gain >= LEAST_GAIN), key=lambda a: (-a.per_minute, a.step.id))
 
 
@@ -243,23 +244,29 @@ def look_at(looks: Sequence[str], ranked: Ranked, standing: str) -> Advice | Non
 def _reading(step: Step, kinds: tuple[str, ...], left: Slots, ranked: Ranked, standing: str) -> Advice:
     """The gain of reading these quantities, taken as independent; each outcome weighed by how likely the hypotheses make it."""
     of, gain, means = hypotheses_for(kinds, ranked.hypotheses.setting), 0.0, ()
+    doubt = _entropy(ranked.weights @ of.members)
     for i, kind in enumerate(kinds):
         spread = WIDENING * np.sqrt((KINDS[kind].scatter / K) ** 2 + of.squares[:, i])
         low, high = (of.shifts[:, i] + side * 3 * spread for side in (-1, 1))
         values = np.linspace(low.min(), high.max(), 61)
         density = np.exp(-0.5 * ((values[:, None] - of.shifts[None, :, i]) / spread) ** 2) / spread
         joint = density * ranked.weights[None, :]
-        gain += _gain(joint, of.members, ranked)
+        gain += _gain(joint, of.members, doubt)
         means = means or _meanings(joint, values, KINDS[kind].scatter, of.grouped)
-    return Advice(step, _minutes(step, standing), left, min(gain, _entropy(ranked.weights @ of.members)), means)
+    return Advice(step, _minutes(step, standing), left, min(gain, doubt), means)
+
+
+def _look_gain(step: Step, ranked: Ranked, doubt: float) -> float:
+    return _gain(_look_given(step.look, ranked.hypotheses.causes) * ranked.weights[None, :], ranked.hypotheses.members, doubt)
 
 
 def _look(step: Step, ranked: Ranked, standing: str) -> Advice:
     degrees = degrees_of(step.look)
     joint = _look_given(step.look, ranked.hypotheses.causes) * ranked.weights[None, :]
+    doubt = _entropy(ranked.weights @ ranked.hypotheses.members)
     grouped = ranked.hypotheses.grouped
     means = _merged([(degree, _likeliest(row, grouped)) for degree, row in zip(degrees, joint, strict=True)])
-    return Advice(step, _minutes(step, standing), (), _gain(joint, ranked.hypotheses.members, ranked), means)
+    return Advice(step, _minutes(step, standing), (), _gain(joint, ranked.hypotheses.members, doubt), means)
 
 
 def _minutes(step: Step, standing: str) -> float:
@@ -292,12 +299,12 @@ def _chances(look: str, degree: str, degrees: list[str]) -> float:
     return RARE if degree in rare else max(1.0 - RARE * len(rare), RARE) / max(len(degrees) - len(rare), 1)
 
 
-def _gain(joint: np.ndarray, members: np.ndarray, ranked: Ranked) -> float:
-    """Bits: entropy of the causes now, less that expected after an outcome. joint (outcomes, hypotheses), in any scale."""
+def _gain(joint: np.ndarray, members: np.ndarray, doubt: float) -> float:
+    """Bits: entropy of the causes now (doubt), less that expected after an outcome; never under 0. joint (outcomes, hypotheses), in any scale."""
     total = joint.sum()
     outcome = joint.sum(axis=1)
     after = (joint / np.maximum(outcome[:, None], 1e-300)) @ members
-    return _entropy(ranked.weights @ members) - float((outcome / total * _entropies(after)).sum())
+    return max(doubt - float((outcome / total * _entropies(after)).sum()), 0.0)
 
 
 def _entropies(p: np.ndarray) -> np.ndarray:

@@ -121,6 +121,11 @@ class Expected:
         why = self._why_not(needs) or (None if isfinite(value) and isfinite(u95) else Why("cannot_be_computed"))
         return Estimate(None, None, unit, why) if why else Estimate(value, u95, unit)
 
+    @cached_property
+    def results(self) -> dict[str, Estimate]:
+        """Every result."""
+        return {name: self[name] for name in RESULTS}
+
     def parts(self, name: str) -> dict[str, float]:
         """What each error source moves a result by, signed, 95 %."""
         return self.carried.pushes(name, self.row)

@@ -92,10 +92,15 @@ class Measured:
 
     def missing_because(self, needs: Sequence[str]) -> Why | None:
         """Why what needs these readings cannot be worked out; None when they are all there and uncontradicted."""
-        absent = tuple(n for n in needs if n in READ_AT and self.round.reading(READ_AT[n][0], *READ_AT[n][1]) is None)
+        absent = tuple(n for n in needs if n in self._absent)
         if absent:
             return Why("needs", absent)
         return Why("contradicted", (self._finding(needs),)) if self._is_contradicted(needs) else None
+
+    @cached_property
+    def _absent(self) -> frozenset[str]:
+        """What of READ_AT was not read."""
+        return frozenset(n for n, (place, quantities) in READ_AT.items() if self.round.reading(place, *quantities) is None)
 
     def _why(self, needs) -> Why:
         return self.missing_because(needs) or Why("cannot_be_computed")

@@ -57,6 +57,17 @@ class Propagated:
         order = np.argsort(-squares)[:most]
         return {self.sources[i].id: float(squares[i] / total) for i in order.tolist() if squares[i] > 0}
 
+    def all_shares(self, row: int, most: int) -> dict[str, dict[str, float]]:
+        """The largest `most` shares of every result, by name."""
+        squares = self.parts[:, :, row] ** 2
+        totals, largest = squares.sum(axis=1), np.argsort(-squares, axis=1)[:, :most]
+        values = np.take_along_axis(squares, largest, axis=1) / np.where(totals > 0, totals, np.inf)[:, None]
+        ids = [source.id for source in self.sources]
+        return {
+            name: {ids[i]: share for i, share in zip(order, shares, strict=True) if share > 0}
+            for name, order, shares in zip(self.names, largest.tolist(), values.tolist(), strict=True)
+        }
+
     def pushes(self, name: str, row: int = 0) -> dict[str, float]:
         """What each error source moves a result by, signed, 95 %, in the result's unit; without those that do not."""
         index = self.names.index(name)

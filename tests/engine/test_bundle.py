@@ -1,8 +1,10 @@
 """`./ruddy assess`: the shipped examples, and errors that name line and field while other lines are answered."""
 
+import io
 import json
 import subprocess
 import sys
+from math import isclose
 from pathlib import Path
 
 import pytest
@@ -13,12 +15,20 @@ from jsonschema import Draft202012Validator
 from engine.physics.airflow.methods import METHODS
 from engine.readings.observations import OBSERVATIONS
 from engine.readings.vocabulary import PLACES, QUANTITIES
-from engine.report.bundle.__main__ import answers
+from engine.report.bundle import batch
+from engine.report.bundle.__main__ import bundles
+from engine.report.bundle.batch import answered
+from engine.report.bundle.batch import answers as answers_to
 from engine.report.bundle.reading import SCHEMA, visit_of
+from plant.simulate import bundle
 
 ROOT = Path(__file__).parent.parent.parent
 EXAMPLES = ROOT / "docs" / "examples"
 GOOD = json.loads((EXAMPLES / "one-visit.json").read_text())
+
+
+def answers(text):
+    return answers_to(bundles(io.StringIO(text)))
 
 
 def broken(change):
@@ -162,7 +172,7 @@ def test_errors_name_the_field(change, field, words):
 
 def test_an_impossible_reading_is_named_and_left_out_and_the_rest_is_assessed():
     answers_ = [
-        next(answers(broken(lambda b, r=r, v=v: b["rounds"][0]["readings"][r].update(value=v)))) for r, v in ((1, 400), (2, 152))
+        answers(broken(lambda b, r=r, v=v: b["rounds"][0]["readings"][r].update(value=v)))[0] for r, v in ((1, 400), (2, 152))
     ]
     for answer, words in zip(
         answers_, ("400 °F is left out. It can be", "152 % is left out. It can be 0 % to 100 %"), strict=True
@@ -170,6 +180,44 @@ def test_an_impossible_reading_is_named_and_left_out_and_the_rest_is_assessed():
         found = answer["rounds"][0]
         assert any(words in f["message"] for f in found["findings"]), found["findings"]
         assert "error" not in answer and found["quantities"]["airflow"]["state"] == "out of range"
+
+
+def same(one, other):
+    """The same answer, but for the last digits: sums over many rows are added in another order."""
+    if isinstance(one, dict):
+        return one.keys() == other.keys() and all(same(one[key], other[key]) for key in one)
+    if isinstance(one, list):
+        return len(one) == len(other) and all(map(same, one, other))
+    return isclose(one, other, rel_tol=1e-4, abs_tol=1e-9) if isinstance(one, float) else one == other
+
+
+def test_many_over_all_cores_are_answered_in_order_and_as_each_is_alone(monkeypatch):
+    monkeypatch.setattr(batch, "CHUNK", 4)
+    visits = [bundle(9, row, baseline=row % 3 == 0) for row in range(17)]
+    lines = [json.dumps(visit) for visit in visits]
+    lines[5], lines[11] = "{}", "{not json}"
+    together = [json.loads(text) for chunk in answered(enumerate(lines, start=1), cores=2) for text, _ in chunk]
+    alone = [
+        json.loads(json.dumps(answer)) for number, line in enumerate(lines, start=1) for answer in answers_to([(number, line)])
+    ]
+    assert [answer["line"] for answer in together] == list(range(1, 18)) and same(together, alone)
+
+
+def test_a_line_is_taken_when_it_is_needed():
+    """So that what is in memory does not grow with the lines."""
+    taken = []
+    lines = ((number, taken.append(number) or json.dumps(GOOD)) for number in range(1, 10 * batch.CHUNK))
+    chunks = answered(lines, cores=1)
+    assert len(next(chunks)) == batch.CHUNK and len(taken) <= 2 * batch.CHUNK
+
+
+@pytest.mark.parametrize(("text", "lines"), [
+    (json.dumps(GOOD, indent=2), [(1, False)]), ("\n\n" + json.dumps(GOOD, indent=1), [(3, False)]), (json.dumps(GOOD, indent=2)[:-5], [(1, True)]),
+    ("what is this\n" + "\n".join([json.dumps(GOOD)] * 3), [(1, True), (2, False), (3, False), (4, False)]), ("[" * 100_000, [(1, True)]),
+])  # fmt: skip
+def test_one_bundle_over_many_lines_or_one_a_line(text, lines):
+    starts = [number for number, _ in bundles(io.StringIO(text))]
+    assert [(start, "error" in answer) for start, answer in zip(starts, answers(text), strict=True)] == lines
 
 
 def test_command_answers_the_good_lines_and_exits_non_zero():

@@ -1,70 +1,63 @@
 """`python -m engine.report.bundle FILE|-`: assess one bundle (JSON) or many (JSON Lines); answers as JSON Lines.
 
 Each answer carries its line. A line with an error is answered with the line, the field and the message, and the exit
-code is 1; the other lines are answered all the same. Exit code 2: nothing could be read.
+code is 1; the other lines are answered all the same. Exit code 2: nothing could be read. How far it is goes to the standard error.
 """
 
 import json
 import sys
+import time
 from collections.abc import Iterator
-from itertools import pairwise
+from io import TextIOBase
+from itertools import chain
 from pathlib import Path
 
-from engine.assessment import Assessment, assess, table_of
-from engine.errors import EngineError
-from engine.report.bundle.answer import answer_of
-from engine.report.bundle.reading import BundleError, Visit, visit_of
-from engine.report.finding_words import said
-from engine.report.words import FAHRENHEIT
+from engine.report.bundle.batch import Line, answered
+
+TOLD_EVERY_S = 2.0
 
 
-def answers(text: str) -> Iterator[dict]:
-    """One answer per bundle, in order."""
-    for line, source in _bundles(text):
-        try:
-            visit = visit_of(json.loads(source))
-        except json.JSONDecodeError as error:
-            at = line + error.lineno - 1
-            yield {"line": at, "error": {"field": f"column {error.colno}", "message": f"not JSON: {error.msg}"}}
-        except BundleError as error:
-            yield {"line": line, "error": {"field": error.field, "message": str(error)}}
-        else:
-            yield _answer(line, visit)
+def bundles(source: TextIOBase) -> Iterator[Line]:
+    """The bundles in a text with the line each starts on: a line each, read as they are needed, or the whole text when that is one bundle."""
+    numbered = enumerate(source, start=1)
+    first = next(((number, line) for number, line in numbered if line.strip()), None)
+    if first is None:
+        return
+    lines = chain([first], numbered)
+    if _is_object(first[1]):
+        yield from ((number, line) for number, line in lines if line.strip())
+    else:
+        yield from _of_a_text([(number, line) for number, line in lines if line.strip()], first[0])
 
 
-def _answer(line: int, visit: Visit) -> dict:
-    answer = {"line": line, "name": visit.name, "rounds": []}
-    try:
-        baseline = table_of(visit.baseline) if visit.baseline else None
-    except EngineError as error:
-        return {"line": line, "name": visit.name, "error": {"field": "baseline", "message": str(error)}}
-    assessed: list[Assessment] = []
-    for name, round_ in visit.rounds:
-        try:
-            found = assess(round_, baseline)
-        except EngineError as error:
-            answer.setdefault("error", {"field": name, "message": str(error)})
-        else:
-            assessed.append(found)
-            answer["rounds"].append({"name": name, **answer_of(found)})
-    for first, second in pairwise(assessed):
-        answer.setdefault("rounds_disagree", []).extend(said(f, FAHRENHEIT).both for f in second.disagrees_with(first))
-    return answer
+def _is_object(line: str) -> bool:
+    return line.lstrip().startswith("{") and line.rstrip().endswith("}")
 
 
-def _bundles(text: str) -> Iterator[tuple[int, str]]:
-    """The bundles in a text with the line each starts on: the whole text when it is one JSON value, else a line each."""
+def _of_a_text(lines: list[Line], begins: int) -> list[Line]:
+    """A text whose first line is no object: one bundle over many lines, or lines of which the first is broken."""
+    text = "".join(line for _, line in lines)
     try:
         json.loads(text)
-    except json.JSONDecodeError:
-        lines = [(number, line) for number, line in enumerate(text.splitlines(), start=1) if line.strip()]
-        # A broken document over many lines is one bundle; JSON Lines start with an object on every line.
-        if sum(line.lstrip().startswith("{") and line.rstrip().endswith("}") for _, line in lines) < max(len(lines) / 2, 1):
-            yield 1, text
-            return
-        yield from lines
-        return
-    yield 1, text
+    except (json.JSONDecodeError, RecursionError):
+        if sum(_is_object(line) for _, line in lines) >= max(len(lines) / 2, 1):
+            return lines
+    return [(begins, text)]
+
+
+class Progress:
+    """Says on the standard error how far it is, now and then: nothing for what is done at once."""
+
+    def __init__(self):
+        self.began = self.told = time.monotonic()
+        self.done = 0
+
+    def more(self, count: int) -> None:
+        """So many lines more are answered."""
+        self.done, now = self.done + count, time.monotonic()
+        if now - self.told >= TOLD_EVERY_S:
+            self.told = now
+            print(f"ruddy: {self.done:,} lines, {self.done / (now - self.began):,.0f} a second", file=sys.stderr, flush=True)
 
 
 def main(arguments: list[str]) -> int:
@@ -73,21 +66,33 @@ def main(arguments: list[str]) -> int:
         print("usage: ./ruddy assess FILE|-", file=sys.stderr)
         return 2
     try:
-        text = sys.stdin.read() if arguments[0] == "-" else Path(arguments[0]).read_text(encoding="utf-8")
+        if arguments[0] == "-":
+            return _answer_all(sys.stdin, "-")
+        with Path(arguments[0]).open(encoding="utf-8") as source:
+            return _answer_all(source, arguments[0])
     except (OSError, UnicodeDecodeError) as error:
         print(f"ruddy: cannot read {arguments[0]}: {getattr(error, 'strerror', None) or error}", file=sys.stderr)
         return 2
-    if not text.strip():
-        print(f"ruddy: {arguments[0]} is empty", file=sys.stderr)
-        return 2
-    failed = False
-    for answer in answers(text):
-        failed |= "error" in answer
+    except KeyboardInterrupt:
+        print("ruddy: stopped; what was answered stands above", file=sys.stderr)
+        return 130
+
+
+def _answer_all(source: TextIOBase, name: str) -> int:
+    progress, failed = Progress(), False
+    for chunk in answered(bundles(source)):
         try:
-            print(json.dumps(answer, ensure_ascii=False), flush=True)
+            for text, is_error in chunk:
+                failed |= is_error
+                print(text)
+            sys.stdout.flush()
         except BrokenPipeError:  # the reader has seen enough, as `head` does
             sys.stderr.close()
             return 1
+        progress.more(len(chunk))
+    if not progress.done:
+        print(f"ruddy: {name} is empty", file=sys.stderr)
+        return 2
     return 1 if failed else 0
 
 

@@ -27,12 +27,13 @@ SHARES_SHOWN = 4
 def answer_of(found: Assessment, words: Words = FAHRENHEIT) -> dict:
     """A round's assessment as JSON-ready data. u95: 95 % uncertainty in the value's unit. Sentences in the scale of `words`."""
     m, e = found.measured, found.table.expected
+    shares = e.carried.all_shares(e.row, SHARES_SHOWN)
     return {
         "format": FORMAT, "engine": VERSION, "house_rules": found.round.rules.version, "mode": found.round.mode,
         "verdict": _verdict(found, words), **_diagnosis(found, words),
         "quantities": {id_: _quantity(q, found, words) for id_, q in found.quantities.items()},
-        "measured": {name: _estimate(m[name], words) | _shares(m.carried.shares(name, m.row, SHARES_SHOWN), m[name]) for name in MEASURED_RESULTS},
-        "expected": {name: _estimate(e[name], words) | _shares(e.shares(name, SHARES_SHOWN), e[name]) for name in EXPECTED_RESULTS},
+        "measured": {name: _estimate(m.results[name], words) | _shares(shares[name], m.results[name]) for name in MEASURED_RESULTS},
+        "expected": {name: _estimate(e.results[name], words) | _shares(shares[name], e.results[name]) for name in EXPECTED_RESULTS},
         "airflow": _airflow(found, words), "ledger": _ledger(found, words),
         "split_schools": [_school(school, words) for school in e.schools],
         "pocket_formulas": [{"formula": r.formula, "pocket_btuh": _number(r.pocket_btuh), "exact_btuh": _number(r.exact_btuh),

@@ -7,6 +7,7 @@ from pathlib import Path
 
 from jsonschema import Draft202012Validator
 from jsonschema.exceptions import best_match
+from jsonschema_rs import Validator, validator_for
 
 from engine.errors import EngineError
 from engine.houserules.rules import choose
@@ -40,9 +41,10 @@ class Visit:
 
 def visit_of(bundle: object) -> Visit:
     """The visit in a bundle; raises BundleError."""
-    error = best_match(_validator().iter_errors(bundle))
-    if error:
-        raise BundleError(_path(error.absolute_path), error.message)
+    if not _quick_validator().is_valid(bundle):
+        error = best_match(_validator().iter_errors(bundle))  # slower, and says best what is wrong
+        if error:
+            raise BundleError(_path(error.absolute_path), error.message)
     named = [(r.get("name", f"round {n}"), _round(bundle, r, f"rounds.{n - 1}")) for n, r in enumerate(bundle["rounds"], start=1)]
     baseline = _round(bundle, bundle["baseline"], "baseline") if "baseline" in bundle else None
     return Visit(bundle.get("name", ""), named, baseline)
@@ -117,6 +119,11 @@ def _engine_value(field: str, value: float, unit: str, kind: str) -> float:
         return to_engine(value, unit, kind)
     except EngineError as fault:
         raise BundleError(f"{field}.unit", str(fault)) from fault
+
+
+@cache
+def _quick_validator() -> Validator:
+    return validator_for(json.loads(SCHEMA.read_text()))
 
 
 @cache

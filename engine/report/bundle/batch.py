@@ -1,0 +1,92 @@
+"""Lines of bundles to lines of answers: a chunk is read, assessed together and answered; chunks go over all cores, and answers keep the order."""
+
+import json
+import os
+from collections import deque
+from collections.abc import Iterable, Iterator
+from concurrent.futures import Future, ProcessPoolExecutor
+from itertools import islice, pairwise
+
+from engine.assessment import Assessment, assess_many, tables_of
+from engine.errors import EngineError
+from engine.quantities.table import Table
+from engine.report.bundle.answer import answer_of
+from engine.report.bundle.reading import BundleError, Visit, visit_of
+from engine.report.finding_words import said
+from engine.report.words import FAHRENHEIT
+
+CHUNK = 250  # lines read and assessed together: what is in memory is a few chunks, however many lines there are
+AHEAD = 2  # chunks waiting for each core
+
+Line = tuple[int, str]  # its number, and the bundle that starts there
+
+
+def answers(lines: Iterable[Line]) -> list[dict]:
+    """One answer per bundle, in order. A bundle that cannot be read is answered with the line, the field and the message."""
+    read = [_read(line, text) for line, text in lines]
+    visits = [visit for _, visit in read if isinstance(visit, Visit)]
+    assessed = iter(_assessed(visits))
+    return [
+        _answer(line, visit, next(assessed)) if isinstance(visit, Visit) else {"line": line, "error": visit}
+        for line, visit in read
+    ]
+
+
+def answered(lines: Iterable[Line], cores: int | None = None) -> Iterator[list[tuple[str, bool]]]:
+    """The answers to lines as JSON, a chunk at a time and in order, each with whether it holds an error. cores: all there are."""
+    lines, cores = iter(lines), cores or len(os.sched_getaffinity(0))
+    first = list(islice(lines, CHUNK))
+    second = list(islice(lines, CHUNK))
+    if not second or cores == 1:  # a handful of lines is answered sooner than other processes are up
+        chunks = iter((first, second))
+        yield from map(_encoded, filter(None, chunks))
+        yield from map(_encoded, iter(lambda: list(islice(lines, CHUNK)), []))
+        return
+    with ProcessPoolExecutor(cores) as pool:
+        waiting: deque[Future] = deque(pool.submit(_encoded, chunk) for chunk in (first, second))
+        while waiting:
+            while len(waiting) < AHEAD * cores and (chunk := list(islice(lines, CHUNK))):
+                waiting.append(pool.submit(_encoded, chunk))
+            yield waiting.popleft().result()
+
+
+def _encoded(lines: list[Line]) -> list[tuple[str, bool]]:
+    return [(json.dumps(answer, ensure_ascii=False), "error" in answer) for answer in answers(lines)]
+
+
+def _read(line: int, text: str) -> tuple[int, Visit | dict]:
+    try:
+        return line, visit_of(json.loads(text))
+    except json.JSONDecodeError as error:
+        return line + error.lineno - 1, {"field": f"column {error.colno}", "message": f"not JSON: {error.msg}"}
+    except RecursionError:
+        return line, {"field": "(top level)", "message": "nested without end"}
+    except BundleError as error:
+        return line, {"field": error.field, "message": str(error)}
+
+
+def _assessed(visits: list[Visit]) -> list[tuple[Table | EngineError | None, list[Assessment | EngineError]]]:
+    """Each visit's baseline and its rounds, assessed: all baselines together, then all rounds."""
+    sealed = iter(tables_of([visit.baseline for visit in visits if visit.baseline]))
+    baselines = [next(sealed) if visit.baseline else None for visit in visits]
+    rounds, held_against = [], []
+    for visit, baseline in zip(visits, baselines, strict=True):
+        rounds += [round_ for _, round_ in visit.rounds]
+        held_against += [None if isinstance(baseline, EngineError) else baseline] * len(visit.rounds)
+    found = iter(assess_many(rounds, held_against))
+    return [(baseline, [next(found) for _ in visit.rounds]) for visit, baseline in zip(visits, baselines, strict=True)]
+
+
+def _answer(line: int, visit: Visit, assessed: tuple[Table | EngineError | None, list[Assessment | EngineError]]) -> dict:
+    baseline, rounds = assessed
+    if isinstance(baseline, EngineError):
+        return {"line": line, "name": visit.name, "error": {"field": "baseline", "message": str(baseline)}}
+    answer: dict = {"line": line, "name": visit.name, "rounds": []}
+    for (name, _), found in zip(visit.rounds, rounds, strict=True):
+        if isinstance(found, EngineError):
+            answer.setdefault("error", {"field": name, "message": str(found)})
+        else:
+            answer["rounds"].append({"name": name, **answer_of(found)})
+    for first, second in pairwise(found for found in rounds if isinstance(found, Assessment)):
+        answer.setdefault("rounds_disagree", []).extend(said(f, FAHRENHEIT).both for f in second.disagrees_with(first))
+    return answer
