@@ -13,7 +13,7 @@ export const undoing = {
     event?.preventDefault();
     document.activeElement?.matches?.("input[data-field]") && document.activeElement.blur();
     const last = this.done_here.pop();
-    if (!last) return this.say("Nothing of this page is left to undo.");
+    if (!last) return this.say("There is nothing left to undo on this page.");
     if (last.kind === "reading") this.undoReading(last);
     else this.undoSight(last);
     this.preview();
@@ -32,14 +32,14 @@ export const undoing = {
       input.dataset.stored = "";
       this.draft.forget(name);
     }
-    this.say(before.value ? `Back to ${before.value}.` : "Taken back.");
+    this.say(before.value ? `Back to ${before.value}.` : "Undone.");
   },
   undoSight({ seen, before }) {
     const group = this.form.querySelector(`fieldset[data-sight="${seen}"]`);
     const id = crypto.randomUUID();
-    take({ id, kind: "observation", round: this.round, seen, degree: before || "withdrawn", supersedes: group.dataset.entry ?? "", said: this.sightOf(group, before || "taken back") });
+    take({ id, kind: "observation", round: this.round, seen, degree: before || "withdrawn", supersedes: group.dataset.entry ?? "", said: this.sightOf(group, before || "no answer") });
     this.check(seen, before, id);
-    this.say(before ? "Back to what it was." : "Taken back.");
+    this.say(before ? "Back to what it was." : "Undone.");
   },
   say(text) {
     const line = document.getElementById("said");

@@ -27,6 +27,6 @@ export const words = {
     if (what === "other") box.value = "";
   },
   takeBack(id) {
-    take({ id: crypto.randomUUID(), kind: "action", round: this.round, done: "withdrawn", supersedes: id, said: "An action, taken back" });
+    take({ id: crypto.randomUUID(), kind: "action", round: this.round, done: "withdrawn", supersedes: id, said: "An action, marked as not done" });
   },
 };

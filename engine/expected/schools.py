@@ -1,4 +1,4 @@
-"""The schools of the expected temperature split: each a target, a tolerance and a reason. No split alone is a verdict."""
+"""The schools of the expected temperature split: each a target, a tolerance and a reason. A split alone never decides."""
 
 from dataclasses import dataclass
 

@@ -186,7 +186,7 @@ class Expected:
 
     @cached_property
     def over_ambient(self) -> Predicted:
-        """Condensing over ambient [°F] of its class at today's load; of the usual class, known less surely, where the plate is silent."""
+        """Condensing over ambient [°F] of its class at today's load; of the usual class, with a wider margin, where the plate is silent."""
         plate, rules = self.measured.round.equipment, self.measured.round.rules
         known = plate.seer is not None
         efficiency = lines.class_of(plate.seer if known else USUAL_SEER.value)

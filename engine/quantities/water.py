@@ -58,7 +58,7 @@ def heat_moved(m: Measured) -> Quantity | None:
             level = published(plate.heat_table, plate.model, m.round.value("water_in", "temperature"), water.flow.value)
             spread, authority = HEAT_MOVED_TABLE_SPREAD.value, "own_table"
         except EngineError:
-            pass  # outside its table: what its tons make usual, known less surely, and the words say so
+            pass  # outside its table: what its tons make usual, with a wider margin, and the words say so
     over = water.heat.value / level
     pushes = {
         "water flow": over * water.flow.u95 / water.flow.value,

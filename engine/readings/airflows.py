@@ -114,7 +114,7 @@ def _as_read(reading: Reading) -> AirflowEstimate:
 
 
 def _at_plane(found: AirflowEstimate, plane: str | None) -> AirflowEstimate:
-    """A traverse whose plane nobody said is taken as return air, known less surely by what the planes differ by, and says so."""
+    """A traverse whose plane nobody said is taken as return air, with a wider margin by what the planes differ by, and says so."""
     if plane or found.method not in ASK_THE_PLANE:
         return replace(found, plane=plane or found.plane)
     u95 = hypot(found.u95_cfm, PLANE_NOT_SAID.value * found.cfm)

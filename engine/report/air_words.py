@@ -13,7 +13,7 @@ from engine.report.why_words import why
 from engine.report.words import Words, capital, listed, lower_first, share
 
 _CAVEATS = {
-    "plane_not_said": "In which air the traverse was taken is not said: taken as return air, and known less surely.",
+    "plane_not_said": "The traverse does not say which air it was taken in: taken as return air, with a wider margin.",
     "outside_table": "{0:.2f} in. w.c. is outside the blower table ({1:g} to {2:g}): extended from its end.",
     "constant_airflow": "A constant-airflow motor holds its airflow: watts and statics show a loading filter or coil, the table does not.",
     "dry_coil_table": "The table is for a dry coil: take the wet coil's extra drop off the static first.",
@@ -49,7 +49,7 @@ def caveat_said(id_: str, numbers: tuple[float, ...]) -> str:
 
 
 def _failed(reason: EngineError | str) -> str:
-    return "what it comes to cannot be" if reason == "cannot_be" else str(reason)
+    return "its result is not possible" if reason == "cannot_be" else str(reason)
 
 
 EXTERNAL = {

@@ -62,13 +62,13 @@ def _iced(f: Finding, w: Words) -> Said:
 def _humidity_above(f: Finding, w: Words) -> Said:
     humid, dry = w.temperature(f.numbers["humidity_f"]), w.temperature(f.numbers["dry_bulb_f"])
     what = f"{PLACES[f.names['place']]}: {QUANTITIES[f.names['quantity']].label.lower()}"
-    return Said(f"{what} {humid} is above dry bulb {dry}: no air is like that.", "Are the two swapped? Read both again.")
+    return Said(f"{what} {humid} is above dry bulb {dry}: that is not possible.", "Are the two swapped? Read both again.")
 
 
 def _saturated(f: Finding, w: Words) -> Said:
     over = w.difference(f.numbers["humidity_f"] - f.numbers["dry_bulb_f"])
     what = f"{PLACES[f.names['place']]}: {QUANTITIES[f.names['quantity']].label.lower()}"
-    return Said(f"{what} is {over} above dry bulb, within what the probes can be off: taken as saturated.")
+    return Said(f"{what} is {over} above dry bulb, within the probes' accuracy: taken as saturated.")
 
 
 def _too_low(f: Finding, w: Words) -> Said:
@@ -95,7 +95,7 @@ def _swings(f: Finding, w: Words) -> Said:
 
 def _over_one(f: Finding, w: Words) -> Said:
     return Said(
-        "The air gives up more heat than it cools by: a sensible share over 1 cannot be.",
+        "The sensible heat is more than the total: a sensible heat ratio over 1 is not possible.",
         "Read both humidities again, settled in the stream.",
     )
 
@@ -105,7 +105,7 @@ def _better(f: Finding, w: Words) -> Said:
 
 
 def _below_outdoor(f: Finding, w: Words) -> Said:
-    text = f"The liquid line is {w.difference(f.numbers['below_f'])} below outdoor air, which it cannot be at the condenser."
+    text = f"The liquid line is {w.difference(f.numbers['below_f'])} below outdoor air: at the condenser that is not possible."
     return Said(text, "Doubt the probes first, then look for a restriction upstream of the clamp.")
 
 

@@ -106,7 +106,7 @@ def state_word(q: Quantity) -> str:
             if q.lean is not None and abs(q.lean) > 1
             else "near what is predicted"
         )
-    return {BORDERLINE: "borderline", CANT_TELL: "not settled by these readings", IN_RANGE: "in range"}.get(q.state, q.word)
+    return {BORDERLINE: "borderline", CANT_TELL: "these readings cannot tell", IN_RANGE: "in range"}.get(q.state, q.word)
 
 
 def sentence(q: Quantity, words: Words, table: Table) -> str:
@@ -119,7 +119,7 @@ def sentence(q: Quantity, words: Words, table: Table) -> str:
         return _closure(q, words, table)
     given = expected(q, words)
     if not given:
-        return f"{label(q.id)} {measured(q, words)}; nothing to hold it against: {why(q.expected.missing, words)}."
+        return f"{label(q.id)} {measured(q, words)}; nothing to compare it with: {why(q.expected.missing, words)}."
     text = f"{label(q.id)} {measured(q, words)}, expected {given} ({authority(q)}{_basis(q, words)}): {state_word(q)}."
     return text + _more(q, words, table)
 
@@ -138,7 +138,7 @@ def _more(q: Quantity, words: Words, table: Table) -> str:
     if q.id == "approach":
         return " Line temperature alone never decides."
     if q.id == "heat_approach":
-        return f" {words.difference(3.0, 0)} to {words.difference(17.0, 0)} circulates as the usual band: too loose to clear a charge."
+        return f" {words.difference(3.0, 0)} to {words.difference(17.0, 0)} is the usual band: too loose to clear a charge."
     if q.id == "heat_moved" and "nominal_btuh" in q.basis:
         return _nominal(q, words, table)
     if q.id == "airflow" and q.state != IN_RANGE:

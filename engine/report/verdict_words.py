@@ -36,7 +36,7 @@ from engine.report.words import Words, capital, ended, listed, lower_first, shar
 from engine.uncertainty.margin import IN_RANGE
 from engine.validity.finding import EVERYTHING, NEVER_TODAY, SPLIT
 
-NOTHING_MORE = "Nothing more is worth reading. Plug the test holes, caps on and tight."
+NOTHING_MORE = "Nothing more needs reading. Plug the test holes; caps on and tight."
 MOST_NAMED = 3
 MOST_TELLING = 2  # a verdict is read at a glance: what else is out of range is said at its mark
 # What is named where the machine does what it should.
@@ -92,7 +92,7 @@ def _nothing_to_read(found: Assessment) -> str:
     if found.verdict.state == SOUND:
         return NOTHING_MORE
     withheld = next((f.id for f in found.verdict.findings), "")
-    return finding_words.COME_BACK.get(withheld, "Keep the record, and hold the next visit against it.")
+    return finding_words.COME_BACK.get(withheld, "Keep the record and compare the next visit with it.")
 
 
 # -- does not count --------------------------------------------------------------------------------------------------------
@@ -285,7 +285,7 @@ def _sound(found: Assessment, words: Words) -> tuple[str, str, str]:
     )
     if found.verdict.humid:
         split = quantity_words.expected(found.table["split"], words)
-        says += f" The house is damp: with this air a split of {split} is right, because the coil spends itself on drying. Add nothing."
+        says += f" The house is damp: with this air a split of {split} is right, because much of the coil's work goes into drying the air. Add nothing."
     seen = _seen_bad(found)
     do = [a for a in found.diagnosis.actions if a.do]
     return "This system does what it should today.", f"{says} {seen}".strip(), f"{_do(do)}." if do else ""
@@ -328,7 +328,7 @@ def _would_close(found: Assessment, words: Words) -> str:
     if ledger is None or ledger.closed is None or not ledger.closed.suspects:
         return ""
     first = ledger.closed.suspects[0]
-    return f"{capital(ENTRIES[first.name])} would close it at {words.value(first.closes_at, first.unit, True)}: read it again."
+    return f"{capital(ENTRIES[first.name])} at {words.value(first.closes_at, first.unit, True)} would make the two agree: read it again."
 
 
 def _unexplained(found: Assessment, words: Words) -> tuple[str, str]:
@@ -346,7 +346,7 @@ def _may_be(found: Assessment) -> str:
     """The likeliest faults behind what is out of range, where nothing is told."""
     d, faults = found.diagnosis, found.verdict.suspects
     if not faults:
-        return "Nothing that was read explains it."
+        return "Nothing read so far explains it."
     return f"It may be: {listed([f'{lower_first(group_label(g, d.setting))} ({share(d.ranked.by_group[g])})' for g in faults], 'or')}."
 
 
@@ -364,7 +364,7 @@ def _suspects(found: Assessment, words: Words) -> tuple[str, str]:
     if len(d.residuals) < FEWEST:
         return _not_read(found, words)
     likely = listed([f"{lower_first(cause_label(e.cause, found))} {share(e.probability)}" for e in d.causes[:2]])
-    return f"These readings do not settle which: {likely}." if likely else "These readings do not settle what it is.", ""
+    return f"These readings cannot tell which it is: {likely}." if likely else "These readings cannot tell what it is.", ""
 
 
 def _liquid_perhaps(found: Assessment, words: Words) -> tuple[str, str]:

@@ -27,7 +27,7 @@ FINDINGS = [
     ("condenser_wet", {"seen": {"condenser_coil": "wet"}}, "condenser coil is wet", True),
     ("panel_off", {"seen": {"panels": "off"}}, "panel is off", True),
     ("supply_above_return", {"supply_f": 81.0}, "that is not cooling", True),
-    ("humidity_above_dry_bulb", {**WET, "return_rh": 79.0, "supply_rh": 53.0}, "no air is like that", True),
+    ("humidity_above_dry_bulb", {**WET, "return_rh": 79.0, "supply_rh": 53.0}, "that is not possible", True),
     ("wet_bulb_too_low", {**WET, "return_rh": 30.0, "supply_rh": 53.0}, "cannot be that dry", True),
     ("moisture_gained", {"supply_f": 66.0, "supply_rh": 99.0, "return_rh": 40.0}, "does not add water", True),
     ("pair_not_one_probe", {"supply_probe": "other"}, "offset does not cancel", False),

@@ -101,7 +101,7 @@ def test_a_traverse_counts_in_the_air_it_was_taken_in_and_asks_which_that_was(pr
 
     assert '<option value="">Say which air' in choice(signed_in.get(ours.visit.get_absolute_url()))
     unsaid, supply = (preview("air", **TRAVERSED, **{"traverse.plane": plane}).content.decode() for plane in ("", "supply"))
-    assert "In which air the traverse was taken is not said" in unsaid and "is not said" not in supply
+    assert "The traverse does not say which air it was taken in" in unsaid and "is not said" not in supply
     area = device.item("traverse", "gross_area", "288", "in2", plane="supply")
     assert [answer["status"] for answer in device.send(area)] == ["stored"]
     assert '<option value="supply" selected>' in choice(signed_in.get(ours.visit.get_absolute_url()))

@@ -275,7 +275,7 @@ TABLES = {
 }
 # house, system -> rooms: (name, duct diameter in., duct, wants CFM)
 ROOMS = {
-    ("Hollow Lane 14", "upstairs"): (("west room", 6, "flex", 110), ("west bath", 5, "flex", 50), ("east room", 7, "flex", 110), ("landing", 7, "metal", 130)),
+    ("Hollow Lane 14", "upstairs"): (("study", 5, "metal", 95), ("nursery", 7, "flex", 105), ("bath", 5, "flex", 45), ("stairwell", 8, "metal", 150)),
     ("Tanner Row 5", "front"): (("hall", 8, "flex", 170), ("parlour", 8, "flex", 200)),
 }
 # house, system, who, days ago, text, blocks, due in days

@@ -308,7 +308,7 @@ VISITS = (
          ()),
     ), ("remark", "Somebody moved the tap to low for the noise. Owner wants to think about it.")),
     ("Hollow Lane 14", "upstairs", "ines", 38, (
-        ("visit_kind=service complaint_where=some_rooms complaint_feel=warm complaint_hour=afternoon recent_work=none strip_heat=none "
+        ("visit_kind=service complaint_where=some_rooms complaint_feel=warm complaint_hour=all_day recent_work=none strip_heat=none "
          "coil=wet panels=on zeroed=done filter=blocked evaporator_face=not_seen condenser_coil=dry liquid_line_noise=quiet caps=on "
          "registers=open",
          "system.running_time=18 return_grille.dry_bulb=76.2 return_grille.rh=52 return_unit.dry_bulb=76.4 return_unit.rh=52 "
@@ -318,7 +318,7 @@ VISITS = (
          "suction_line_outdoor.temperature=48.6 condenser_air_out.dry_bulb=106.8 compressor.voltage@1=119 compressor.current@1=9.9 "
          "compressor.voltage@2=119 compressor.current@2=9.8",
          ()),
-    ), ("complaint", "The two west rooms are warm from three o'clock on.")),
+    ), ("complaint", "The study stays warm once its door is shut.")),
     ("Hollow Lane 14", "downstairs", "ines", 20, (
     ), ()),
     ("Mill Race 8", "main", "tomas", 47, (

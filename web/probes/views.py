@@ -43,7 +43,7 @@ def gateways(request):
     if request.method == "POST" and form.is_valid():
         made, token = services.add_gateway(request.user, form.cleaned_data["name"])
         form = GatewayForm()
-        messages.info(request, f"{made.name} is added. Its token stands below, now and never again.")
+        messages.info(request, f"{made.name} is added. Its token is shown below, this once.")
     return render(request, "probes/gateways.html", {**_heard(request.user), "form": form, "token": token, "here": "probes"})
 
 
@@ -73,5 +73,5 @@ def revoke(request, public_id):
     """Take a gateway's token back."""
     gateway = get_object_or_404(Gateway.objects.visible_to(request.user), public_id=public_id)
     services.revoke(request.user, gateway)
-    messages.info(request, f"{gateway.name}: its token is no longer taken. What it sent stays.")
+    messages.info(request, f"{gateway.name}: its token no longer works. What it sent is kept.")
     return redirect("probes:gateways")

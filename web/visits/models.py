@@ -24,7 +24,7 @@ SOURCES = {
     WEATHER: "by the weather service",
     ESTIMATE: "stated guess",
     NOT_POSSIBLE: "not possible",
-    WITHDRAWN: "taken back",
+    WITHDRAWN: "undone",
 }
 VALUELESS = (NOT_POSSIBLE, WITHDRAWN)
 SUBJECTS = {"nameplate": "Nameplate", "coil": "Coil", "filter": "Filter", "thermal": "Thermal picture", "other": "Other"}

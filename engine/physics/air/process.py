@@ -2,7 +2,7 @@
 
 Theory: a coil acts as if a share BF of the air passed it untouched and the rest left saturated at the apparatus dew
 point; both lie with the entering and leaving state on one mixing line (straight in enthalpy and humidity ratio).
-ASHRAE Handbook - Fundamentals (2017), chapter 1, adiabatic mixing; Carrier's bypass-factor method (MEM).
+ASHRAE Handbook - Fundamentals (2017), chapter 1, adiabatic mixing; the bypass-factor method (MEM).
 """
 
 from typing import NamedTuple

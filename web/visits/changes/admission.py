@@ -53,7 +53,7 @@ def _valueless(item: EntryItem) -> Refusal | None:
     if item.source == NOT_POSSIBLE and item.reason not in vocabulary.NOT_POSSIBLE:
         return Refusal("Say why it is not possible.", "Choose a reason.")
     if item.source == WITHDRAWN and not item.supersedes:
-        return Refusal("Nothing is named that is to be taken back.")
+        return Refusal("It does not say which entry to undo.")
     return None if item.unit in ("", *vocabulary.UNITS) else Refusal(f"'{item.unit}' is no unit.")
 
 
@@ -85,7 +85,7 @@ def _remark(item: EntryItem, round_: Round) -> Refusal | None:
 
 def _action(item: EntryItem, round_: Round) -> Refusal | None:
     if item.done == WITHDRAWN:
-        return None if item.supersedes else Refusal("Nothing is named that is to be taken back.")
+        return None if item.supersedes else Refusal("It does not say which entry to undo.")
     if item.done != "other" and item.done not in vocabulary.ACTIONS:
         return Refusal(f"'{item.done}' is no action of the list.")
     if item.done == vocabulary.SPEED_SET and item.text:

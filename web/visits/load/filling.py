@@ -115,7 +115,7 @@ def _fill(sheet: Sheet, slot: Slot) -> None:
 def _came(row) -> str:
     """How a reading came here: from a probe and how it stood, or by the weather service."""
     if row.source == WEATHER:
-        return f"By the weather service, {localtime(row.taken_at):%H:%M}: a stand-in, known less surely."
+        return f"By the weather service, {localtime(row.taken_at):%H:%M}: a stand-in, with a wider margin."
     if row.source == PROBE and row.steady:
         return {"settled": "Held from a probe, steady.", "swinging": "Held from a probe: the mean of a swing."}.get(
             row.steady, "Held from a probe while still moving: hold it again once it is steady."
