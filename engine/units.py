@@ -8,7 +8,12 @@ defined inch, pound, degree, or the International Table Btu).
 from collections.abc import Callable
 from dataclasses import dataclass
 
+import numpy as np
+from numpy.typing import NDArray
+
 from engine.errors import EngineError
+
+Numbers = float | NDArray[np.float64]  # one number, or an array of them: what the pure array arithmetic takes and gives
 
 RANKINE = 459.67  # °F to °R, defined
 BTUH_PER_W = 3.412141633  # 1 W in International Table BTU/h

@@ -47,7 +47,7 @@ class Atmosphere:
         self.psia = float(moist.pressure_psia(altitude_ft))
         self.pa = self.psia * PA_PER_PSI
         t = np.arange(LOWEST_C, HIGHEST_C + STEP_C, STEP_C)
-        self._saturated = [float(w) for w in moist.saturation_humidity_ratio(f_from_c(t), self.psia)]
+        self._saturated = [float(moist.saturation_humidity_ratio(f_from_c(float(at)), self.psia)) for at in t]
 
     def saturated_w(self, t: float) -> float:
         """Humidity ratio at saturation [kg/kg]."""
@@ -69,7 +69,7 @@ class Atmosphere:
 
     def wet_bulb_c(self, air: Air) -> float:
         """Wet bulb [°C]."""
-        return float(c_from_f(moist.wet_bulb_f(np.float64(f_from_c(air.t)), np.float64(air.w), self.psia)))
+        return c_from_f(float(moist.wet_bulb_f(np.float64(f_from_c(air.t)), np.float64(air.w), self.psia)))
 
 
 @cache

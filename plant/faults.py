@@ -45,7 +45,7 @@ class Fault:
 
 
 def _ducts(**factors: float) -> Change:
-    def change(m: Machine, h: House, a: float):
+    def change(m: Machine, h: House, a: float) -> tuple[Machine, House]:
         return replace(
             m, ducts=replace(m.ducts, **{name: getattr(m.ducts, name) * (1 + factor * a) for name, factor in factors.items()})
         ), h
@@ -53,13 +53,13 @@ def _ducts(**factors: float) -> Change:
     return change
 
 
-def _dirty_evaporator(m: Machine, h: House, a: float):
+def _dirty_evaporator(m: Machine, h: House, a: float) -> tuple[Machine, House]:
     coil = replace(m.indoor, air_side=m.indoor.air_side * (1 - 0.7 * a))
     return replace(m, indoor=coil, ducts=replace(m.ducts, coil_pa=m.ducts.coil_pa * (1 + 25 * a))), h
 
 
 def _tap(down: float) -> Change:
-    def change(m: Machine, h: House, a: float):
+    def change(m: Machine, h: House, a: float) -> tuple[Machine, House]:
         speed = 1 - down * a
         fan = replace(m.fan, free_m3s=m.fan.free_m3s * speed, shut_pa=m.fan.shut_pa * speed**2, holds_m3s=m.fan.holds_m3s * speed)
         return replace(m, fan=fan), h
@@ -67,7 +67,7 @@ def _tap(down: float) -> Change:
     return change
 
 
-def _dirty_wheel(m: Machine, h: House, a: float):
+def _dirty_wheel(m: Machine, h: House, a: float) -> tuple[Machine, House]:
     return replace(m, fan=replace(m.fan, shut_pa=m.fan.shut_pa * (1 - 0.9 * a), free_m3s=m.fan.free_m3s * (1 - 0.6 * a))), h
 
 
@@ -75,41 +75,41 @@ def _charge(share: float) -> Change:
     return lambda m, h, a: (replace(m, charge_kg=m.charge_kg * (1 + share * a)), h)
 
 
-def _restriction(m: Machine, h: House, a: float):
+def _restriction(m: Machine, h: House, a: float) -> tuple[Machine, House]:
     return replace(m, restriction_kpa=1900.0 * a), h
 
 
-def _starving(m: Machine, h: House, a: float):
+def _starving(m: Machine, h: House, a: float) -> tuple[Machine, House]:
     if m.valve.kind == "fixed_orifice":
         return replace(m, valve=replace(m.valve, area=m.valve.area * (1 - 0.7 * a))), h
     return replace(m, valve=replace(m.valve, widest=1.0 - 0.75 * a)), h
 
 
-def _overfeeding(m: Machine, h: House, a: float):
+def _overfeeding(m: Machine, h: House, a: float) -> tuple[Machine, House]:
     if m.valve.kind == "fixed_orifice":
         return replace(m, valve=replace(m.valve, area=m.valve.area * (1 + 0.35 * a))), h
     return replace(m, valve=replace(m.valve, set_off=-5.2 * a)), h
 
 
-def _dirty_condenser(m: Machine, h: House, a: float):
+def _dirty_condenser(m: Machine, h: House, a: float) -> tuple[Machine, House]:
     coil = replace(m.outdoor, air_side=m.outdoor.air_side * (1 - 0.7 * a))
     return replace(m, outdoor=coil, outdoor_m3s=m.outdoor_m3s * (1 - 0.75 * a)), h
 
 
-def _weak_fan(m: Machine, h: House, a: float):
+def _weak_fan(m: Machine, h: House, a: float) -> tuple[Machine, House]:
     return replace(m, outdoor_m3s=m.outdoor_m3s * (1 - 0.85 * a)), h
 
 
-def _non_condensables(m: Machine, h: House, a: float):
+def _non_condensables(m: Machine, h: House, a: float) -> tuple[Machine, House]:
     return replace(m, non_condensable_kpa=600.0 * a), h
 
 
-def _weak_compressor(m: Machine, h: House, a: float):
+def _weak_compressor(m: Machine, h: House, a: float) -> tuple[Machine, House]:
     c = m.compressor
     return replace(m, compressor=replace(c, volumetric=c.volumetric * (1 - 0.5 * a), isentropic=c.isentropic * (1 - 0.35 * a))), h
 
 
-def _strips(m: Machine, h: House, a: float):
+def _strips(m: Machine, h: House, a: float) -> tuple[Machine, House]:
     return replace(m, strips_kw=5.0 * a), h
 
 

@@ -17,6 +17,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
 from random import Random
+from typing import Any
 
 from plant.live import Live
 from plant.machine import Spec
@@ -55,16 +56,16 @@ class Radio:
     live: Live
     seed: int = 1
     sequence: int = 0
-    waiting: deque = field(default_factory=lambda: deque(maxlen=MOST_WAITING))
+    waiting: deque[list[dict[str, Any]]] = field(default_factory=lambda: deque(maxlen=MOST_WAITING))
 
-    def __post_init__(self):
+    def __post_init__(self) -> None:
         self._random = Random(self.seed)
         self._offsets = {
             (p, channel): self._random.gauss(0, OFFSET[channel]) for p, held in PROBES.items() for channel, _, _ in held
         }
         self._silent_until: dict[str, float] = {}
 
-    def second(self, now: datetime) -> list[dict]:
+    def second(self, now: datetime) -> list[dict[str, Any]]:
         """The samples of this second, by the gateway's own clock."""
         self.sequence += 1
         values, samples = self.live.values(), []
@@ -86,7 +87,7 @@ class Radio:
         hours = self.live.seconds / 3600.0
         return max(0.0, FLAT_FROM_PCT - FLAT_PCT_PER_H * hours) if probe == FLAT_PROBE else 90.0 - 0.5 * hours
 
-    def _sample(self, probe: str, channel: str, true: float, now: datetime) -> dict:
+    def _sample(self, probe: str, channel: str, true: float, now: datetime) -> dict[str, Any]:
         read = true + self._offsets[probe, channel] + self._random.gauss(0, NOISE[channel])
         if channel == "rh":
             read = min(max(read, LOWEST_RH), HIGHEST_RH)
@@ -95,7 +96,7 @@ class Radio:
             "unit": UNITS[channel], "taken_at": now.isoformat(), "sequence": self.sequence, "battery": round(self.battery_pct(probe), 1), "signal": -60.0,
         }  # fmt: skip
 
-    def on_its_way(self, samples: list[dict]) -> Iterator[list[dict]]:
+    def on_its_way(self, samples: list[dict[str, Any]]) -> Iterator[list[dict[str, Any]]]:
         """What the radio lets through now: held-back batches first, some twice."""
         if self._random.random() < LATE:
             self.waiting.append(samples)
@@ -107,13 +108,13 @@ class Radio:
             yield samples
 
 
-def post(url: str, token: str, samples: list[dict], clock: datetime) -> int:
+def post(url: str, token: str, samples: list[dict[str, Any]], clock: datetime) -> int:
     """Send a batch; the answer's status, or 0 when nobody answers."""
     body = json.dumps({"clock": clock.isoformat(), "samples": samples}).encode()
     headers = {"Content-Type": "application/json", "Authorization": f"Bearer {token}"}
     try:
         with urllib.request.urlopen(urllib.request.Request(url, body, headers), timeout=5) as answer:
-            return answer.status
+            return int(answer.status)
     except urllib.error.HTTPError as error:
         return error.code
     except OSError:

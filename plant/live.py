@@ -6,6 +6,7 @@ heat and its moisture. Time goes in steps of STEP_S; whoever asks for values get
 
 from dataclasses import asdict, dataclass, replace
 from math import exp, pi, sin
+from typing import Any
 
 from engine.units import c_from_f, f_from_c
 from plant.air import CP_DRY, LATENT_0, Air, atmosphere
@@ -62,11 +63,11 @@ class Live:
     coil_water_kg: float = 0.0
     stopped_because: str = ""
 
-    def __post_init__(self):
+    def __post_init__(self) -> None:
         self._atmosphere = atmosphere(self.weather.altitude_ft)
         self.room = self._atmosphere.of_rh(c_from_f(self.weather.inside_f), self.weather.inside_rh)
         self._solved: Run | None = None
-        self._last_unknowns: tuple | None = None
+        self._last_unknowns: tuple[float, float, float, float] | None = None
         self._since_solved = RESOLVE_EVERY_S
         self._values = self._at_rest()
 
@@ -93,7 +94,7 @@ class Live:
 
     # -- put aside and taken up again ----------------------------------------------------------------------------------
 
-    def remembered(self) -> dict:
+    def remembered(self) -> dict[str, Any]:
         """Everything about it as JSON can hold, for `recalled`."""
         kept = {name: getattr(self, name) for name in _REMEMBERED}
         unknowns = self._solved.state.unknowns if self._solved else self._last_unknowns
@@ -103,7 +104,7 @@ class Live:
         }  # fmt: skip
 
     @classmethod
-    def recalled(cls, memory: dict) -> "Live":
+    def recalled(cls, memory: dict[str, Any]) -> "Live":
         """The house as it was remembered; KeyError or TypeError when the memory is of another make."""
         live = cls(Spec(**memory["spec"]), Weather(**memory["weather"]), dict(memory["faults"]))
         for name in _REMEMBERED:
@@ -162,6 +163,7 @@ class Live:
         return m, house
 
     def _target(self) -> dict[tuple[str, str], float]:
+        assert self._solved is not None, "only a running machine has a target"
         target = dict(self._solved.values)
         if not self.weather.heating:
             dry = self._dry_supply()
@@ -170,6 +172,7 @@ class Live:
 
     def _dry_supply(self) -> dict[str, float]:
         """Supply humidity while the coil is not wet through: what it has not taken out is still in the air."""
+        assert self._solved is not None, "only a running machine has a supply"
         still = self._solved.state.dried_w * (1.0 - self._wetted())
         found = {}
         for place in ("supply_plenum", "supply_register"):

@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 
 from plant.circuit import WET_SPAN, Coil, Compressor, Valve, mean_density
 from plant.duct import Ducts, Fan
-from plant.fluid import fluid
+from plant.fluid import Fluid, fluid
 
 METERING_DEVICES = ("txv", "fixed_orifice")
 KINDS = ("air_conditioner", "heat_pump", "ground_source")
@@ -67,10 +67,10 @@ def charge(
     tc: float,
     superheat: float,
     subcooling: float,
-    shares,
+    shares: tuple[float, float, float],
     wet_share: float,
-    evaporator=None,
-    condenser=None,
+    evaporator: Coil | None = None,
+    condenser: Coil | None = None,
 ) -> float:
     """Refrigerant [kg] in coils and lines. shares: the condenser's zones; wet_share: the evaporator's two-phase zone; coils: cooling's unless given."""
     f = fluid(m.spec.refrigerant)
@@ -91,11 +91,11 @@ def charge(
     )
 
 
-def cp_vapor(f, dew: float) -> float:
+def cp_vapor(f: Fluid, dew: float) -> float:
     """Specific heat of the vapor near its dew point [kJ/(kg K)]."""
     return (f.h(dew, 10.0) - f.h(dew, 0.0)) / 10.0
 
 
-def cp_liquid(f, t: float) -> float:
+def cp_liquid(f: Fluid, t: float) -> float:
     """Specific heat of the liquid [kJ/(kg K)]."""
     return (f.h_liquid(t + 1.0) - f.h_liquid(t - 1.0)) / 2.0

@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from engine.units import c_from_f, f_from_c
-from plant.air import Air, atmosphere
+from plant.air import Air, Atmosphere, atmosphere
 from plant.duct import M3S_PER_CFM, PA_PER_INWC
 from plant.faults import FAULTS, House, amount_of, with_faults
 from plant.fluid import KPA_PER_PSI, fluid
@@ -45,7 +45,7 @@ class Run:
     condensing_f: float
 
 
-def run(m: Machine, weather: Weather, house: House = House(), start=None) -> Run:  # noqa: B008 - frozen
+def run(m: Machine, weather: Weather, house: House = House(), start: tuple[float, float, float, float] | None = None) -> Run:  # noqa: B008 - frozen
     """A machine in a house and weather, settled. Raises NotConverged or another EngineError."""
     at = atmosphere(weather.altitude_ft)
     room, outdoor = (
@@ -74,7 +74,7 @@ def run(m: Machine, weather: Weather, house: House = House(), start=None) -> Run
     )  # fmt: skip
 
 
-def _air_values(at, places: dict[str, Air]) -> dict[tuple[str, str], float]:
+def _air_values(at: Atmosphere, places: dict[str, Air]) -> dict[tuple[str, str], float]:
     found = {}
     for place, air in places.items():
         found[place, "dry_bulb"], found[place, "rh"] = f_from_c(air.t), at.rh_pct(air)

@@ -9,8 +9,10 @@ nameplates that say another size or metering device.
 import argparse
 import json
 import sys
+from collections.abc import Sequence
 from dataclasses import replace
 from random import Random
+from typing import Any
 
 from engine.errors import EngineError
 from plant.circuit import WIDEST
@@ -78,12 +80,12 @@ def bundle(
     seed: int,
     row: int,
     kind: str = "air_conditioner",
-    faults=None,
+    faults: Sequence[str] | None = None,
     severity: str | None = None,
     shifted: bool = False,
     baseline: bool = False,
     heating: bool = False,
-) -> dict:
+) -> dict[str, Any]:
     """One bundle. Where a draw has no steady state the next is drawn: a row is never made up."""
     for attempt in range(TRIES):
         random = Random(f"{seed}:{row}:{attempt}")
@@ -95,8 +97,15 @@ def bundle(
 
 
 def _drawn(
-    random: Random, name: str, kind: str, faults, severity: str | None, shifted: bool, baseline: bool, heating: bool
-) -> dict:
+    random: Random,
+    name: str,
+    kind: str,
+    faults: Sequence[str] | None,
+    severity: str | None,
+    shifted: bool,
+    baseline: bool,
+    heating: bool,
+) -> dict[str, Any]:
     spec = Spec(
         random.choice((1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 5.0)), random.choice(list(CLASSES)), random.choice(("R-22", "R-410A", "R-32", "R-454B")),
         random.choice(METERING_DEVICES), random.choice(("psc", "constant_torque", "constant_airflow")),
@@ -159,7 +168,7 @@ def _true(random: Random, spec: Spec, shifted: bool) -> Machine:
     )  # fmt: skip
 
 
-def _plate(random: Random, spec: Spec, shifted: bool) -> dict:
+def _plate(random: Random, spec: Spec, shifted: bool) -> dict[str, Any]:
     plate = {
         "kind": spec.kind, "nominal_tons": spec.tons, "metering_device": spec.metering_device, "blower_motor": spec.blower_motor,
         "refrigerant": spec.refrigerant, "seer": SEER[spec.efficiency], "unit": spec.unit, "target_subcooling_f": 10.0,
@@ -185,12 +194,12 @@ def _lasting(random: Random, shifted: bool) -> dict[str, float]:
     return {quantity: random.gauss(0, size / 2 * (1.0 if shifted else 0.5)) for quantity, size in NOISE.items()}
 
 
-def _round(random: Random, found: Run, lasting: dict[str, float]) -> dict:
+def _round(random: Random, found: Run, lasting: dict[str, float]) -> dict[str, Any]:
     mode = "heating" if ("true_suction", "temperature") in found.values else "cooling"
     return {"mode": mode, "readings": _readings(random, found, lasting), "observations": _seen(found)}
 
 
-def _readings(random: Random, found: Run, lasting: dict[str, float]) -> list[dict]:
+def _readings(random: Random, found: Run, lasting: dict[str, float]) -> list[dict[str, Any]]:
     rows = [{"place": "system", "quantity": "running_time", "value": 20, "unit": "min"}]
     for (place, quantity), value in found.values.items():
         if (place, quantity) in NOT_READ:

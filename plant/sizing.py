@@ -5,15 +5,27 @@ Every size follows from the tons, the class and the refrigerant; nothing is fitt
 
 from dataclasses import replace
 from functools import cache
+from typing import Any
 
 import numpy as np
 
 from engine.errors import EngineError
 from engine.units import c_from_f
 from plant.air import CP_DRY, Air, atmosphere
-from plant.circuit import FULL_SUPERHEAT, Coil, Compressor, Valve, compress, condense, evaporate, valve_flow
+from plant.circuit import (
+    FULL_SUPERHEAT,
+    Coil,
+    Compressor,
+    Condensed,
+    Evaporated,
+    Valve,
+    compress,
+    condense,
+    evaporate,
+    valve_flow,
+)
 from plant.duct import M3S_PER_CFM, PA_PER_INWC, Ducts, Fan
-from plant.fluid import fluid
+from plant.fluid import Fluid, fluid
 from plant.machine import CP_WATER, KINDS, METERING_DEVICES, Machine, Spec, charge, cp_liquid, cp_vapor
 from plant.steady import Conditions, NotConverged, Point, newton
 
@@ -75,7 +87,7 @@ def _for_heating(m: Machine) -> Machine:
     )
     point = Point(m, Conditions(inside, outside, heating=True))
 
-    def at(dew: np.ndarray) -> dict:
+    def at(dew: np.ndarray) -> dict[str, Any]:
         return point.work(np.array([*dew, FULL_SUPERHEAT, HEATING_SUBCOOLING_K]))
 
     dew = newton(lambda x: at(x)["residuals"][1:3], np.array([outside.t - 10.0, inside.t + 20.0]))
@@ -97,7 +109,7 @@ def _check(spec: Spec) -> None:
         raise EngineError(f"no such machine: {', '.join(wrong) or f'{spec.tons:g} tons, 1.5 to 5 are known'}")
 
 
-def _compressor(f, te: float, tc: float, kgs: float) -> Compressor:
+def _compressor(f: Fluid, te: float, tc: float, kgs: float) -> Compressor:
     one, _, _ = compress(f, Compressor(1.0), te, FULL_SUPERHEAT + LINE_GAIN_K, tc)
     return Compressor(kgs / one)
 
@@ -120,7 +132,7 @@ def _rated_w() -> float:
     return w
 
 
-def _evaporator(spec: Spec, f, te: float, kgs: float, h_in: float, flow_m3s: float) -> Coil:
+def _evaporator(spec: Spec, f: Fluid, te: float, kgs: float, h_in: float, flow_m3s: float) -> Coil:
     """Sized so that its two-phase zone takes up what the refrigerant can."""
     air, density = rated_air()
     air_kgs = flow_m3s * density
@@ -135,7 +147,7 @@ def _evaporator(spec: Spec, f, te: float, kgs: float, h_in: float, flow_m3s: flo
 
 
 def _condenser(
-    spec: Spec, f, tc: float, liquid: float, kgs: float, h_discharge: float, outdoor_m3s: float, volume: float
+    spec: Spec, f: Fluid, tc: float, liquid: float, kgs: float, h_discharge: float, outdoor_m3s: float, volume: float
 ) -> Coil:
     wanted, low, high = kgs * (f.h_vapor(tc) - f.h_liquid(f.bubble_c(f.dew_kpa(tc)))), 0.01, 30.0 * spec.tons
     discharge = tc + f.superheat_of_h(tc, h_discharge)
@@ -154,7 +166,7 @@ def _rated_stream(spec: Spec, outdoor_m3s: float) -> float:
     return WATER_LS_PER_TON * spec.tons * CP_WATER if spec.kind == "ground_source" else outdoor_m3s * 1.14 * CP_DRY
 
 
-def _rated_condenser(m: Machine, f, tc: float, liquid: float, kgs: float, h_discharge: float):
+def _rated_condenser(m: Machine, f: Fluid, tc: float, liquid: float, kgs: float, h_discharge: float) -> Condensed:
     discharge = tc + f.superheat_of_h(tc, h_discharge)
     stream = _rated_stream(m.spec, m.outdoor_m3s)
     return condense(
@@ -162,7 +174,7 @@ def _rated_condenser(m: Machine, f, tc: float, liquid: float, kgs: float, h_disc
     )
 
 
-def _rated_evaporator(m: Machine, f, te: float, kgs: float, flow_m3s: float):
+def _rated_evaporator(m: Machine, f: Fluid, te: float, kgs: float, flow_m3s: float) -> Evaporated:
     air, density = rated_air()
     return evaporate(m.indoor, atmosphere(0.0), air, flow_m3s * density, te, FULL_SUPERHEAT, kgs, cp_vapor(f, te))
 

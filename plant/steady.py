@@ -6,12 +6,13 @@ method with a numeric Jacobian and bounded steps. A point that does not close ra
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
 from engine.errors import EngineError
 from plant.air import CP_DRY, Air, atmosphere
-from plant.circuit import WET_SPAN, Condensed, Evaporated, compress, condense, evaporate, valve_flow
+from plant.circuit import WET_SPAN, Coil, Condensed, Evaporated, compress, condense, evaporate, valve_flow
 from plant.duct import airflow, blower_watts
 from plant.fluid import OutOfTables, fluid
 from plant.machine import CP_WATER, Machine, charge, cp_liquid, cp_vapor
@@ -87,12 +88,12 @@ class Point:
         self.outdoor_coil = m.outdoor
 
     @staticmethod
-    def _thinned(coil, flow_ratio: float, density_ratio: float):
+    def _thinned(coil: Coil, flow_ratio: float, density_ratio: float) -> Coil:
         """Air-side heat transfer goes with about the 0.6 power of mass velocity (memory of published coil correlations)."""
         factor = (flow_ratio * density_ratio) ** 0.6
         return type(coil)(coil.air_side * factor, coil.refrigerant_side, coil.volume)
 
-    def work(self, x: np.ndarray) -> dict:
+    def work(self, x: np.ndarray) -> dict[str, Any]:
         """Everything that follows from the four unknowns."""
         te, tc, superheat, subcooling = (float(v) for v in x)
         f, m, c = self.f, self.m, self.c
@@ -146,7 +147,9 @@ class Point:
         latent = f.h_vapor(boils) - f.h_liquid(boils)
         return max(0.0, (h_liquid - f.h_liquid(boils)) / latent), boils
 
-    def _coils(self, te, tc, superheat, subcooling, discharge, kgs, cp_v, cp_l) -> tuple[Evaporated, Condensed]:
+    def _coils(
+        self, te: float, tc: float, superheat: float, subcooling: float, discharge: float, kgs: float, cp_v: float, cp_l: float
+    ) -> tuple[Evaporated, Condensed]:
         c, m = self.c, self.m
         cp_hot = cp_vapor(self.f, tc)
         if c.heating:
@@ -161,7 +164,7 @@ class Point:
         """Whether heat flows from warm to cold there: balances can also close where it does not."""
         evaporated = self.work(x)["evaporated"]
         meets = self.c.outdoor.t if self.c.heating else self.c.indoor.t
-        return x[0] < meets and 0.0 < evaporated.wet_share <= 1.0
+        return bool(x[0] < meets and 0.0 < evaporated.wet_share <= 1.0)
 
     def state(self, x: np.ndarray) -> State:
         """The state at a solution."""
@@ -176,7 +179,8 @@ class Point:
             stream, entering = (m.water_ls * CP_WATER, c.water_c) if m.water_ls else (self.outdoor_kgs * CP_DRY, c.outdoor.t)
             outdoor_leaving = entering + (rejected + (0.0 if m.water_ls else m.outdoor_fan_kw)) / stream
         return State(
-            tuple(float(v) for v in x), w["kgs"], w["power"], w["discharge"], w["liquid"], w["suction"], w["coil_outlet"], self.m3s, self.air_kgs,
+            (float(x[0]), float(x[1]), float(x[2]), float(x[3])),
+            w["kgs"], w["power"], w["discharge"], w["liquid"], w["suction"], w["coil_outlet"], self.m3s, self.air_kgs,
             blower_watts(m.fan, m.ducts, self.m3s, self.density), leaving, coil_kw, rejected, outdoor_leaving,
             m.ducts.drops(self.m3s, self.density), float(np.abs(w["residuals"]).max()), w["evaporated"].surface, w["valve_liquid"],
             max(c.indoor.w - leaving.w, 0.0),

@@ -4,6 +4,7 @@ A rule is one entry of RULES; `HouseRules` holds a shop's choices. Adding a rule
 """
 
 from dataclasses import dataclass, fields
+from typing import Any
 
 from engine.errors import EngineError
 
@@ -18,7 +19,7 @@ class Rule:
     title: str
     unit: str
     default: object
-    alternatives: tuple
+    alternatives: tuple[Any, ...]
     reason: str
 
 
@@ -117,7 +118,7 @@ class HouseRules:
 DEFAULT = HouseRules()
 
 
-def choose(choices: dict[str, object], version: str = VERSION) -> HouseRules:
+def choose(choices: dict[str, Any], version: str = VERSION) -> HouseRules:
     """House rules with these choices and the defaults for the rest; an unknown rule or choice is an error naming it."""
     known = {rule.id: rule for rule in RULES}
     for name, value in choices.items():

@@ -97,7 +97,16 @@ def carry_on(before: Propagated, function: Function, sample: bool | None = None)
     )  # fmt: skip
 
 
-def _carried(function, inputs, sources, steps, values, points, before, sample) -> Propagated:
+def _carried(
+    function: Function,
+    inputs: dict[str, np.ndarray],
+    sources: tuple[Source, ...],
+    steps: tuple[Function, ...],
+    values: dict[str, np.ndarray],
+    points: dict[str, np.ndarray],
+    before: Propagated | None,
+    sample: bool | None,
+) -> Propagated:
     rows, count = len(next(iter(inputs.values()))), len(sources)
     results = function(points)
     earlier = tuple(values)
@@ -120,7 +129,15 @@ def _carried(function, inputs, sources, steps, values, points, before, sample) -
     return Propagated(names, sources, values, u95, parts, bent, covariances, inputs, steps, points, drawn)
 
 
-def _drawn_again(before, bent, function, inputs, sources, steps, chosen) -> dict[str, np.ndarray]:
+def _drawn_again(
+    before: Propagated | None,
+    bent: np.ndarray,
+    function: Function,
+    inputs: dict[str, np.ndarray],
+    sources: tuple[Source, ...],
+    steps: tuple[Function, ...],
+    chosen: np.ndarray,
+) -> dict[str, np.ndarray]:
     """The sample of the chosen rows with every step's results: only the new step, where the same rows were drawn before."""
     if before is not None and np.array_equal(bent, before.sampled):
         return {**before.drawn, **function(before.drawn)}
@@ -187,5 +204,6 @@ def _kept_within(drawn: np.ndarray, value: np.ndarray) -> np.ndarray:
 def _rows(sources: Sequence[Source], chosen: np.ndarray) -> list[Source]:
     """The sources as they are in the chosen rows (pushes may be one number or one per row)."""
     return [
-        Source(s.id, s.label, tuple((name, push[chosen] if np.ndim(push) else push) for name, push in s.pushes)) for s in sources
+        Source(s.id, s.label, tuple((name, np.asarray(push)[chosen] if np.ndim(push) else push) for name, push in s.pushes))
+        for s in sources
     ]

@@ -5,9 +5,12 @@ Inner functions: pure array arithmetic, floats or numpy arrays of one broadcasta
 Intended range: -20 to 130 °F, -300 to 12,000 ft. Equation numbers are the chapter's, inch-pound edition.
 """
 
-import numpy as np
+from collections.abc import Callable
 
-from engine.units import RANKINE
+import numpy as np
+from numpy.typing import NDArray
+
+from engine.units import RANKINE, Numbers
 
 CP_DRY_AIR, CP_VAPOR = 0.240, 0.444  # BTU/lb°F, eq. (30)
 VAPOR_AT_ZERO_F = 1061.0  # BTU/lb: enthalpy of water vapor at 0 °F, eq. (30)
@@ -28,19 +31,19 @@ _SATURATION_STEPS = 12
 _STILL_F = 1e-5  # °F: Newton doubles the good digits, so the value is then right to about 1e-10
 
 
-def pressure_psia(altitude_ft):
+def pressure_psia(altitude_ft: Numbers) -> Numbers:
     """Standard-atmosphere pressure [psia] at an altitude [ft]. Eq. (3)."""
     return 14.696 * (1.0 - 6.8754e-6 * np.asarray(altitude_ft, float)) ** 5.2559
 
 
-def _log_saturation(t_f, c):
+def _log_saturation(t_f: Numbers, c: tuple[float, ...]) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     t = np.asarray(t_f, float) + RANKINE
     log_p = c[0] / t + c[1] + t * (c[2] + t * (c[3] + t * (c[4] + t * c[5]))) + c[6] * np.log(t)
     slope = -c[0] / t**2 + c[2] + t * (2 * c[3] + t * (3 * c[4] + t * 4 * c[5])) + c[6] / t
     return log_p, slope
 
 
-def _saturation(t_f):
+def _saturation(t_f: Numbers) -> tuple[Numbers, Numbers]:
     """ln p_ws and its slope [1/°F], over ice or water as the temperature asks."""
     t_f = np.asarray(t_f, float)
     log_p, slope = _log_saturation(t_f, _WATER)
@@ -51,27 +54,27 @@ def _saturation(t_f):
     return log_p, slope
 
 
-def saturation_pressure_psia(t_f):
+def saturation_pressure_psia(t_f: Numbers) -> Numbers:
     """Saturation pressure of water [psia] at a temperature [°F]. Eq. (5) over ice, (6) over water."""
     return np.exp(_saturation(t_f)[0])
 
 
-def humidity_ratio_from_vapor_pressure(vapor_pressure_psia, p_psia):
+def humidity_ratio_from_vapor_pressure(vapor_pressure_psia: Numbers, p_psia: Numbers) -> Numbers:
     """Humidity ratio [lb/lb] from the partial pressure of water [psia]. Eq. (20)."""
     return np.maximum(MOLAR_MASS_RATIO * vapor_pressure_psia / (p_psia - vapor_pressure_psia), LEAST_HUMIDITY_RATIO)
 
 
-def vapor_pressure_psia(w, p_psia):
+def vapor_pressure_psia(w: Numbers, p_psia: Numbers) -> Numbers:
     """Partial pressure of water [psia] from humidity ratio [lb/lb]. Eq. (20) solved."""
     return p_psia * w / (MOLAR_MASS_RATIO + w)
 
 
-def saturation_humidity_ratio(t_f, p_psia):
+def saturation_humidity_ratio(t_f: Numbers, p_psia: Numbers) -> Numbers:
     """Humidity ratio [lb/lb] of saturated air at t [°F]. Eq. (21)."""
     return humidity_ratio_from_vapor_pressure(saturation_pressure_psia(t_f), p_psia)
 
 
-def saturated_with_slope(t_f, p_psia):
+def saturated_with_slope(t_f: Numbers, p_psia: Numbers) -> tuple[Numbers, Numbers]:
     """Humidity ratio of saturated air [lb/lb] and its slope [lb/lb per °F], for Newton steps."""
     log_p, slope = _saturation(t_f)
     vapor = np.exp(log_p)
@@ -79,56 +82,56 @@ def saturated_with_slope(t_f, p_psia):
     return w, w * slope * p_psia / (p_psia - vapor)
 
 
-def humidity_ratio_from_rh(t_f, rh_pct, p_psia):
+def humidity_ratio_from_rh(t_f: Numbers, rh_pct: Numbers, p_psia: Numbers) -> Numbers:
     """Humidity ratio [lb/lb] from dry bulb [°F] and relative humidity [%]. Eq. (12) and (20)."""
     return humidity_ratio_from_vapor_pressure(saturation_pressure_psia(t_f) * rh_pct / 100.0, p_psia)
 
 
-def humidity_ratio_from_dew_point(dew_point_f, p_psia):
+def humidity_ratio_from_dew_point(dew_point_f: Numbers, p_psia: Numbers) -> Numbers:
     """Humidity ratio [lb/lb] from dew point [°F]. Eq. (36): saturated at the dew point."""
     return saturation_humidity_ratio(dew_point_f, p_psia)
 
 
-def rh_pct(t_f, w, p_psia):
+def rh_pct(t_f: Numbers, w: Numbers, p_psia: Numbers) -> Numbers:
     """Relative humidity [%] from dry bulb [°F] and humidity ratio [lb/lb]. Eq. (12)."""
     return 100.0 * vapor_pressure_psia(w, p_psia) / saturation_pressure_psia(t_f)
 
 
-def enthalpy_btulb(t_f, w):
+def enthalpy_btulb(t_f: Numbers, w: Numbers) -> Numbers:
     """Enthalpy [BTU per lb dry air], zero for dry air at 0 °F and liquid water at 32 °F. Eq. (30)."""
     return CP_DRY_AIR * t_f + w * vapor_enthalpy_btulb(t_f)
 
 
-def specific_heat_btulbf(w):
+def specific_heat_btulbf(w: Numbers) -> Numbers:
     """Specific heat of moist air [BTU per lb dry air and °F]: the temperature slope of eq. (30)."""
     return CP_DRY_AIR + CP_VAPOR * w
 
 
-def vapor_enthalpy_btulb(t_f):
+def vapor_enthalpy_btulb(t_f: Numbers) -> Numbers:
     """Enthalpy of water vapor [BTU/lb] at a dry bulb [°F]: the humidity slope of eq. (30)."""
     return VAPOR_AT_ZERO_F + CP_VAPOR * t_f
 
 
-def dry_bulb_from_enthalpy_f(h_btulb, w):
+def dry_bulb_from_enthalpy_f(h_btulb: Numbers, w: Numbers) -> Numbers:
     """Dry bulb [°F] from enthalpy [BTU/lb] and humidity ratio [lb/lb]. Eq. (30) solved."""
     return (h_btulb - VAPOR_AT_ZERO_F * w) / specific_heat_btulbf(w)
 
 
-def specific_volume_ft3lb(t_f, w, p_psia):
+def specific_volume_ft3lb(t_f: Numbers, w: Numbers, p_psia: Numbers) -> Numbers:
     """Volume [ft3 per lb of *dry* air]. Eq. (26)."""
     return GAS_CONSTANT_DRY_AIR * (t_f + RANKINE) * (1.0 + 1.607858 * w) / (144.0 * p_psia)
 
 
-def _humidity_ratio_over_water(t_f, wet_bulb_f, saturated):
+def _humidity_ratio_over_water(t_f: Numbers, wet_bulb_f: Numbers, saturated: Numbers) -> Numbers:
     return ((1093.0 - 0.556 * wet_bulb_f) * saturated - CP_DRY_AIR * (t_f - wet_bulb_f)) / (1093.0 + CP_VAPOR * t_f - wet_bulb_f)
 
 
-def _humidity_ratio_over_ice(t_f, wet_bulb_f, saturated):
+def _humidity_ratio_over_ice(t_f: Numbers, wet_bulb_f: Numbers, saturated: Numbers) -> Numbers:
     below = (1220.0 - 0.04 * wet_bulb_f) * saturated - CP_DRY_AIR * (t_f - wet_bulb_f)
     return below / (1220.0 + CP_VAPOR * t_f - 0.48 * wet_bulb_f)
 
 
-def humidity_ratio_from_wet_bulb(t_f, wet_bulb_f, p_psia):
+def humidity_ratio_from_wet_bulb(t_f: Numbers, wet_bulb_f: Numbers, p_psia: Numbers) -> Numbers:
     """Humidity ratio [lb/lb] from dry bulb and thermodynamic wet bulb [°F]. Eq. (33) over water, (35) over ice.
 
     May come out negative: then no air has that pair. The checked layer refuses it.
@@ -141,7 +144,7 @@ def humidity_ratio_from_wet_bulb(t_f, wet_bulb_f, p_psia):
     )
 
 
-def dew_point_f(w, p_psia):
+def dew_point_f(w: Numbers, p_psia: Numbers) -> Numbers:
     """Dew point [°F] from humidity ratio [lb/lb]: the temperature at which eq. (5)/(6) gives the vapor pressure."""
     log_vapor = np.log(vapor_pressure_psia(np.maximum(w, LEAST_HUMIDITY_RATIO), p_psia))
     x = log_vapor - np.log(0.0885894)  # Magnus form for a start: 0.61078 kPa at 0 °C
@@ -155,12 +158,12 @@ def dew_point_f(w, p_psia):
     return t
 
 
-def stands_still(step, tolerance) -> bool:
+def stands_still(step: Numbers, tolerance: Numbers) -> bool:
     """Whether no value moves any more; NaN stands still."""
     return not np.any(np.abs(step) > tolerance)
 
 
-def wet_bulb_f(t_f, w, p_psia, dew_f=None):
+def wet_bulb_f(t_f: Numbers, w: Numbers, p_psia: Numbers, dew_f: Numbers | None = None) -> Numbers:
     """Thermodynamic wet bulb [°F] from dry bulb [°F] and humidity ratio [lb/lb]. Eq. (33)/(35) inverted.
 
     dew_f: the dew point [°F] if it is at hand; it gives the start, a little over half way down from the dry bulb.
@@ -177,7 +180,15 @@ def wet_bulb_f(t_f, w, p_psia, dew_f=None):
     return np.where(frozen, np.minimum(iced, FREEZING_F), wet)
 
 
-def _wet_bulb_branch(t_f, w, p_psia, wet, equation, saturation):
+_Equation = Callable[
+    [Numbers, Numbers, Numbers], Numbers
+]  # humidity ratio of dry bulb, wet bulb and its saturated humidity ratio
+_Saturation = Callable[[Numbers], tuple[Numbers, Numbers]]
+
+
+def _wet_bulb_branch(
+    t_f: Numbers, w: Numbers, p_psia: Numbers, wet: Numbers, equation: _Equation, saturation: _Saturation
+) -> Numbers:
     """Newton. The equation is convex and rising in the wet bulb, so from the second step on every value stays on the safe side."""
     for _ in range(_WET_BULB_STEPS):
         log_p, slope = saturation(wet)
@@ -199,7 +210,7 @@ def _wet_bulb_branch(t_f, w, p_psia, wet, equation, saturation):
     return wet
 
 
-def saturation_temperature_from_enthalpy_f(h_btulb, p_psia):
+def saturation_temperature_from_enthalpy_f(h_btulb: Numbers, p_psia: Numbers) -> Numbers:
     """Temperature [°F, 10 to 100] of saturated air with this enthalpy [BTU/lb]. Newton on eq. (21) and (30)."""
     t = np.full(np.broadcast(h_btulb, p_psia).shape, 60.0)
     for _ in range(_SATURATION_STEPS):

@@ -10,6 +10,7 @@ from typing import NamedTuple
 import numpy as np
 
 from engine.physics.air import moist
+from engine.units import Numbers
 
 _STEPS = 14  # at most; it ends when every length stands still
 _STILL = 1e-7  # the step after it would be about its square
@@ -36,7 +37,7 @@ REASONS = {
 }
 
 
-def apparatus(t_in_f, w_in, t_out_f, w_out, p_psia) -> Apparatus:
+def apparatus(t_in_f: Numbers, w_in: Numbers, t_out_f: Numbers, w_out: Numbers, p_psia: Numbers) -> Apparatus:
     """Where the mixing line from entering through leaving air meets saturation. Arrays of one shape or floats.
 
     Newton in the line's length s (1 at the leaving air): W_sat(t(s)) - W(s) is convex, so the first crossing past the

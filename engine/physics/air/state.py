@@ -6,11 +6,13 @@ so that one bad row never stops the rest.
 
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Any
 
 import numpy as np
 
 from engine.errors import EngineError, Impossible, OutOfRange
 from engine.physics.air import moist
+from engine.units import Numbers
 
 DRY_BULB_RANGE_F = (-20.0, 130.0)
 ALTITUDE_RANGE_FT = (-300.0, 12000.0)
@@ -61,7 +63,7 @@ def state_at(dry_bulb_f: float, humidity: str, value: float, pressure: float) ->
     return AirState(*(float(part) for part in vars(found).values()))
 
 
-def states(dry_bulb_f, humidity: str, value, altitude_ft) -> tuple[AirState, np.ndarray, list[str]]:
+def states(dry_bulb_f: Numbers, humidity: str, value: Numbers, altitude_ft: Numbers) -> tuple[AirState, np.ndarray, list[str]]:
     """Many states at once: arrays of shape (n,) in the units of `state`.
 
     Returns the states (arrays, NaN in refused rows), a mask (n,) of the good rows, and a reason per row ('' when good).
@@ -80,7 +82,7 @@ def states(dry_bulb_f, humidity: str, value, altitude_ft) -> tuple[AirState, np.
         return from_humidity_ratio(np.where(good, dry_bulb, np.nan), w, pressure), good, reasons
 
 
-def humidity_ratio(dry_bulb_f, humidity: str, value, pressure_psia):
+def humidity_ratio(dry_bulb_f: Numbers, humidity: str, value: Numbers, pressure_psia: Numbers) -> Numbers:
     """Humidity ratio [lb/lb] from dry bulb and one humidity; unchecked arrays in and out."""
     if humidity == "rh":
         return moist.humidity_ratio_from_rh(dry_bulb_f, value, pressure_psia)
@@ -91,19 +93,20 @@ def humidity_ratio(dry_bulb_f, humidity: str, value, pressure_psia):
     raise EngineError(f"humidity '{humidity}' is unknown; known are {', '.join(HUMIDITIES)}")
 
 
-def from_humidity_ratio(dry_bulb_f, w, pressure_psia) -> AirState:
+def from_humidity_ratio(dry_bulb_f: Numbers, w: Numbers, pressure_psia: Numbers) -> AirState:
     """All properties at dry bulb and humidity ratio; unchecked arrays in and out."""
     dew_f = moist.dew_point_f(w, pressure_psia)
-    return AirState(
-        dry_bulb_f=dry_bulb_f,
-        humidity_ratio=w,
-        pressure_psia=pressure_psia,
-        rh_pct=moist.rh_pct(dry_bulb_f, w, pressure_psia),
-        wet_bulb_f=moist.wet_bulb_f(dry_bulb_f, w, pressure_psia, dew_f),
-        dew_point_f=dew_f,
-        enthalpy_btulb=moist.enthalpy_btulb(dry_bulb_f, w),
-        specific_volume_ft3lb=moist.specific_volume_ft3lb(dry_bulb_f, w, pressure_psia),
-    )
+    fields: dict[str, Any] = {  # arrays, in the place of the numbers of one state
+        "dry_bulb_f": dry_bulb_f,
+        "humidity_ratio": w,
+        "pressure_psia": pressure_psia,
+        "rh_pct": moist.rh_pct(dry_bulb_f, w, pressure_psia),
+        "wet_bulb_f": moist.wet_bulb_f(dry_bulb_f, w, pressure_psia, dew_f),
+        "dew_point_f": dew_f,
+        "enthalpy_btulb": moist.enthalpy_btulb(dry_bulb_f, w),
+        "specific_volume_ft3lb": moist.specific_volume_ft3lb(dry_bulb_f, w, pressure_psia),
+    }
+    return AirState(**fields)
 
 
 def _check(name: str, value: float, unit: str, limits: tuple[float, float]) -> None:

@@ -7,7 +7,7 @@ import numpy as np
 
 from engine.constants import STANDARD_AIR_VOLUME
 from engine.errors import EngineError, OutOfRange
-from engine.physics.airflow.methods import METHODS, AirflowEstimate
+from engine.physics.airflow.methods import METHODS, AirflowEstimate, Caveat
 
 EXTRAPOLATE_INWC = 0.1  # beyond the table's ends; further out there is no answer
 
@@ -20,7 +20,7 @@ class BlowerTable:
     taps: dict[str, tuple[tuple[float, float], ...]]
     motor: str = "psc"
 
-    def __post_init__(self):
+    def __post_init__(self) -> None:
         for tap, points in self.taps.items():
             statics = [static for static, _ in points]
             if len(points) < 2 or statics != sorted(set(statics)):
@@ -53,7 +53,8 @@ def blower_airflow(
     low, high = statics[0] - EXTRAPOLATE_INWC, statics[-1] + EXTRAPOLATE_INWC
     if not low <= at_standard <= high:
         raise OutOfRange("total external static at standard density", at_standard, "in. w.c.", low, high)
-    caveats, method = [], METHODS["blower_table"]
+    caveats: list[Caveat] = []
+    method = METHODS["blower_table"]
     cfm, share = float(np.interp(at_standard, statics, flows)), method.accuracy
     if not statics[0] <= at_standard <= statics[-1]:
         i = 0 if at_standard < statics[0] else -2

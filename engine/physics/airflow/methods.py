@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from engine.constants import NOMINAL_CFM_PER_TON, STANDARD_AIR_VOLUME
+from engine.units import Numbers
 
 GUESS = "nominal_guess"
 PLANES = {"return": "return air", "supply": "supply air", "standard": "standard air"}
@@ -61,7 +62,7 @@ def nominal_guess_cfm(nominal_tons: float) -> float:
     return NOMINAL_CFM_PER_TON.value * nominal_tons
 
 
-def dry_air_flow_lbh(cfm, plane: str, return_volume, supply_volume):
+def dry_air_flow_lbh(cfm: Numbers, plane: str, return_volume: Numbers, supply_volume: Numbers) -> Numbers:
     """Dry-air mass flow [lb/h] from CFM at the plane it was measured: CFM x 60 / v of that plane [ft3/lb dry air].
 
     plane: 'return', 'supply' or 'standard' (0.075 lb/ft3). Arrays of one shape or floats, unchecked.

@@ -21,7 +21,7 @@ class Statics:
     filter_drop_inwc: float | None = None
     coil_drop_inwc: float | None = None
 
-    def __post_init__(self):
+    def __post_init__(self) -> None:
         for name, value in vars(self).items():
             if value is not None and abs(value) > STATIC_RANGE_INWC[1]:
                 raise OutOfRange(name.replace("_inwc", "").replace("_", " "), value, "in. w.c.", *STATIC_RANGE_INWC)

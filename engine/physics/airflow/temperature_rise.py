@@ -11,7 +11,7 @@ from engine.constants import (
 )
 from engine.errors import OutOfRange
 from engine.physics.air import moist
-from engine.physics.airflow.methods import AirflowEstimate
+from engine.physics.airflow.methods import AirflowEstimate, Caveat
 from engine.units import BTUH_PER_W
 
 RISE_RANGE_F = (5.0, 120.0)
@@ -61,7 +61,16 @@ def gas_input_factor(altitude_ft: float) -> float:
     return 1.0 - GAS_DERATE_PER_1000_FT.value * max(0.0, altitude_ft - GAS_DERATE_ABOVE_FT.value) / 1000.0
 
 
-def _from_heat(method, heat_btuh, heat_share, rise_f, return_f, w, air_psia, caveats) -> AirflowEstimate:
+def _from_heat(
+    method: str,
+    heat_btuh: float,
+    heat_share: float,
+    rise_f: float,
+    return_f: float,
+    w: float,
+    air_psia: float,
+    caveats: tuple[Caveat, ...],
+) -> AirflowEstimate:
     if not RISE_RANGE_F[0] <= rise_f <= RISE_RANGE_F[1]:
         raise OutOfRange("temperature rise", rise_f, "°F", *RISE_RANGE_F)
     mass = heat_btuh / (float(moist.specific_heat_btulbf(w)) * rise_f)

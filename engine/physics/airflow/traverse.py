@@ -6,7 +6,7 @@ from statistics import mean, stdev
 
 from engine.constants import TRAVERSE_INSTRUMENT_ACCURACY, TRAVERSE_METHOD_ACCURACY
 from engine.errors import EngineError, OutOfRange
-from engine.physics.airflow.methods import AirflowEstimate
+from engine.physics.airflow.methods import AirflowEstimate, Caveat
 
 VELOCITY_RANGE_FPM = (50.0, 3000.0)
 FREE_AREA_RANGE = (0.3, 1.0)
@@ -33,7 +33,7 @@ def traverse(
     cfm = mean(velocities_fpm) * gross_area_ft2 * free_area
     scatter = 2.0 * stdev(velocities_fpm) / len(velocities_fpm) ** 0.5 / mean(velocities_fpm)
     share = hypot(TRAVERSE_INSTRUMENT_ACCURACY.value, TRAVERSE_METHOD_ACCURACY.value, scatter)
-    caveats = []
+    caveats: list[Caveat] = []
     if len(velocities_fpm) < FEW_POINTS:
         caveats.append(("few_points", (len(velocities_fpm), FEW_POINTS)))
     if free_area < 1.0:

@@ -15,7 +15,7 @@ import numpy as np
 from engine.constants import GAUGE_FLOOR, GAUGE_SHARE
 from engine.errors import EngineError, OutOfRange
 from engine.physics.table import between
-from engine.units import RANKINE
+from engine.units import RANKINE, Numbers
 
 TABLES = Path(__file__).parent.parent.parent / "data" / "refrigerants"
 REFRIGERANTS = ("R-22", "R-32", "R-134a", "R-407C", "R-410A", "R-454B")
@@ -31,22 +31,22 @@ class Refrigerant:
     superheat_f: np.ndarray
     vapor: dict[str, np.ndarray]
 
-    def pressure_psia(self, temperature_f, side: str):
+    def pressure_psia(self, temperature_f: Numbers, side: str) -> Numbers:
         """Saturation pressure [psia] at a temperature [°F]; side 'bubble' (liquid line) or 'dew' (suction line)."""
         x = -1.0 / (np.asarray(temperature_f, float) + RANKINE)
         return np.exp(np.interp(x, self._inverse(), np.log(self.saturation[f"{side}_psia"]), np.nan, np.nan))
 
-    def temperature_f(self, pressure_psia, side: str):
+    def temperature_f(self, pressure_psia: Numbers, side: str) -> Numbers:
         """Saturation temperature [°F] at a pressure [psia]; side 'bubble' or 'dew'."""
         with np.errstate(invalid="ignore", divide="ignore"):
             log_p = np.log(np.asarray(pressure_psia, float))
         return -1.0 / np.interp(log_p, np.log(self.saturation[f"{side}_psia"]), self._inverse(), np.nan, np.nan) - RANKINE
 
-    def saturated(self, column: str, temperature_f):
+    def saturated(self, column: str, temperature_f: Numbers) -> Numbers:
         """A saturation column, such as 'liquid_enthalpy_btulb', at a temperature [°F]."""
         return np.interp(temperature_f, self.saturation["temperature_f"], self.saturation[column], np.nan, np.nan)
 
-    def superheated(self, column: str, dew_f, superheat_f):
+    def superheated(self, column: str, dew_f: Numbers, superheat_f: Numbers) -> Numbers:
         """A vapor column, such as 'enthalpy_btulb', at a dew point [°F] and a superheat [°F, 0 to 150]."""
         return between(self.dew_f, self.superheat_f, self.vapor[column], dew_f, superheat_f)
 

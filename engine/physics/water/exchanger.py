@@ -24,7 +24,7 @@ class Grid:
     columns: tuple[float, ...]
     values: tuple[tuple[float, ...], ...]
 
-    def __post_init__(self):
+    def __post_init__(self) -> None:
         shape = {len(row) for row in self.values}
         if len(self.values) != len(self.rows) or shape != {len(self.columns)}:
             raise EngineError(

@@ -3,6 +3,7 @@
 import csv
 from functools import cache
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
@@ -37,7 +38,7 @@ def heat_factor(fluid: str, share_by_mass: float, temperature_f: float) -> float
 
 
 @cache
-def _table() -> dict[str, tuple]:
+def _table() -> dict[str, tuple[Any, ...]]:
     lines = [line for line in TABLE.read_text().splitlines() if not line.startswith("#")]
     rows = list(csv.DictReader(lines))
     tables = {}
