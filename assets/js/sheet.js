@@ -12,6 +12,7 @@ import { walking } from "./walking.js";
 import { words } from "./words.js";
 
 const SIGNS = { degF: "°F", degC: "°C", degF_diff: "°F", degC_diff: "°C" };
+const SETTLED_MS = 1500;
 const NOT_TAKEN = ["refused", "ask"];
 
 export function sheet() {
@@ -41,7 +42,10 @@ export function sheet() {
       this.form.addEventListener("keydown", (event) => this.enterKey(event));
       this.$root.addEventListener("click", (event) => this.clicked(event));
       this.form.addEventListener("htmx:configRequest", (event) => this.describe(event.detail.parameters));
-      document.addEventListener("htmx:afterSettle", () => this.arrange());
+      document.addEventListener("htmx:afterSettle", () => {
+        this.arrange();
+        this.speak();
+      });
       document.addEventListener("htmx:beforeSwap", ({ detail }) => {
         if (detail.requestConfig.elt !== this.form) return; // another part's own affair
         // A page that is no preview (signed out, server trouble) does not replace the results; the outbox says what is wrong.
@@ -55,6 +59,7 @@ export function sheet() {
       addEventListener("correct", () => this.correct());
       photos(this.form);
       clock(this.$root);
+      this.spoken = this.verdict();
       this.startWalking();
       this.startLiving();
       this.restore();
@@ -250,6 +255,19 @@ export function sheet() {
     acknowledge(id) {
       for (const caution of this.$root.querySelectorAll(`[data-caution="${id}"]`)) caution.dataset.read = "";
       this.observe(null, `caution:${id}`, "read");
+    },
+
+    verdict() {
+      return [...this.$root.querySelectorAll("#decision, #verdict .says")].map((part) => part.textContent.trim()).join(" ");
+    },
+    // Says the verdict aloud once, when it has stood for a while: not at every key pressed on the way to it.
+    speak() {
+      const verdict = this.verdict();
+      clearTimeout(this.speaking);
+      if (verdict === this.spoken) return;
+      this.speaking = setTimeout(() => {
+        document.getElementById("verdict-said").textContent = this.spoken = verdict;
+      }, SETTLED_MS);
     },
 
     // -- previewing and hearing back ----------------------------------------------------------------------------------
