@@ -26,10 +26,11 @@ from plant.places import Weather, faulty
 from tests.engine.rounds import PROBE, judge, round_, walk
 
 COOLS = causes_in(Setting())
-# Common practice, no single source: (split at this airflow, suction line, approach, draw), '+', '-' or '0', several where either is said.
+# Common practice, no single source: (split at this airflow, suction line, approach, draw), '+', '-' or '0', several where it depends on the severity
+# or the trade says either; '' where a rise and a fall work against each other and nothing is said.
 TRADE = {
     "undercharge": ("-", "+", "+-", "-"), "overcharge": ("0", "0-", "-", "+"), "restriction": ("-", "+", "-", "-"), "starving_valve": ("-", "+", "-", "-"),
-    "dirty_condenser": ("-0", "0+-", "+", "+"), "weak_condenser_fan": ("-0", "0+-", "+", "+"), "non_condensables": ("-0", "0", "+", "+"),
+    "dirty_condenser": ("-0", "", "+", "+"), "weak_condenser_fan": ("-0", "", "+", "+"), "non_condensables": ("-0", "0", "+", "+"),
     "weak_compressor": ("-", "+", "0-", "-"), "overfeeding": ("0-", "-", "0+", "0"), "heat_on": ("-", "0", "0", "0"), "return_leak": ("0", "0", "0", "0"),
     "supply_gain": ("0", "0", "0", "0"), "blocked_filter": ("0", "-", "-0", "-0"), "dirty_evaporator": ("0-", "-", "-0", "-0"),
     "high_airflow": ("0", "+0", "0", "0"),
@@ -37,7 +38,7 @@ TRADE = {
 FLOODS = ("overcharge", "overfeeding", "non_condensables", "weak_compressor")  # behind a fixed orifice
 
 
-@pytest.mark.parametrize(("cause", "kind"), [(c, k) for c in TRADE for k in range(4)])
+@pytest.mark.parametrize(("cause", "kind"), [(c, k) for c in TRADE for k in range(4) if TRADE[c][k]])
 def test_signs_have_the_directions_the_trade_knows(cause, kind):
     name = ("split", "suction", "approach", "amps")[kind]
     hardly = {"split": 0.055, "suction": 1.0, "approach": 1.1, "amps": 0.05}[name]
@@ -48,6 +49,18 @@ def test_signs_have_the_directions_the_trade_knows(cause, kind):
         signs = {"0" if abs(x) <= hardly else "+" if x > 0 else "-" for x in levels}
         assert signs & set(TRADE[cause][kind]), (device, levels)
         assert not (signs - {"0"}) - set(TRADE[cause][kind]), (device, levels)
+
+
+def test_losing_charge_raises_the_approach_first_and_only_a_severe_loss_brings_it_back():
+    """Approach = condensing over outdoor air less subcooling: subcooling goes first. Approach charging charts say the same."""
+    for device in (TXV, ORIFICE):
+        levels = COOLS["undercharge"].signs_on(device, "psc")["approach"]
+        assert levels[0] > 0 and max(levels) in levels[:-1] and levels[-1] < max(levels), device
+
+
+def test_a_hot_condenser_warms_a_txv_systems_suction_line_and_never_cools_it():
+    for cause in ("dirty_condenser", "weak_condenser_fan"):
+        assert min(COOLS[cause].signs_on(TXV, "psc").get("suction", (0.0,))) >= 0, cause
 
 
 def test_an_orifice_that_floods_brings_the_suction_line_down():

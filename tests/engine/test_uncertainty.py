@@ -99,12 +99,10 @@ def test_a_whole_assessment_by_an_independent_calculation(altitude):
 def test_every_result_has_an_uncertainty_or_a_reason():
     for given in (round_(), round_(supply_rh=None), round_(cfm=None), round_(outdoor_f=None), round_(return_f=None)):
         found = assess(given)
-        for name in MEASURED:
-            assert (found.measured[name].known and found.measured[name].u95 >= 0) or found.measured[name].missing, name
-        for name in EXPECTED:
-            assert (found.table.expected[name].known and found.table.expected[name].u95 >= 0) or found.table.expected[
-                name
-            ].missing, name
+        results = {n: found.measured[n] for n in MEASURED} | {n: found.table.expected[n] for n in EXPECTED}
+        for name, result in results.items():
+            assert result.known == (result.missing is None), name
+            assert (result.u95 is not None and result.u95 >= 0) == result.known, name
 
 
 def test_a_sum_of_known_errors():
