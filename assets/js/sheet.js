@@ -25,6 +25,8 @@ export function sheet() {
     draft: null,
     form: null,
     pressing: false,
+    asked: 0, // changes so far that want an answer
+    asking: 0, // those that the request under way answers
     missed: false,
     readings: new Map(), // the reading that counts in each slot of each place, stored or on its way
     touched: new Map(), // name of a field, a select or a thing to see -> when somebody last had it in hand
@@ -36,7 +38,10 @@ export function sheet() {
       this.draft = drafts(this.round);
       for (const input of this.inputs()) if (input.dataset.reading) this.readings.set(this.slotOf(input), input.dataset.reading);
       this.form.addEventListener("submit", (event) => event.preventDefault());
-      this.form.addEventListener("input", (event) => this.typed(event.target));
+      this.form.addEventListener("input", (event) => {
+        this.due();
+        this.typed(event.target);
+      });
       this.form.addEventListener("focusout", (event) => this.left(event.target));
       this.form.addEventListener("change", (event) => this.chosen(event.target));
       this.form.addEventListener("keydown", (event) => this.enterKey(event));
@@ -45,7 +50,9 @@ export function sheet() {
       document.addEventListener("htmx:afterSettle", () => {
         this.arrange();
         this.speak();
+        this.stands();
       });
+      this.form.addEventListener("htmx:beforeRequest", () => (this.asking = this.asked));
       document.addEventListener("htmx:beforeSwap", ({ detail }) => {
         if (detail.requestConfig.elt !== this.form) return; // another part's own affair
         // A page that is no preview (signed out, server trouble) does not replace the results; the outbox says what is wrong.
@@ -272,7 +279,16 @@ export function sheet() {
 
     // -- previewing and hearing back ----------------------------------------------------------------------------------
     preview() {
+      this.due();
       htmx.trigger(this.form, "preview");
+    },
+    // The verdict is busy from the first change until the answer to the last one stands.
+    due() {
+      this.asked += 1;
+      document.getElementById("verdict").setAttribute("aria-busy", "true");
+    },
+    stands() {
+      if (this.asking === this.asked) document.getElementById("verdict").removeAttribute("aria-busy");
     },
     pressed({ type }) {
       this.pressing = type === "pointerdown";

@@ -59,6 +59,10 @@ class Sheet:
         """Wait until everything taken has been answered."""
         expect(self.outbox).not_to_contain_text("unsent")
 
+    def still(self):
+        """Wait until the answer to the last change stands."""
+        expect(self.page.locator("#verdict")).not_to_have_attribute("aria-busy", "true")
+
     def go(self, station):
         self.page.locator(f'[data-station-to="{station}"]').click()
 

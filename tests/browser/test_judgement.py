@@ -50,8 +50,7 @@ def test_the_next_step_leads_to_its_place(sheet):
     sheet.sent()
     with page.expect_response(lambda answer: "/preview/" in answer.url):
         sheet.go("judge")
-    page.wait_for_load_state("networkidle")  # the last answer may put another step first
-    page.wait_for_timeout(300)
+    sheet.still()  # the last answer may put another step first
     stop = page.locator(".steps a[href^='#read/']").first.get_attribute("href").removeprefix("#read/")
     page.locator(f".steps a[href='#read/{stop}']").click()
     expect(page.locator(f"#stop-{stop}")).to_be_visible()

@@ -146,7 +146,7 @@ def test_what_is_open_focused_scrolled_or_half_typed_survives_a_swap(sheet):
     for _ in range(2):
         with page.expect_response("**/preview/"):
             page.evaluate("htmx.trigger('form.work', 'preview')")
-        page.wait_for_function("() => !document.querySelector('.htmx-settling, .htmx-swapping')")
+        sheet.still()
     expect(button).to_be_focused()
     expect(button).to_be_visible()
     assert page.evaluate("scrollY") == before and page.locator("#say-done").input_value() == "half ty"

@@ -74,13 +74,14 @@ def test_previews_store_nothing_and_an_unchanged_value_makes_no_reading(sheet):
     assert Reading.objects.count() == 0
     sheet.field("return_unit.dry_bulb").press("Tab")
     sheet.sent()
-    sheet.page.wait_for_timeout(300)
+    sheet.still()
     for _ in range(2):
         sheet.field("return_unit.dry_bulb").focus()
         sheet.field("return_unit.dry_bulb").press("Enter")
     sheet.page.reload()
     sheet.field("return_unit.dry_bulb").press("Tab")
-    sheet.page.wait_for_timeout(400)
+    sheet.sent()
+    sheet.still()
     assert Reading.objects.count() == 1
 
 
@@ -115,7 +116,7 @@ def test_on_a_phone_one_place_at_a_time_in_walking_order_with_the_verdict_pinned
     expect(sheet.headline).to_have_text("Filter loaded or blocked.")
     for station in ("air", "judge", "fix", "arrive"):
         sheet.go(station)
-        page.wait_for_timeout(200)
+        sheet.still()
         assert page.evaluate("document.documentElement.scrollWidth") == 390 and too_small(page) == [], station
     sheet.go("judge")
     expect(sheet.mark("Temperature split")).to_contain_text("high")

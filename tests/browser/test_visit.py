@@ -133,9 +133,9 @@ def test_a_press_is_not_lost_while_results_arrive_under_it(sheet):
     expect(page.locator("#spot-return_unit")).to_have_attribute("aria-label", re.compile("76.4"))  # no drawing is on its way now
     box = page.locator("#spot-filter").bounding_box()
     page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
-    with page.expect_response("**/preview/"):
-        page.mouse.down()
-    page.wait_for_timeout(400)
+    page.evaluate("document.addEventListener('htmx:beforeSwap', () => { document.body.dataset.answered = 'yes' })")
+    page.mouse.down()
+    expect(page.locator("body")).to_have_attribute("data-answered", "yes")
     page.mouse.up()
     expect(page.locator(".stop:visible h2")).to_contain_text("Filter drop")
     expect(page.locator("#spot-return_unit")).to_have_attribute("aria-label", re.compile("76.4"))

@@ -21,7 +21,7 @@ from engine.readings.vocabulary import QUANTITIES, QUANTITIES_AT
 from engine.readings.walk import NOT_POSSIBLE, VARIANTS
 from engine.units import UNITS
 from tests.web.conftest import SOUND, Device, a_picture
-from web.houses.models import House, System
+from web.houses.models import System
 from web.houses.services import add_table
 from web.probes.models import Probe, Sample
 from web.probes.services import add_gateway
@@ -218,7 +218,7 @@ def test_no_walk_through_the_doors_breaks_a_page(signed_in, ours, seed, settings
         assert answer.status_code in FINE, (seed, step, answer.request["PATH_INFO"])
         for page in walk.pages():
             assert signed_in.get(page).status_code == 200, (seed, step, page)
-    assert len(walk.sent) > STEPS / 5 and answered[200] > STEPS / 2 and House.objects.count() > 1, "the walk gets in"
+    assert len(walk.sent) > STEPS / 5 and answered[200] > STEPS / 2 and answered[302], "the walk gets in"
     again = walk.devices[0].send(*walk.sent[-20:])
     assert {one["status"] for one in again} == {"duplicate"}
     print(
