@@ -221,6 +221,16 @@ def test_trying_a_rule_shows_what_it_would_change_and_keeps_nothing(device, sign
         assert "Of the last 5, 1" in words(signed_in.get(past, {"rule": "settle_minutes", "value": "5.0"}))
 
 
+def test_the_help_beside_a_plate_knows_the_systems_own_tables_and_nobody_elses(signed_in, ours, theirs, plate):
+    for shop in (ours, theirs):
+        add_table(shop.person, shop.system, "blower", BLOWER)
+    silent = "No blower table"
+    for system, says in (("", True), (ours.system.public_id, False), (theirs.system.public_id, True), ("no number", True)):
+        assert (silent in words(signed_in.post(f"{reverse('houses:plate_help')}?system={system}", plate(tap="low")))) == says, (
+            system
+        )
+
+
 def number_on(page):
     """The number that a page gave its form."""
     return re.search(r'name="number" value="([0-9a-f-]{36})"', page.content.decode())[1]

@@ -110,7 +110,7 @@ class SystemForm(NumberedForm, forms.ModelForm):
     loop_fluid = _choice("Loop fluid", LOOP_FLUIDS, required=False)
     loop_share_pct = Number("Antifreeze share", 0, 60, "%")
     why = forms.ChoiceField(
-        choices=list(WHY.items()), required=False, label="Why it changes", widget=forms.RadioSelect, initial=CORRECTED,
+        choices=list(WHY.items()), required=False, label="Why it changes", initial=CORRECTED,
         help_text="A changed filter or blower tap is entered on the visit's sheet.",
     )  # fmt: skip
 

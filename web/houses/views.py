@@ -134,7 +134,9 @@ def _says(row: System) -> bridge.PlateSays:
 @require_POST
 def plate_help(request):
     """A fragment while a nameplate is typed: tons from capacity, the class, what is odd, what is taken where the plate is silent."""
-    form = SystemForm(request.POST)
+    known = read_uuid(request.GET.get("system"))
+    found = System.objects.visible_to(request.user).select_related("house").filter(public_id=known).first() if known else None
+    form = SystemForm(request.POST, instance=found)  # a known one has its tables
     form.is_valid()
     capacity, seer = form.cleaned_data.get("capacity_btuh"), form.cleaned_data.get("seer")
     says = _says(form.instance) if form.cleaned_data.get("nominal_tons") else None
