@@ -185,7 +185,8 @@ def _sample_covariances(drawn: dict[str, np.ndarray], names: tuple[str, ...]) ->
     have = ~np.isnan(stacked)
     counts = np.maximum(have.sum(axis=1, keepdims=True), 1)
     filled = np.where(have, stacked, 0.0)
-    centred = np.where(have, filled - filled.sum(axis=1, keepdims=True) / counts, 0.0)
+    with np.errstate(invalid="ignore"):  # a draw far from any air may be infinite: its covariance is none
+        centred = np.where(have, filled - filled.sum(axis=1, keepdims=True) / counts, 0.0)
     together = np.maximum(np.einsum("ipr,jpr->rij", have.astype(float), have.astype(float)), 1.0)
     covariances = K**2 * np.einsum("ipr,jpr->rij", centred, centred) / together
     none = ~have.any(axis=1)  # (names, rows): no answer at all
