@@ -1,5 +1,5 @@
 // The words in the corner - all sent, how many wait and why, how many were not taken - and the list behind them.
-import { drop, listen, refused } from "./outbox.js";
+import { drop, listen, refused, sendAgain } from "./outbox.js";
 
 export function outboxStatus() {
   return {
@@ -37,12 +37,22 @@ function row(item) {
   fill("why", [item.why.message, item.why.hint].filter(Boolean).join(" "));
   fill("taken", item.taken_at ? new Date(item.taken_at).toLocaleString([], { dateStyle: "medium", timeStyle: "short" }) : "");
   const correct = line.querySelector("[data-correct]");
-  correct.addEventListener("click", () => open(item));
+  correct.addEventListener("click", () => (item.file ? again(item) : open(item)));
+  if (item.file) {
+    correct.textContent = "Send it again";
+    const save = line.querySelector("[data-save]");
+    Object.assign(save, { href: URL.createObjectURL(item.file), download: item.file.name || "picture", hidden: false });
+  }
   line.querySelector("[data-drop]").addEventListener("click", async () => {
     await drop(item.id);
     list();
   });
   return line;
+}
+
+async function again(item) {
+  await sendAgain(item);
+  list();
 }
 
 // Goes to where it was entered. The sheet puts it back into its field, as typed.

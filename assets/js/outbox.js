@@ -28,6 +28,9 @@ const database = openDB("ruddy", 2, {
     db.createObjectStore("pictures", { keyPath: "id" });
     db.createObjectStore("refused", { keyPath: "id" });
   },
+  // A tab of an older version lets go and comes anew: what is half typed and what waits survive that.
+  blocking: () => location.reload(),
+  blocked: () => tell({ kind: "state", ...state, waiting: state.waiting || 1, trouble: "close the other tabs of this site" }, false),
 });
 
 export const person = () => document.body.dataset.person ?? "";
@@ -65,7 +68,7 @@ export async function take(entry) {
 // Takes a picture: {id, round, to (its address), subject, said, file}.
 export async function takePicture(picture) {
   begin();
-  await (await database).put("pictures", { at: location.pathname + location.hash, ...picture, kind: "picture", person: person() });
+  await (await database).put("pictures", { at: location.pathname + location.hash, taken_at: new Date().toISOString(), ...picture, kind: "picture", person: person() });
   await done();
 }
 
@@ -89,6 +92,12 @@ export async function picturesFor(round) {
 }
 
 export const refused = () => mine("refused");
+
+// A picture that was turned down, sent again under a new number.
+export async function sendAgain({ why, ...picture }) {
+  await takePicture({ ...picture, id: crypto.randomUUID() });
+  await drop(picture.id);
+}
 
 export async function drop(id) {
   await (await database).delete("refused", id);
@@ -179,8 +188,8 @@ async function sendPictures() {
     if (failed && failed !== "unreadable") return failed;
     const answer = await response.json().catch(() => ({}));
     const result = failed ? { status: "refused", message: answer.error ?? UNREADABLE.message, hint: answer.hint ?? "" } : { status: "stored", ...answer };
-    const { file, ...item } = picture; // the file itself is kept by whoever took it
-    await away("pictures", picture.id, failed ? { ...item, why: result } : null);
+    await away("pictures", picture.id, failed ? { ...picture, why: result } : null); // with its file: it may be nowhere else
+    const { file, ...item } = picture;
     tell({ kind: "answer", item, result });
   }
   return "";

@@ -367,8 +367,10 @@ export function sheet() {
         input.select();
         return this.preview();
       }
-      const box = item.kind === "remark" ? this.form.querySelector(`[data-remark="${item.about}"]`) : this.form.querySelector("[data-done-words]");
-      if (item.kind === "observation" || !box || !item.text) return;
+      // A choice, or an action of the list, is made again where this leads; words go back into their box.
+      const boxes = { remark: `[data-remark="${item.about}"]`, action: item.done === "other" ? "[data-done-words]" : "" };
+      const box = boxes[item.kind] && this.form.querySelector(boxes[item.kind]);
+      if (!box) return;
       box.value = box.value ? `${box.value}\n${item.text}` : item.text;
       if (item.kind === "remark") this.draft.keep(`words:${item.about}`, box.value);
       this.goTo(item.kind === "remark" ? "arrive" : "fix");

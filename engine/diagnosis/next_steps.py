@@ -231,14 +231,18 @@ def next_steps(ranked: Ranked, round_: Round, have: Sequence[str], gauges: bool)
             found.append(_reading(step, missing, left, ranked, round_.standing))
     seen = round_.observations
     looks = [step for step in (*LOOKS, *TESTS) if step.look not in seen and step.can_be(setting)]
-    found += [_look(step, ranked, round_.standing) for step in looks if _look_gain(step, ranked, doubt) >= LEAST_GAIN]
+    gains = [(step, _look_gain(step, ranked, doubt)) for step in looks]
+    found += [_look(step, ranked, round_.standing, gain) for step, gain in gains if gain >= LEAST_GAIN]
     return sorted((a for a in found if a.gain >= LEAST_GAIN), key=lambda a: (-a.per_minute, a.step.id))
 
 
 def look_at(looks: Sequence[str], ranked: Ranked, standing: str) -> Advice | None:
     """The first of these looks that can be taken, as a step."""
     steps = [BY_LOOK[look] for look in looks if look in BY_LOOK and BY_LOOK[look].can_be(ranked.hypotheses.setting)]
-    return _look(steps[0], ranked, standing) if steps else None
+    if not steps:
+        return None
+    doubt = _entropy(ranked.weights @ ranked.hypotheses.members)
+    return _look(steps[0], ranked, standing, _look_gain(steps[0], ranked, doubt))
 
 
 def _reading(step: Step, kinds: tuple[str, ...], left: Slots, ranked: Ranked, standing: str) -> Advice:
@@ -260,13 +264,12 @@ def _look_gain(step: Step, ranked: Ranked, doubt: float) -> float:
     return _gain(_look_given(step.look, ranked.hypotheses.causes) * ranked.weights[None, :], ranked.hypotheses.members, doubt)
 
 
-def _look(step: Step, ranked: Ranked, standing: str) -> Advice:
+def _look(step: Step, ranked: Ranked, standing: str, gain: float) -> Advice:
     degrees = degrees_of(step.look)
     joint = _look_given(step.look, ranked.hypotheses.causes) * ranked.weights[None, :]
-    doubt = _entropy(ranked.weights @ ranked.hypotheses.members)
     grouped = ranked.hypotheses.grouped
     means = _merged([(degree, _likeliest(row, grouped)) for degree, row in zip(degrees, joint, strict=True)])
-    return Advice(step, _minutes(step, standing), (), _gain(joint, ranked.hypotheses.members, doubt), means)
+    return Advice(step, _minutes(step, standing), (), gain, means)
 
 
 def _minutes(step: Step, standing: str) -> float:

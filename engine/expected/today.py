@@ -134,10 +134,6 @@ class Expected:
         """The error source that matters most to a result, '' when none does."""
         return next(iter(self.carried.shares(name, self.row, most=1)), "")
 
-    def shares(self, name: str, most: int | None = None) -> dict[str, float]:
-        """Each error source's share of a result's variance, largest first, `most` of them."""
-        return self.carried.shares(name, self.row, most)
-
     def _why_not(self, needs) -> Why | None:
         if self.measured.round.equipment.kind == GROUND_SOURCE:
             return Why("no_curves")

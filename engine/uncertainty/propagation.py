@@ -50,22 +50,21 @@ class Propagated:
 
     def shares(self, name: str, row: int = 0, most: int | None = None) -> dict[str, float]:
         """Each source's share of a result's variance, largest first, `most` of them; first order even where the row was sampled."""
-        squares = self.parts[self.names.index(name), :, row] ** 2
-        total = squares.sum()
-        if not total > 0:
-            return {}
-        order = np.argsort(-squares)[:most]
-        return {self.sources[i].id: float(squares[i] / total) for i in order.tolist() if squares[i] > 0}
+        return self._shares((name,), self.parts[[self.names.index(name)], :, row], most)[name]
 
     def all_shares(self, row: int, most: int) -> dict[str, dict[str, float]]:
         """The largest `most` shares of every result, by name."""
-        squares = self.parts[:, :, row] ** 2
+        return self._shares(self.names, self.parts[:, :, row], most)
+
+    def _shares(self, names: tuple[str, ...], parts: np.ndarray, most: int | None) -> dict[str, dict[str, float]]:
+        """By name, from parts (names, sources)."""
+        squares = parts**2
         totals, largest = squares.sum(axis=1), np.argsort(-squares, axis=1)[:, :most]
         values = np.take_along_axis(squares, largest, axis=1) / np.where(totals > 0, totals, np.inf)[:, None]
         ids = [source.id for source in self.sources]
         return {
             name: {ids[i]: share for i, share in zip(order, shares, strict=True) if share > 0}
-            for name, order, shares in zip(self.names, largest.tolist(), values.tolist(), strict=True)
+            for name, order, shares in zip(names, largest.tolist(), values.tolist(), strict=True)
         }
 
     def pushes(self, name: str, row: int = 0) -> dict[str, float]:

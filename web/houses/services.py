@@ -40,6 +40,7 @@ def save_system(actor, system: System, changed: bool = False) -> System:
     need_shop(actor, system.house.shop_id)
     before = System.objects.select_for_update().filter(pk=system.pk).first()
     if before is not None and before.plates == system.plates:
+        system.machine = before.machine  # somebody may have counted it up meanwhile
         system.save()
         return system
     if before is not None and not before.plate_versions.exists():
