@@ -25,8 +25,8 @@ from web.shell.once import NumberedForm
 LONGEST_TABLE = 8000
 MOST_ROOMS = 24
 WHY = {
-    CORRECTED: "It was read wrongly: earlier readings are judged by the right plate too.",
-    CHANGED: "The machine was changed: earlier readings keep the plate they were read with.",
+    CORRECTED: "It was read wrongly",
+    CHANGED: "The machine was changed",
 }
 DUCTS = {"flex": "Flex", "metal": "Metal"}
 
@@ -111,7 +111,8 @@ class SystemForm(NumberedForm, forms.ModelForm):
     loop_share_pct = Number("Antifreeze share", 0, 60, "%")
     why = forms.ChoiceField(
         choices=list(WHY.items()), required=False, label="Why it changes", initial=CORRECTED,
-        help_text="A changed filter or blower tap is entered on the visit's sheet.",
+        help_text="Read wrongly: earlier readings are judged by the right plate too. Changed: they keep the plate they were read with. "
+        "A changed blower tap is entered on the visit's sheet.",
     )  # fmt: skip
 
     class Meta:

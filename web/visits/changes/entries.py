@@ -152,7 +152,7 @@ def _store(
     actor, item: EntryItem, round_: Round | None, instruments: dict, kinds: dict[str, str], offset: timedelta
 ) -> ItemAnswer:
     if not item.is_readable:
-        return ItemAnswer(item.id, "refused", item.problem)
+        return ItemAnswer(item.id, "refused", item.problem, "Enter it again.")
     if round_ is None:
         return ItemAnswer(item.id, "refused", "This visit is not open to you.", "Sign in as the person who took the readings.")
     taken_at = item.taken_at + offset
