@@ -10,6 +10,7 @@ from playwright.sync_api import expect
 from tests.web.conftest import make_shop
 
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"  # Playwright's loop runs beside the ORM here, and only here
+expect.set_options(timeout=20_000)  # a bound for what never comes; a busy machine may take its time
 AXE = Path(__file__).parent.parent.parent / "node_modules" / "axe-core" / "axe.min.js"
 
 
