@@ -26,14 +26,23 @@ def rounds(count: int) -> list[Round]:
     made = []
     for _ in range(count):
         values = (
-            ("return_unit", "dry_bulb", random.uniform(72, 80)), ("return_unit", "rh", random.uniform(40, 60)),
-            ("supply_plenum", "dry_bulb", random.uniform(52, 58)), ("supply_plenum", "rh", random.uniform(80, 92)),
-            ("outdoor", "dry_bulb", random.uniform(80, 100)), ("system", "running_time", 20.0),
-        )  # fmt: skip
+            ("return_unit", "dry_bulb", random.uniform(72, 80)),
+            ("return_unit", "rh", random.uniform(40, 60)),
+            ("supply_plenum", "dry_bulb", random.uniform(52, 58)),
+            ("supply_plenum", "rh", random.uniform(80, 92)),
+            ("outdoor", "dry_bulb", random.uniform(80, 100)),
+            ("system", "running_time", 20.0),
+        )
         readings = [Reading(place, quantity, value, "p") for place, quantity, value in values]
         readings.append(Reading("blower", "airflow", random.uniform(1000, 1250), None, "blower_table"))
         made.append(
-            Round(Equipment(3.0, metering_device="txv"), 1150.0, tuple(readings), {"strip_heat": "off"}, (Instrument("p"),))
+            Round(
+                Equipment(3.0, metering_device="txv"),
+                1150.0,
+                tuple(readings),
+                {"strip_heat": "off"},
+                (Instrument("p"),),
+            )
         )
     return made
 
@@ -86,7 +95,9 @@ def main() -> None:
 
     their_states = seconds(theirs)
     print(f"bare PsychroLib calls, one visit              {1e3 * bare_one:8.3f} ms")
-    print(f"full assessment, one visit, {points} points      {1e3 * full_one:8.3f} ms   {full_one / bare_one:6.1f} x bare")
+    print(
+        f"full assessment, one visit, {points} points      {1e3 * full_one:8.3f} ms   {full_one / bare_one:6.1f} x bare"
+    )
     print(f"  of it the numbers, with covariance          {1e3 * numeric:8.3f} ms   {numeric / bare_one:6.1f} x bare")
     print(f"  the same against {points} x bare, for its uncertainty       {full_one / (points * bare_one):6.2f} x")
     per_visit = 1e3 * full_many / count
@@ -95,7 +106,9 @@ def main() -> None:
     print(
         f"  of these took the sample                    {sum(bool(found.measured.carried.sampled[found.measured.row]) for found in assess_many(many)):8d}"
     )
-    print(f"air states alone, batch of {count}: {their_states / ours_states:6.1f} times as fast as PsychroLib one by one")
+    print(
+        f"air states alone, batch of {count}: {their_states / ours_states:6.1f} times as fast as PsychroLib one by one"
+    )
 
 
 if __name__ == "__main__":

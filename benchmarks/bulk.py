@@ -1,4 +1,5 @@
-"""Lines of full walks through the command line's own path, on one core and on all, against the bare PsychroLib calls for the same visits.
+"""Lines of full walks through the command line's own path, on one core and on all, against the bare PsychroLib calls
+for the same visits.
 
 Run: .venv/bin/python -m benchmarks.bulk [lines]
 """
@@ -21,7 +22,9 @@ SEED, DISTINCT = 9101, 500
 
 
 def bare(visit: dict) -> None:
-    """The PsychroLib calls that a visit cannot do without: the air pressure and the state of the air wherever it was read."""
+    """The PsychroLib calls that a visit cannot do without: the air pressure and the state of the air wherever it was
+    read.
+    """
     pressure = psychrolib.GetStandardAtmPressure(visit["site"]["altitude"]["value"])
     read = {(r["place"], r["quantity"]): r["value"] for r in visit["rounds"][0]["readings"]}
     for (place, quantity), value in read.items():
@@ -51,10 +54,18 @@ def main() -> None:
     alone = timed(lambda: list(answered(lines[: max(count // 4, CHUNK)], cores=1))) / max(count // 4, CHUNK)
     both = timed(lambda: list(answered(lines))) / count
     print(f"bare PsychroLib calls                             {1e3 * bare_one:8.3f} ms a visit")
-    print(f"assessed with its answer, one by one              {1e3 * one:8.3f} ms a visit  {one / bare_one:7.1f} x bare")
-    print(f"assessed together, without words                  {1e3 * judged:8.3f} ms a visit  {judged / bare_one:7.1f} x bare")
-    print(f"a line, read, assessed and answered, one core     {1e3 * alone:8.3f} ms a visit  {alone / bare_one:7.1f} x bare")
-    print(f"a line, over {cores} cores                             {1e3 * both:8.3f} ms a visit  {both / bare_one:7.1f} x bare")
+    print(
+        f"assessed with its answer, one by one              {1e3 * one:8.3f} ms a visit  {one / bare_one:7.1f} x bare"
+    )
+    print(
+        f"assessed together, without words                  {1e3 * judged:8.3f} ms a visit  {judged / bare_one:7.1f} x bare"
+    )
+    print(
+        f"a line, read, assessed and answered, one core     {1e3 * alone:8.3f} ms a visit  {alone / bare_one:7.1f} x bare"
+    )
+    print(
+        f"a line, over {cores} cores                             {1e3 * both:8.3f} ms a visit  {both / bare_one:7.1f} x bare"
+    )
     print(f"100,000 lines over {cores} cores: {both * 100_000 / 60:.1f} min")
 
 

@@ -1,9 +1,11 @@
-"""How often the judgement is right: thousands of simulated, noisy visits, beside a plain rule of thumb on the same ones.
+"""How often the judgement is right: thousands of simulated, noisy visits, beside a plain rule of thumb on the same
+ones.
 
     .venv/bin/python -m benchmarks.judgement [--count 2000] [--seed 9001] [--write]
 
-Every fault of the plant is mapped to a cause and its group (TRUTH). A visit is scored right, right group, wrong, false alarm, missed (called sound) or
-withheld. --write puts the tables in docs/judgement.md. Tuning was done on seeds under 9000; the seeds here were not looked at before.
+Every fault of the plant is mapped to a cause and its group (TRUTH). A visit is scored right, right group, wrong, false
+alarm, missed (called sound) or withheld. --write puts the tables in docs/judgement.md. Tuning was done on seeds under
+9000; the seeds here were not looked at before.
 """
 
 import argparse
@@ -23,17 +25,19 @@ from engine.errors import EngineError
 from engine.readings.round import Round
 from engine.report.bundle.reading import visit_of
 from plant.faults import FAULTS
-from plant.simulate import bundle
+from plant.simulate import GAUGES, bundle
 
 PAGE = Path(__file__).parent.parent / "docs" / "judgement.md"
 # fault of the plant -> cause of the judgement, where the names differ
 TRUTH = {
-    "low_tap": "low_blower", "dirty_wheel": "low_blower", "strips_on": "heat_on", "sun_on_outdoor_probe": "outdoor_probe",
+    "low_tap": "low_blower", "dirty_wheel": "low_blower", "strips_on": "heat_on",
+    "sun_on_outdoor_probe": "outdoor_probe",
     "loose_liquid_clamp": "liquid_clamp", "loose_suction_clamp": "suction_clamp",
 }  # fmt: skip
 HEATING_TRUTH = {"dirty_condenser": "outdoor_coil", "weak_condenser_fan": "outdoor_coil"}
 AIR = ("outdoor", "return_unit", "supply_plenum", "system")
 LINES = (*AIR, "liquid_line_outdoor", "liquid_line_indoor", "suction_line_outdoor", "suction_line_indoor")
+WITH_GAUGES = "full walk, gauges"
 SETS = {"full walk": None, "air and lines": LINES, "air only": AIR}
 IN_HEATING = {"full walk": None, "air only": AIR}
 # title, shifted, in heating
@@ -73,24 +77,36 @@ def cut(round_: Round, places: tuple[str, ...] | None) -> Round:
     """Only the readings of these places, statics left out; all of them for None."""
     if places is None:
         return round_
-    return replace(round_, readings=tuple(r for r in round_.readings if r.place in places and r.quantity != "static_pressure"))
+    return replace(
+        round_, readings=tuple(r for r in round_.readings if r.place in places and r.quantity != "static_pressure")
+    )
+
+
+def without_gauges(round_: Round) -> Round:
+    """The round as it is before any hose is on."""
+    return replace(round_, readings=tuple(r for r in round_.readings if r.place not in GAUGES))
 
 
 def scores(arguments: tuple[int, int, bool, bool]) -> list[Score]:
     """One simulated visit, judged every way. arguments: seed, row, shifted, in heating."""
     seed, row, shifted, heating = arguments
     kind = "heat_pump" if heating else "air_conditioner"
-    visit = visit_of(bundle(seed, row, kind, shifted=shifted, baseline=True, heating=heating))
-    truth = [(HEATING_TRUTH.get(cause, cause) if heating else cause, severity) for cause, severity in truth_of(visit.name)]
+    visit = visit_of(bundle(seed, row, kind, shifted=shifted, baseline=True, heating=heating, gauges=True))
+    by_gauge, first = visit.rounds[0][1], without_gauges(visit.rounds[0][1])
+    truth = [
+        (HEATING_TRUTH.get(cause, cause) if heating else cause, severity) for cause, severity in truth_of(visit.name)
+    ]
     severity = TWO if len(truth) > 1 else truth[0][1] if truth else "sound"
     causes = tuple(cause for cause, _ in truth) or (HEALTHY,)
-    since = tuple(cause for cause in causes if cause != "other_size") or (HEALTHY,)  # a baseline takes the plate's error with it
+    # A baseline takes the plate's error with it.
+    since = tuple(cause for cause in causes if cause != "other_size") or (HEALTHY,)
     found = []
     for how, places in (IN_HEATING if heating else SETS).items():
-        round_ = cut(visit.rounds[0][1], places)
+        round_ = cut(first, places)
         found.append(_score(how, assess(round_), causes, severity))
         found.append(_score(f"{how}, baseline", assess(round_, table_of(cut(visit.baseline, places))), since, severity))
-    return found if heating else [*found, _thumb(visit.rounds[0][1], causes, severity)]
+    found.append(_score(WITH_GAUGES, assess(by_gauge), causes, severity))
+    return found if heating else [*found, _thumb(first, causes, severity)]
 
 
 def _score(how: str, found: Assessment, causes: tuple[str, ...], severity: str) -> Score:
@@ -100,7 +116,13 @@ def _score(how: str, found: Assessment, causes: tuple[str, ...], severity: str) 
     outcome = outcome_of(verdict.state, verdict.group, verdict.cause, causes, groups)
     said = verdict.group if verdict.state in (CAUSE, GROUP_TOLD) else ""
     return Score(
-        how, severity, outcome, likeliest in groups, said in CHARGE and said not in groups, probability, likeliest in groups
+        how,
+        severity,
+        outcome,
+        likeliest in groups,
+        said in CHARGE and said not in groups,
+        probability,
+        likeliest in groups,
     )
 
 
@@ -116,17 +138,23 @@ def outcome_of(state: str, group: str, said: str, causes: tuple[str, ...], group
 
 
 def _thumb(round_: Round, causes: tuple[str, ...], severity: str) -> Score:
-    """The plain rule of thumb: split over 22 is airflow, under 16 is charge; approach over 15 is the condenser; else healthy."""
+    """The plain rule of thumb: split over 22 is airflow, under 16 is charge; approach over 15 is the condenser; else
+    healthy.
+    """
     split = round_.value("return_unit", "dry_bulb") - round_.value("supply_plenum", "dry_bulb")
     approach = round_.value("liquid_line_outdoor", "temperature") - round_.value("outdoor", "dry_bulb")
     group = "low_airflow" if split > 22 else "charge_low" if split < 16 else "condenser" if approach > 15 else HEALTHY
     true = group in {EVERY_CAUSE[cause].group for cause in causes}
-    outcome = (RIGHT if true else MISSED) if group == HEALTHY else GROUP if true else ALARM if causes == (HEALTHY,) else WRONG
+    outcome = (
+        (RIGHT if true else MISSED) if group == HEALTHY else GROUP if true else ALARM if causes == (HEALTHY,) else WRONG
+    )
     return Score("rule of thumb", severity, outcome, true, group in CHARGE and not true, 1.0, true)
 
 
 def errors(rows: list[Score], how: str) -> float:
-    """Percent of the visits with one fault or none that were answered wrongly: wrong, a false alarm, or missed where it was moderate or severe."""
+    """Percent of the visits with one fault or none that were answered wrongly: wrong, a false alarm, or missed where it
+    was moderate or severe.
+    """
     here = [s for s in rows if s.how == how and s.severity not in (TWO, PLATE)]
     bad = [s for s in here if s.outcome in (WRONG, ALARM) or (s.outcome == MISSED and s.severity != "slight")]
     return 100 * len(bad) / len(here)
@@ -173,21 +201,24 @@ def report(runs: dict[str, list[Score]], count: int, seed: int) -> str:
     head = "| judged by | severity | visits | right | right group | wrong | false alarm | missed | withheld | right first | harmful |"
     ways = [how + more for how in SETS for more in ("", ", baseline")] + ["rule of thumb"]
     lines = [
-        "# How often the judgement is right", "",
+        "# How often the judgement is right",
+        "",
         f"{count} simulated visits of each kind (seeds from {seed} on), six in ten with a fault and one in ten with two, a plate of another "
         "size among them (of two, either is right). Percent of the visits of a line. *Missed*: called sound. *Right first*: the likeliest cause or "
         "group is the true one. *Harmful*: charge advice where the charge is right, or the wrong way round. *Wrong plate*: a sound machine that is not the "
         "plate's; right is to say so, or with a baseline of its own to call it sound. *Withheld*: no cause named, among them the visits "
-        "where the machine is to be stopped first. Made by `python -m benchmarks.judgement --write`.", "",
-    ]  # fmt: skip
+        "where the machine is to be stopped first. Made by `python -m benchmarks.judgement --write`.",
+        "",
+    ]
     for title, rows in runs.items():
         lines += [f"## {title}", "", head, "|" + "---|" * 11, *(line for how in ways for line in table(rows, how)), ""]
         if any(s.how == "rule of thumb" for s in rows):
             ours, thumb = errors(rows, "full walk"), errors(rows, "rule of thumb")
             lines += [
                 f"Answered wrongly (wrong, false alarm, or a moderate or severe fault missed): full walk {ours:.1f} %, rule of thumb {thumb:.1f} %, "
-                f"ratio {ours / thumb:.2f}.", "",
-            ]  # fmt: skip
+                f"ratio {ours / thumb:.2f}.",
+                "",
+            ]
         for how in sorted({s.how for s in rows} & set(SETS), key=list(SETS).index):
             off, bins = calibration(rows, how)
             lines += [
@@ -235,7 +266,9 @@ def main() -> None:
             title: [
                 s
                 for found in pool.imap(
-                    scores_or_none, [(chosen.seed + n, row, shifted, heating) for row in range(chosen.count)], chunksize=20
+                    scores_or_none,
+                    [(chosen.seed + n, row, shifted, heating) for row in range(chosen.count)],
+                    chunksize=20,
                 )
                 for s in found
             ]

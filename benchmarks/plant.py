@@ -1,4 +1,5 @@
-"""A point of the plant, cold and from its neighbour, and a cooling season hour by hour, against CoolProp calls of the same run; ratios printed.
+"""A point of the plant, cold and from its neighbour, and a cooling season hour by hour, against CoolProp calls of the
+same run; ratios printed.
 
 Run: .venv/bin/python -m benchmarks.plant [hours]
 """

@@ -1,9 +1,10 @@
-"""Fifty sheets live at once: gateways post a batch a second, sheets ask a second; how old is the newest sample that is shown, in one run.
+"""Fifty sheets live at once: gateways post a batch a second, sheets ask a second; how old is the newest sample that is
+shown, in one run.
 
 Run: .venv/bin/python -m launch with-test-database -- .venv/bin/python -m benchmarks.probes [seconds] [sheets]
 
-The houses run here, not in the server; one house's minutes, from the plant, serve all gateways, each with its own noise. The sign-in page, which
-touches nothing of the job, is the reference of the same run.
+The houses run here, not in the server; one house's minutes, from the plant, serve all gateways, each with its own
+noise. The sign-in page, which touches nothing of the job, is the reference of the same run.
 """
 
 import json
@@ -28,7 +29,12 @@ from web.visits import changes
 
 SHEETS, PLACES = (
     50,
-    {"air-return": "return_unit", "air-supply": "supply_plenum", "air-outdoor": "outdoor", "clamp-liquid": "liquid_line_outdoor"},
+    {
+        "air-return": "return_unit",
+        "air-supply": "supply_plenum",
+        "air-outdoor": "outdoor",
+        "clamp-liquid": "liquid_line_outdoor",
+    },
 )
 
 
@@ -68,7 +74,10 @@ def recorded(seconds: float) -> list[list[dict]]:
 def post(port: int, token: str, samples: list[dict], second: int, n: int) -> None:
     """One batch of one gateway, with this moment's times and numbers of its own."""
     now = datetime.now(UTC).isoformat()
-    batch = [{**sample, "taken_at": now, "sequence": second + 1, "value": sample["value"] + 0.01 * (n % 7)} for sample in samples]
+    batch = [
+        {**sample, "taken_at": now, "sequence": second + 1, "value": sample["value"] + 0.01 * (n % 7)}
+        for sample in samples
+    ]
     headers = {"Authorization": f"Bearer {token}", "Content-Type": "application/json"}
     ask(port, "POST", "/probes/samples/", headers, json.dumps({"clock": now, "samples": batch}))
 
@@ -84,7 +93,9 @@ def _held(person: User, n: int):
 def run(
     port: int, tokens: list[str], visits: list, cookie: str, house: list, seconds: float
 ) -> tuple[list[float], list[str], dict]:
-    """A thread a gateway and a thread a sheet, for so many seconds: ages shown, errors, and what each kind of request took."""
+    """A thread a gateway and a thread a sheet, for so many seconds: ages shown, errors, and what each kind of request
+    took.
+    """
     ages, troubles, took = [], [], {"look": [], "batch": [], "reference": []}
     began = time.monotonic()
 
@@ -112,7 +123,9 @@ def run(
         if n == 0:
             timed("reference", lambda: ask(port, "GET", "/sign-in/", {}))
 
-    threads = [threading.Thread(target=every_second, args=(n, work)) for work in (gateway, sheet) for n in range(len(tokens))]
+    threads = [
+        threading.Thread(target=every_second, args=(n, work)) for work in (gateway, sheet) for n in range(len(tokens))
+    ]
     for thread in threads:
         thread.start()
     for thread in threads:

@@ -2,9 +2,10 @@
 
 Run: .venv/bin/python -m launch with-test-database -- .venv/bin/python -m benchmarks.visits [seconds]
 
-Each technician stores a reading every few seconds (nobody reads quicker) on a visit of the demo's and asks for the preview that follows, over
-HTTP, against the server as the demo runs it (2 workers of 4 threads). Server time is what the server's own log says of each request. The
-sign-in page, which touches nothing of the job, is the reference of the same run.
+Each technician stores a reading every few seconds (nobody reads quicker) on a visit of the demo's and asks for the
+preview that follows, over HTTP, against the server as the demo runs it (2 workers of 4 threads). Server time is what
+the server's own log says of each request. The sign-in page, which touches nothing of the job, is the reference of the
+same run.
 """
 
 import gzip
@@ -54,13 +55,17 @@ def main(seconds: float) -> None:
     log = Path(os.environ["RUDDY_STATE"]) / "access.log"
     with serve_demo(log) as port:
         wait_for(port)
-        visits, cookie = [_visit_like_todays() for _ in range(TECHNICIANS)], session_of(User.objects.get(username="ines"))
+        visits, cookie = (
+            [_visit_like_todays() for _ in range(TECHNICIANS)],
+            session_of(User.objects.get(username="ines")),
+        )
         print_first_load(port, cookie, visits[0])
         worker = Technician(port, cookie, visits[0])
         for _ in range(20):
             worker.work()
         print_times("one technician, nobody else", server_times(log, skip=0))
-        workers = [Technician(port, cookie, visit) for visit in visits]  # everybody has the sheet open before the clock starts
+        # Everybody has the sheet open before the clock starts.
+        workers = [Technician(port, cookie, visit) for visit in visits]
         skip = len(log.read_text().splitlines())
         run(workers, seconds)
         rate = f"{TECHNICIANS} technicians for {seconds:.0f} s, a reading every {PAUSE_S[0]:.0f} to {PAUSE_S[1]:.0f} s each"
@@ -69,7 +74,9 @@ def main(seconds: float) -> None:
 
 @contextmanager
 def serve_demo(log: Path) -> Iterator[int]:
-    """A fresh database with the demo's data, and the server on it; the port. Requests are logged with the microseconds they took."""
+    """A fresh database with the demo's data, and the server on it; the port. Requests are logged with the microseconds
+    they took.
+    """
     runner = DiscoverRunner(verbosity=0, interactive=False)
     databases = runner.setup_databases()
     call_command("load_demo", verbosity=0)
@@ -162,11 +169,20 @@ class Technician:
         self.sequence += 1
         value, now = f"{random.uniform(88, 93):.1f}", datetime.now(UTC).isoformat()
         item = {
-            "id": str(uuid.uuid4()), "kind": "reading", "round": self.round, "place": "outdoor", "quantity": "dry_bulb", "value": value, "unit": "degF",
-            "sequence": self.sequence, "taken_at": now,
-        }  # fmt: skip
+            "id": str(uuid.uuid4()),
+            "kind": "reading",
+            "round": self.round,
+            "place": "outdoor",
+            "quantity": "dry_bulb",
+            "value": value,
+            "unit": "degF",
+            "sequence": self.sequence,
+            "taken_at": now,
+        }
         body = json.dumps({"device": self.device, "clock": now, "items": [item]})
-        content = ask(self.port, "POST", "/visits/entries/", {**self.headers, "Content-Type": "application/json"}, body)[1]
+        content = ask(
+            self.port, "POST", "/visits/entries/", {**self.headers, "Content-Type": "application/json"}, body
+        )[1]
         assert json.loads(content)["results"][0]["status"] == "stored", content
         form = urllib.parse.urlencode({**self.fields, "outdoor.dry_bulb": value})
         kind = {"Content-Type": "application/x-www-form-urlencoded", "Accept-Encoding": "gzip"}
@@ -218,7 +234,10 @@ def print_first_load(port: int, cookie: str, visit: Visit) -> None:
     css = re.search(r'<link rel="stylesheet" href="([^"]+)"', html)[1]
     linked = [css, re.search(r'<script src="([^"]+)"', html)[1]]
     _, style = ask(port, "GET", css, headers)
-    linked += [urllib.parse.urljoin(css, name) for name in re.findall(r'url\("?(fonts/[^")]+)', gzip.decompress(style).decode())]
+    linked += [
+        urllib.parse.urljoin(css, name)
+        for name in re.findall(r'url\("?(fonts/[^")]+)', gzip.decompress(style).decode())
+    ]
     for address in linked:
         sizes[address.rsplit("/", 1)[1]] = len(ask(port, "GET", address, headers)[1])
     print(

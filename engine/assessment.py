@@ -1,6 +1,8 @@
-"""From a round of readings to its assessment: the one way in, for the web, the command line, the benchmarks and the tests.
+"""From a round of readings to its assessment: the one way in, for the web, the command line, the benchmarks and the
+tests.
 
-Readings are measured, expectations worked out, quantities compared, the diagnosis made: each once for a round, many rounds together.
+Readings are measured, expectations worked out, quantities compared, the diagnosis made: each once for a round, many
+rounds together.
 """
 
 from collections import defaultdict
@@ -15,10 +17,10 @@ from engine.errors import EngineError
 from engine.expected.today import expect
 from engine.quantities.quantity import Quantity
 from engine.quantities.table import Table, findings_between, held_against, worked_out
-from engine.readings.airflows import with_one_airflow
+from engine.readings.airflows import Airflows, with_one_airflow
 from engine.readings.inputs import Setup, numbers_of, pushes_of, setup_of
 from engine.readings.measured import Measured, measure
-from engine.readings.round import Round, check_setting, possible
+from engine.readings.round import Reading, Round, check_setting, possible
 from engine.validity.baseline_fitness import obstacles
 from engine.validity.between_rounds import disagreements
 from engine.validity.conditions import failed_conditions
@@ -30,7 +32,9 @@ CHUNK = 200  # rounds computed together: their arrays stay in the processor's ca
 
 @dataclass(frozen=True)
 class Assessment:
-    """A round as it was read, worked out against what it should be today, with what withholds a part of it, and the diagnosis."""
+    """A round as it was read, worked out against what it should be today, with what withholds a part of it, and the
+    diagnosis.
+    """
 
     round: Round
     table: Table
@@ -58,8 +62,12 @@ class Assessment:
         return obstacles(self.measured, self.findings)
 
     def differs_from(self, other: "Assessment") -> "Differs":
-        """What this says otherwise than another assessment of the same readings: under another rule, or by another engine."""
-        changed = [id_ for id_, q in self.quantities.items() if id_ not in other.quantities or _moved(q, other.quantities[id_])]
+        """What this says otherwise than another assessment of the same readings: under another rule, or by another
+        engine.
+        """
+        changed = [
+            id_ for id_, q in self.quantities.items() if id_ not in other.quantities or _moved(q, other.quantities[id_])
+        ]
         return Differs(
             self.verdict.decides != other.verdict.decides,
             self.diagnosis.gauges.decides != other.diagnosis.gauges.decides,
@@ -73,7 +81,9 @@ class Assessment:
 
 @dataclass(frozen=True)
 class Differs:
-    """What of two assessments differs: the verdict, the gauge decision, and the quantities (ids) whose state, expected value or tolerance moved."""
+    """What of two assessments differs: the verdict, the gauge decision, and the quantities (ids) whose state, expected
+    value or tolerance moved.
+    """
 
     verdict: bool
     gauges: bool
@@ -87,13 +97,15 @@ def _moved(one: Quantity, other: Quantity) -> bool:
 
 def _judged_by(q: Quantity) -> tuple[float, ...]:
     """What a quantity is held against; infinite where there is nothing."""
+    expected = q.expected.value if q.expected.known else None
     return tuple(
-        inf if number is None or not isfinite(number) else number for number in (q.expected.value, q.low, q.high, q.limit)
+        inf if number is None or not isfinite(number) else number for number in (expected, q.low, q.high, q.limit)
     )
 
 
 def assess(round_: Round, baseline: Table | None = None, shown: Shown = NOTHING_SHOWN) -> Assessment:
-    """Assess one round. baseline: the table of a sealed healthy round of the same machine; shown: what was said of this round last.
+    """Assess one round. baseline: the table of a sealed healthy round of the same machine; shown: what was said of this
+    round last.
 
     Raises an EngineError naming the value that is out of range.
     """
@@ -118,7 +130,9 @@ def assess_many(
 
 
 def table_of(round_: Round) -> Table:
-    """A round worked out, without a diagnosis: what a later round is held against. Raises an EngineError naming the value that is out of range."""
+    """A round worked out, without a diagnosis: what a later round is held against. Raises an EngineError naming the
+    value that is out of range.
+    """
     (found,) = tables_of([round_])
     if isinstance(found, EngineError):
         raise found
@@ -130,17 +144,27 @@ def tables_of(rounds: Sequence[Round]) -> list[Table | EngineError]:
     return [found if isinstance(found, EngineError) else found[1] for found in _worked_out(rounds)]
 
 
-def _judged(round_: Round, table: Table, findings: tuple[Finding, ...], baseline: Table | None, shown: Shown) -> Assessment:
+def _judged(
+    round_: Round, table: Table, findings: tuple[Finding, ...], baseline: Table | None, shown: Shown
+) -> Assessment:
     if baseline is not None:
         table = held_against(table, baseline)
     findings += findings_between(table, findings)
     return Assessment(round_, table, findings, diagnose(round_, table, findings, baseline is not None, shown))
 
 
+# A round's place among the rounds, the round, the same with one airflow, its airflows, and the readings left out.
+_Member = tuple[int, Round, Round, Airflows, tuple[Reading, ...]]
+
+
 def _worked_out(rounds: Sequence[Round]) -> list[tuple[Round, Table, tuple[Finding, ...]] | EngineError]:
-    """Each round without its impossible readings, its table, and the findings; rounds of one setup are computed together."""
-    answers: list[tuple[Round, Table, tuple[Finding, ...]] | EngineError] = [EngineError("not worked out")] * len(rounds)
-    groups: dict[Setup, list[tuple]] = defaultdict(list)
+    """Each round without its impossible readings, its table, and the findings; rounds of one setup are computed
+    together.
+    """
+    answers: list[tuple[Round, Table, tuple[Finding, ...]] | EngineError] = [EngineError("not worked out")] * len(
+        rounds
+    )
+    groups: dict[Setup, list[_Member]] = defaultdict(list)
     for index, round_ in enumerate(rounds):
         try:
             check_setting(round_)
@@ -158,7 +182,7 @@ def _worked_out(rounds: Sequence[Round]) -> list[tuple[Round, Table, tuple[Findi
     return answers
 
 
-def _together(setup: Setup, members: list[tuple]) -> list[tuple[Table, tuple[Finding, ...]]]:
+def _together(setup: Setup, members: list[_Member]) -> list[tuple[Table, tuple[Finding, ...]]]:
     rows, findings = [], []
     for _, _, round_, airflows, left_out in members:
         numbers = numbers_of(round_)

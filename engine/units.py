@@ -5,8 +5,9 @@ Exact definitions: NIST Special Publication 811 (2008), appendix B (from memory 
 defined inch, pound, degree, or the International Table Btu).
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from typing import overload
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,6 +15,7 @@ from numpy.typing import NDArray
 from engine.errors import EngineError
 
 Numbers = float | NDArray[np.float64]  # one number, or an array of them: what the pure array arithmetic takes and gives
+Columns = Mapping[str, Numbers]  # numbers by name
 
 RANKINE = 459.67  # °F to °R, defined
 BTUH_PER_W = 3.412141633  # 1 W in International Table BTU/h
@@ -30,7 +32,11 @@ def f_from_c(value_c: float) -> float:
     return value_c * 1.8 + 32.0
 
 
-def c_from_f(value_f: float) -> float:
+@overload
+def c_from_f(value_f: float) -> float: ...
+@overload
+def c_from_f(value_f: NDArray[np.float64]) -> NDArray[np.float64]: ...
+def c_from_f(value_f: Numbers) -> Numbers:
     """°C from °F."""
     return (value_f - 32.0) / 1.8
 

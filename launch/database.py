@@ -92,15 +92,25 @@ class Database:
     # -- making the data --------------------------------------------------------------------------------------------
 
     def _create(self) -> None:
-        """Build the data folder aside and rename it when whole, so that an interrupted first run leaves nothing half made."""
+        """Build the data folder aside and rename it when whole, so that an interrupted first run leaves nothing half
+        made.
+        """
         fresh = self.instance.home / "data.making"
         shutil.rmtree(fresh, ignore_errors=True)
         fresh.mkdir(mode=0o700)
         self._run(
-            ["mariadb-install-db", "--no-defaults", f"--datadir={fresh}", f"--user={_user_name()}",
-             f"--tmpdir={self._temporary()}", "--auth-root-authentication-method=normal", "--skip-test-db", "--skip-name-resolve"],
+            [
+                "mariadb-install-db",
+                "--no-defaults",
+                f"--datadir={fresh}",
+                f"--user={_user_name()}",
+                f"--tmpdir={self._temporary()}",
+                "--auth-root-authentication-method=normal",
+                "--skip-test-db",
+                "--skip-name-resolve",
+            ],
             "the database could not be created",
-        )  # fmt: skip
+        )
         self._launch(fresh, "--skip-networking")
         try:
             zones = self._run(["mariadb-tzinfo-to-sql", "/usr/share/zoneinfo"], "the time zones could not be read")
@@ -124,16 +134,31 @@ class Database:
 
     def _launch(self, data: Path, *options: str) -> None:
         command = [
-            _program("mariadbd"), "--no-defaults", f"--user={_user_name()}", f"--datadir={data}",
-            f"--tmpdir={self._temporary()}", f"--socket={self.socket_path}", f"--pid-file={self.pid_file}", f"--log-error={self.log}",
-            "--skip-name-resolve", "--character-set-server=utf8mb4", "--collation-server=utf8mb4_unicode_ci",
-            "--sql-mode=TRADITIONAL", "--default-time-zone=+00:00", "--secure-file-priv=" + str(self.instance.home),
-            "--local-infile=0", *self.options, *options,
-        ]  # fmt: skip
+            _program("mariadbd"),
+            "--no-defaults",
+            f"--user={_user_name()}",
+            f"--datadir={data}",
+            f"--tmpdir={self._temporary()}",
+            f"--socket={self.socket_path}",
+            f"--pid-file={self.pid_file}",
+            f"--log-error={self.log}",
+            "--skip-name-resolve",
+            "--character-set-server=utf8mb4",
+            "--collation-server=utf8mb4_unicode_ci",
+            "--sql-mode=TRADITIONAL",
+            "--default-time-zone=+00:00",
+            "--secure-file-priv=" + str(self.instance.home),
+            "--local-infile=0",
+            *self.options,
+            *options,
+        ]
         self.process = subprocess.Popen(
-            command, stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+            command,
+            stdin=subprocess.DEVNULL,
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
             start_new_session=True,
-        )  # fmt: skip
+        )
         deadline = time.monotonic() + START_SECONDS
         while time.monotonic() < deadline:
             if self.process.poll() is not None:

@@ -103,10 +103,17 @@ def _read_probes(instance: Instance) -> subprocess.Popen:
 
 def _serve(instance: Instance) -> subprocess.Popen:
     command = [
-        str(Path(sys.executable).with_name("gunicorn")), "web.wsgi:application", f"--bind={HOST}:{instance.web_port}",
-        f"--workers={WORKERS}", f"--threads={THREADS}", f"--worker-tmp-dir={instance.home}", "--log-level=warning",
-        f"--error-logfile={instance.home / 'web.log'}", "--capture-output", "--graceful-timeout=5",
-    ]  # fmt: skip
+        str(Path(sys.executable).with_name("gunicorn")),
+        "web.wsgi:application",
+        f"--bind={HOST}:{instance.web_port}",
+        f"--workers={WORKERS}",
+        f"--threads={THREADS}",
+        f"--worker-tmp-dir={instance.home}",
+        "--log-level=warning",
+        f"--error-logfile={instance.home / 'web.log'}",
+        "--capture-output",
+        "--graceful-timeout=5",
+    ]
     # A session of its own: Ctrl-C reaches only this supervisor, which then stops web server and database in order.
     web = subprocess.Popen(command, cwd=PROJECT, env=instance.environment(SETTINGS), start_new_session=True)
     deadline = time.monotonic() + 30

@@ -83,7 +83,9 @@ class Instance:
             ) from error
 
     def secrets(self) -> dict[str, str]:
-        """Generated on first use, kept with mode 0600 beside the data they protect; one that a newer version needs is added."""
+        """Generated on first use, kept with mode 0600 beside the data they protect; one that a newer version needs is
+        added.
+        """
         path = self.home / "secrets.env"
         known = dict(line.split("=", 1) for line in path.read_text().split()) if path.exists() else {}
         new = {name: secrets.token_urlsafe(size) for name, size in SECRETS.items() if name not in known}

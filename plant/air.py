@@ -1,4 +1,6 @@
-"""Moist air at one pressure in SI, quickly: saturation from the engine's equations on an even grid; enthalpy per kg of dry air."""
+"""Moist air at one pressure in SI, quickly: saturation from the engine's equations on an even grid; enthalpy per kg of
+dry air.
+"""
 
 from dataclasses import dataclass
 from functools import cache
@@ -8,7 +10,8 @@ import numpy as np
 from engine.physics.air import moist
 from engine.units import c_from_f, f_from_c
 
-CP_DRY, CP_VAPOR, LATENT_0 = 1.006, 1.86, 2501.0  # kJ/(kg K), kJ/(kg K), kJ/kg: ASHRAE Handbook - Fundamentals, "Psychrometrics"
+# KJ/(kg K), kJ/(kg K), kJ/kg: ASHRAE Handbook - Fundamentals, "Psychrometrics".
+CP_DRY, CP_VAPOR, LATENT_0 = 1.006, 1.86, 2501.0
 PA_PER_PSI = 6894.757
 R_DRY = 287.042  # J/(kg K), the same source
 LOWEST_C, HIGHEST_C, STEP_C = -40.0, 80.0, 0.5

@@ -1,4 +1,6 @@
-"""The parts of the refrigerant circuit: compressor, valve, coils, and the charge in them. SI units as in plant.fluid; flows kg/s, heat kW."""
+"""The parts of the refrigerant circuit: compressor, valve, coils, and the charge in them. SI units as in plant.fluid;
+flows kg/s, heat kW.
+"""
 
 from dataclasses import dataclass
 from math import exp, log, sqrt
@@ -6,21 +8,20 @@ from math import exp, log, sqrt
 from plant.air import CP_DRY, Air, Atmosphere
 from plant.fluid import Fluid
 
-# A compressor's volumetric and overall isentropic efficiency over the pressure ratio: scroll-like (memory of published maps).
+# A compressor's volumetric and overall isentropic efficiency over the pressure ratio: scroll-like (memory of published
+# maps).
 VOLUMETRIC_AT_1, VOLUMETRIC_FALL = 1.0, 0.018
 BEST_ISENTROPIC, BEST_RATIO, ISENTROPIC_FALL = 0.70, 2.9, 0.045
 SHELL_LOSS = 0.06  # share of the power that leaves by the shell
-# A valve's flow is choked: what counts downstream is a share of the pressure at which the liquid would flash (short-tube practice, memory).
+# A valve's flow is choked: what counts downstream is a share of the pressure at which the liquid would flash
+# (short-tube practice, memory).
 CHOKED_SHARE = 0.6
-STATIC_SUPERHEAT, FULL_SUPERHEAT, WIDEST = (
-    2.2,
-    5.6,
-    1.45,
-)  # K, K, times the rated opening: a TXV opens with the superheat it feels
-WET_SPAN = (
-    20.0  # K that stand for a whole heat of vaporization where a coil's exit is two-phase, so that one unknown covers both sides
-)
-SPLIT_DESUPERHEAT, SPLIT_SUBCOOL, SPLIT_SUPERHEAT = 0.55, 0.8, 0.06  # heat transfer of those zones against the two-phase zone's
+# K, K, times the rated opening: a TXV opens with the superheat it feels.
+STATIC_SUPERHEAT, FULL_SUPERHEAT, WIDEST = 2.2, 5.6, 1.45
+# K that stand for a whole heat of vaporization where a coil's exit is two-phase, so that one unknown covers both sides
+WET_SPAN = 20.0
+# Heat transfer of those zones against the two-phase zone's.
+SPLIT_DESUPERHEAT, SPLIT_SUBCOOL, SPLIT_SUPERHEAT = 0.55, 0.8, 0.06
 ZIVI = 2.0 / 3.0
 
 
@@ -36,7 +37,9 @@ class Compressor:
 def compress(
     fluid: Fluid, c: Compressor, suction_dew: float, superheat: float, discharge_dew: float
 ) -> tuple[float, float, float]:
-    """Mass flow [kg/s], power [kW], discharge enthalpy [kJ/kg]. Below 0 K of superheat the suction is wet: superheat / WET_SPAN is what is missing."""
+    """Mass flow [kg/s], power [kW], discharge enthalpy [kJ/kg]. Below 0 K of superheat the suction is wet: superheat /
+    WET_SPAN is what is missing.
+    """
     dry = max(superheat, 0.0)
     rho, h, s = fluid.rho(suction_dew, dry), fluid.h(suction_dew, dry), fluid.s(suction_dew, dry)
     quality = 1.0 + min(superheat, 0.0) / WET_SPAN
@@ -52,7 +55,9 @@ def compress(
 
 @dataclass(frozen=True)
 class Valve:
-    """A TXV or a fixed orifice: kind, effective area [m2], the superheat it is set off by [K], and how wide it can open (1: sound)."""
+    """A TXV or a fixed orifice: kind, effective area [m2], the superheat it is set off by [K], and how wide it can open
+    (1: sound).
+    """
 
     kind: str
     area: float
@@ -61,10 +66,14 @@ class Valve:
 
 
 def valve_flow(fluid: Fluid, v: Valve, inlet_kpa: float, liquid_c: float, quality: float, superheat: float) -> float:
-    """Mass flow [kg/s]. quality: of flash gas before it, which makes the stream light. superheat [K]: what a TXV's bulb feels."""
+    """Mass flow [kg/s]. quality: of flash gas before it, which makes the stream light. superheat [K]: what a TXV's bulb
+    feels.
+    """
     opening = 1.0
     if v.kind == "txv":
-        opening = min(max((superheat - v.set_off - STATIC_SUPERHEAT) / (FULL_SUPERHEAT - STATIC_SUPERHEAT), 0.05), v.widest)
+        opening = min(
+            max((superheat - v.set_off - STATIC_SUPERHEAT) / (FULL_SUPERHEAT - STATIC_SUPERHEAT), 0.05), v.widest
+        )
     flashes_at = min(fluid.bubble_kpa(liquid_c), inlet_kpa)
     drop = max(inlet_kpa - CHOKED_SHARE * flashes_at, 1.0)
     volume = 1.0 / fluid.rho_liquid(liquid_c)
@@ -75,7 +84,9 @@ def valve_flow(fluid: Fluid, v: Valve, inlet_kpa: float, liquid_c: float, qualit
 
 @dataclass(frozen=True)
 class Coil:
-    """A coil: heat transfer of its two-phase zone were it everywhere [kW/K] - air side and refrigerant side -, inner volume [m3]."""
+    """A coil: heat transfer of its two-phase zone were it everywhere [kW/K] - air side and refrigerant side -, inner
+    volume [m3].
+    """
 
     air_side: float
     refrigerant_side: float
@@ -84,7 +95,9 @@ class Coil:
 
 @dataclass(frozen=True)
 class Evaporated:
-    """An evaporator at work: heat taken up in its two-phase zone [kW], that zone's share of the coil, the surface [°C], the air leaving."""
+    """An evaporator at work: heat taken up in its two-phase zone [kW], that zone's share of the coil, the surface [°C],
+    the air leaving.
+    """
 
     two_phase_kw: float
     wet_share: float
@@ -93,16 +106,26 @@ class Evaporated:
 
 
 def evaporate(
-    coil: Coil, atmosphere: Atmosphere, air: Air, air_kgs: float, dew: float, superheat: float, flow: float, cp_vapor: float
+    coil: Coil,
+    atmosphere: Atmosphere,
+    air: Air,
+    air_kgs: float,
+    dew: float,
+    superheat: float,
+    flow: float,
+    cp_vapor: float,
 ) -> Evaporated:
-    """Air over a direct-expansion coil: a surface between air and refrigerant, wet where it is below the air's dew point, and a superheating end.
+    """Air over a direct-expansion coil: a surface between air and refrigerant, wet where it is below the air's dew
+    point, and a superheating end.
 
-    Contact factor and enthalpy potential: ASHRAE Handbook - Fundamentals / HVAC Systems and Equipment, "Air-cooling coils".
+    Contact factor and enthalpy potential: ASHRAE Handbook - Fundamentals / HVAC Systems and Equipment, "Air-cooling
+    coils".
     """
     contact = 1.0 - exp(-coil.air_side / (air_kgs * CP_DRY))
     share, end_kw = 1.0, 0.0
     if superheat > 0:
-        span = max(air.t - dew, 0.5)  # vapor is never warmed beyond the air that warms it: past that the zone grows without end
+        # Vapor is never warmed beyond the air that warms it: past that the zone grows without end.
+        span = max(air.t - dew, 0.5)
         reach, beyond = min(superheat / span, 0.9999), max(superheat - 0.9999 * span, 0.0)
         share = 1.0 + log(1.0 - reach) * flow * cp_vapor / (SPLIT_SUPERHEAT * coil.refrigerant_side) - 0.5 * beyond
         end_kw = flow * cp_vapor * superheat
@@ -118,7 +141,9 @@ def _surface(coil: Coil, atmosphere: Atmosphere, air: Air, contact_kgs: float, d
     h_in = air.h
 
     def over(t: float) -> float:
-        return coil.refrigerant_side * (t - dew) - contact_kgs * (h_in - Air(t, min(air.w, atmosphere.saturated_w(t))).h)
+        return coil.refrigerant_side * (t - dew) - contact_kgs * (
+            h_in - Air(t, min(air.w, atmosphere.saturated_w(t))).h
+        )
 
     low, high = dew, max(air.t, dew + 0.01)
     at_low, at_high = over(low), over(high)
@@ -139,7 +164,9 @@ def _surface(coil: Coil, atmosphere: Atmosphere, air: Air, contact_kgs: float, d
 
 @dataclass(frozen=True)
 class Condensed:
-    """A condenser at work: heat its two-phase zone can give [kW], and the shares of its zones: desuperheating, two-phase, subcooling."""
+    """A condenser at work: heat its two-phase zone can give [kW], and the shares of its zones: desuperheating,
+    two-phase, subcooling.
+    """
 
     two_phase_kw: float
     shares: tuple[float, float, float]
@@ -155,7 +182,9 @@ def condense(
     flow: float,
     cp: tuple[float, float],
 ) -> Condensed:
-    """A stream of air or water [kW/K] over a condensing coil, each zone meeting it at its entering temperature. cp: vapor's, liquid's."""
+    """A stream of air or water [kW/K] over a condensing coil, each zone meeting it at its entering temperature. cp:
+    vapor's, liquid's.
+    """
     over = max(dew - entering, 0.2)
     conductance = 1.0 / (1.0 / coil.air_side + 1.0 / coil.refrigerant_side)
     reach = min(max(discharge - dew, 0.0) / max(discharge - entering, 0.2), 0.999)

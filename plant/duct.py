@@ -1,4 +1,6 @@
-"""Fan against ducts: the airflow that moves, and the static at every place it is measured. m3/s and Pa; static scales with density."""
+"""Fan against ducts: the airflow that moves, and the static at every place it is measured. m3/s and Pa; static scales
+with density.
+"""
 
 from dataclasses import dataclass
 
@@ -7,7 +9,8 @@ from engine.errors import EngineError
 PA_PER_INWC = 249.089
 M3S_PER_CFM = 4.719474e-4
 STANDARD_DENSITY = 1.2
-# Pressure drop over flow: ducts about square (turbulent), a pleated filter and a coil less (memory; ASHRAE Handbook - HVAC Systems)
+# Pressure drop over flow: ducts about square (turbulent), a pleated filter and a coil less (memory; ASHRAE Handbook -
+# HVAC Systems)
 DUCT_POWER, FILTER_POWER, COIL_POWER = 2.0, 1.4, 1.8
 MOTORS = ("psc", "constant_torque", "constant_airflow")
 
@@ -18,10 +21,11 @@ class NoAirflow(EngineError):
 
 @dataclass(frozen=True)
 class Fan:
-    """A blower at one tap. free_m3s: flow against nothing; shut_pa: pressure at no flow, at standard density; watts at the design point.
+    """A blower at one tap. free_m3s: flow against nothing; shut_pa: pressure at no flow, at standard density; watts at
+    the design point.
 
-    shape: how the pressure falls with flow: 2 is a parabola (PSC); higher is stiffer (constant torque). holds_m3s: a constant-airflow motor's
-    flow, held as long as the pressure it can reach at that flow allows.
+    shape: how the pressure falls with flow: 2 is a parabola (PSC); higher is stiffer (constant torque). holds_m3s: a
+    constant-airflow motor's flow, held as long as the pressure it can reach at that flow allows.
     """
 
     motor: str
@@ -73,7 +77,9 @@ def airflow(fan: Fan, ducts: Ducts, density: float) -> float:
 
 
 def blower_watts(fan: Fan, ducts: Ducts, flow: float, density: float) -> float:
-    """Electrical power. A PSC or constant-torque motor draws about as the flow it moves; a constant-airflow motor by the pressure it works against."""
+    """Electrical power. A PSC or constant-torque motor draws about as the flow it moves; a constant-airflow motor by
+    the pressure it works against.
+    """
     if fan.motor == "constant_airflow":
         at_design = sum(ducts.drops(ducts.design_m3s, density).values()) or 1.0
         return fan.watts * (flow / ducts.design_m3s) * max(sum(ducts.drops(flow, density).values()) / at_design, 0.3)

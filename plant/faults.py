@@ -1,7 +1,8 @@
-"""What can be wrong, each as a change to the machine or the house around it, by an amount from 0 (sound) to 1 (about as bad as it runs).
+"""What can be wrong, each as a change to the machine or the house around it, by an amount from 0 (sound) to 1 (about as
+bad as it runs).
 
-Severity is stated by what it costs: slight about 5 %, moderate 12 %, severe 25 % of the capacity at 95 °F; where a fault hardly costs
-capacity, and for probes, by its amount.
+Severity is stated by what it costs: slight about 5 %, moderate 12 %, severe 25 % of the capacity at 95 °F; where a
+fault hardly costs capacity, and for probes, by its amount.
 """
 
 from collections.abc import Callable
@@ -16,7 +17,8 @@ from plant.steady import NotConverged
 class House:
     """The house around a machine: shares of air; attic air. probes: place -> °F that its probe or clamp reads wrong.
 
-    return_gain, supply_gain: how far along towards the attic's temperature the air gets in each duct, so that a duct warms in summer and cools in winter.
+    return_gain, supply_gain: how far along towards the attic's temperature the air gets in each duct, so that a duct
+    warms in summer and cools in winter.
     """
 
     return_leak: float = 0.0  # share of the air at the unit that comes from the attic
@@ -34,7 +36,8 @@ Change = Callable[[Machine, House, float], tuple[Machine, House]]
 class Fault:
     """One fault: permanent id, label, its change, and whether it costs capacity enough to be stated by that.
 
-    at_cooling: stated by the capacity in cooling in every mode, because in heating it trips the machine before it costs so much.
+    at_cooling: stated by the capacity in cooling in every mode, because in heating it trips the machine before it costs
+    so much.
     """
 
     id: str
@@ -47,7 +50,10 @@ class Fault:
 def _ducts(**factors: float) -> Change:
     def change(m: Machine, h: House, a: float) -> tuple[Machine, House]:
         return replace(
-            m, ducts=replace(m.ducts, **{name: getattr(m.ducts, name) * (1 + factor * a) for name, factor in factors.items()})
+            m,
+            ducts=replace(
+                m.ducts, **{name: getattr(m.ducts, name) * (1 + factor * a) for name, factor in factors.items()}
+            ),
         ), h
 
     return change
@@ -61,14 +67,18 @@ def _dirty_evaporator(m: Machine, h: House, a: float) -> tuple[Machine, House]:
 def _tap(down: float) -> Change:
     def change(m: Machine, h: House, a: float) -> tuple[Machine, House]:
         speed = 1 - down * a
-        fan = replace(m.fan, free_m3s=m.fan.free_m3s * speed, shut_pa=m.fan.shut_pa * speed**2, holds_m3s=m.fan.holds_m3s * speed)
+        fan = replace(
+            m.fan, free_m3s=m.fan.free_m3s * speed, shut_pa=m.fan.shut_pa * speed**2, holds_m3s=m.fan.holds_m3s * speed
+        )
         return replace(m, fan=fan), h
 
     return change
 
 
 def _dirty_wheel(m: Machine, h: House, a: float) -> tuple[Machine, House]:
-    return replace(m, fan=replace(m.fan, shut_pa=m.fan.shut_pa * (1 - 0.9 * a), free_m3s=m.fan.free_m3s * (1 - 0.6 * a))), h
+    return replace(
+        m, fan=replace(m.fan, shut_pa=m.fan.shut_pa * (1 - 0.9 * a), free_m3s=m.fan.free_m3s * (1 - 0.6 * a))
+    ), h
 
 
 def _charge(share: float) -> Change:
@@ -106,7 +116,9 @@ def _non_condensables(m: Machine, h: House, a: float) -> tuple[Machine, House]:
 
 def _weak_compressor(m: Machine, h: House, a: float) -> tuple[Machine, House]:
     c = m.compressor
-    return replace(m, compressor=replace(c, volumetric=c.volumetric * (1 - 0.5 * a), isentropic=c.isentropic * (1 - 0.35 * a))), h
+    return replace(
+        m, compressor=replace(c, volumetric=c.volumetric * (1 - 0.5 * a), isentropic=c.isentropic * (1 - 0.35 * a))
+    ), h
 
 
 def _strips(m: Machine, h: House, a: float) -> tuple[Machine, House]:
@@ -145,7 +157,9 @@ FAULTS = {
         Fault("strips_on", "Heat on inside the unit", _strips, by_capacity=False),
         Fault("sun_on_outdoor_probe", "Sun on the outdoor probe", _probe("outdoor", 20.0), by_capacity=False),
         Fault("loose_liquid_clamp", "Liquid line clamp loose", _probe("liquid_line_outdoor", -10.0), by_capacity=False),
-        Fault("loose_suction_clamp", "Suction line clamp loose", _probe("suction_line_outdoor", 12.0), by_capacity=False),
+        Fault(
+            "loose_suction_clamp", "Suction line clamp loose", _probe("suction_line_outdoor", 12.0), by_capacity=False
+        ),
     )
 }
 SEVERITIES = {"slight": 0.05, "moderate": 0.12, "severe": 0.25}  # of the capacity at 95 °F
@@ -160,7 +174,8 @@ def with_faults(m: Machine, h: House, amounts: dict[str, float]) -> tuple[Machin
 
 
 def amount_of(fault_id: str, severity: str, capacity_of: Callable[[float], float]) -> float:
-    """How much of a fault makes it slight, moderate or severe. capacity_of: the capacity at 95 °F with so much of it; the sound one's is capacity_of(0).
+    """How much of a fault makes it slight, moderate or severe. capacity_of: the capacity at 95 °F with so much of it;
+    the sound one's is capacity_of(0).
 
     Where even the whole fault costs less than that, the whole fault.
     """

@@ -1,7 +1,9 @@
-"""Refrigerant properties in SI, for one scalar at a time and quickly: the engine's tables (source in their headers) on even grids.
+"""Refrigerant properties in SI, for one scalar at a time and quickly: the engine's tables (source in their headers) on
+even grids.
 
-Temperatures in °C, pressures in kPa, enthalpies in kJ/kg, entropies in kJ/(kg K), densities in kg/m3. Enthalpy and entropy count from the
-tables' own datum: use differences. A value outside the tables raises OutOfTables, so that no solution rests on an extrapolation.
+Temperatures in °C, pressures in kPa, enthalpies in kJ/kg, entropies in kJ/(kg K), densities in kg/m3. Enthalpy and
+entropy count from the tables' own datum: use differences. A value outside the tables raises OutOfTables, so that no
+solution rests on an extrapolation.
 """
 
 from bisect import bisect_right
@@ -123,7 +125,9 @@ class Fluid:
         if not row[0] <= wanted <= row[-1]:
             raise OutOfTables(f"{self.name}: no superheated state at dew {dew:.1f} °C has the value {wanted:.3f}")
         j = min(bisect_right(row, wanted), len(row) - 1) - 1
-        return self._superheat[j] + (wanted - row[j]) / (row[j + 1] - row[j]) * (self._superheat[j + 1] - self._superheat[j])
+        return self._superheat[j] + (wanted - row[j]) / (row[j + 1] - row[j]) * (
+            self._superheat[j + 1] - self._superheat[j]
+        )
 
 
 @cache

@@ -1,8 +1,11 @@
-"""A simulated gateway: a house from the plant, read by noisy wireless probes, sent about once a second through the same interface as any other.
+"""A simulated gateway: a house from the plant, read by noisy wireless probes, sent about once a second through the same
+interface as any other.
 
-Run by `./ruddy demo`, or: RUDDY_GATEWAY_TOKEN=... python -m plant.gateway --url http://127.0.0.1:8780/probes/samples/ [--speed 1]
+Run by `./ruddy demo`, or: RUDDY_GATEWAY_TOKEN=... python -m plant.gateway --url http://127.0.0.1:8780/probes/samples/
+[--speed 1]
 
-It has what real ones have: noise, drop-outs, batches that come late or twice, a clock that is off, a battery that runs flat.
+It has what real ones have: noise, drop-outs, batches that come late or twice, a clock that is off, a battery that runs
+flat.
 """
 
 import argparse
@@ -38,11 +41,8 @@ NOISE = {"dry_bulb": 0.06, "rh": 0.4, "temperature": 0.08, "static_pressure": 0.
 OFFSET = {"dry_bulb": 0.3, "rh": 1.2, "temperature": 0.35, "static_pressure": 0.002, "current": 0.05}
 UNITS = {"dry_bulb": "degF", "rh": "pct", "temperature": "degF", "static_pressure": "inwc", "current": "A"}
 DECIMALS = {"static_pressure": 3}
-DROP_OUT, LATE, TWICE = (
-    0.01,
-    0.02,
-    0.02,
-)  # of a second's batches: the radio loses some for a while, holds one back, sends one again
+# Of a second's batches: the radio loses some for a while, holds one back, sends one again.
+DROP_OUT, LATE, TWICE = 0.01, 0.02, 0.02
 DROP_OUT_S, CLOCK_OFF_S = (4.0, 15.0), 3.0
 FLAT_PROBE, FLAT_FROM_PCT, FLAT_PCT_PER_H = "clamp-suction", 16.0, 4.0
 MOST_WAITING = 120  # batches kept while nobody answers
@@ -51,7 +51,9 @@ LOWEST_RH, HIGHEST_RH = 0.0, 100.0
 
 @dataclass
 class Radio:
-    """Turns what stands at the places into batches, with all that goes wrong on the way. Everything follows from the seed."""
+    """Turns what stands at the places into batches, with all that goes wrong on the way. Everything follows from the
+    seed.
+    """
 
     live: Live
     seed: int = 1
@@ -92,9 +94,15 @@ class Radio:
         if channel == "rh":
             read = min(max(read, LOWEST_RH), HIGHEST_RH)
         return {
-            "probe": probe, "channel": channel, "value": round(max(read, 0.0) if channel == "current" else read, DECIMALS.get(channel, 2)),
-            "unit": UNITS[channel], "taken_at": now.isoformat(), "sequence": self.sequence, "battery": round(self.battery_pct(probe), 1), "signal": -60.0,
-        }  # fmt: skip
+            "probe": probe,
+            "channel": channel,
+            "value": round(max(read, 0.0) if channel == "current" else read, DECIMALS.get(channel, 2)),
+            "unit": UNITS[channel],
+            "taken_at": now.isoformat(),
+            "sequence": self.sequence,
+            "battery": round(self.battery_pct(probe), 1),
+            "signal": -60.0,
+        }
 
     def on_its_way(self, samples: list[dict[str, Any]]) -> Iterator[list[dict[str, Any]]]:
         """What the radio lets through now: held-back batches first, some twice."""

@@ -1,7 +1,9 @@
-"""A house and its machine over time: start, settle, dry the house, ice up, hunt; faults come and go. Good enough to teach patience.
+"""A house and its machine over time: start, settle, dry the house, ice up, hunt; faults come and go. Good enough to
+teach patience.
 
-Quasi-steady: the machine is solved for the air as it is now, and every place follows that with a time constant of its own. The house keeps its
-heat and its moisture. Time goes in steps of STEP_S; whoever asks for values gets what stands there now, true and without noise.
+Quasi-steady: the machine is solved for the air as it is now, and every place follows that with a time constant of its
+own. The house keeps its heat and its moisture. Time goes in steps of STEP_S; whoever asks for values gets what stands
+there now, true and without noise.
 """
 
 from dataclasses import asdict, dataclass, replace
@@ -19,20 +21,35 @@ from plant.steady import NotConverged
 
 STEP_S = 5.0
 RESOLVE_EVERY_S = 15.0
-# Seconds to go 63 % of the way after a change, by place and quantity (memory of field traces: minutes for lines and pressures, seconds for amps).
+# Seconds to go 63 % of the way after a change, by place and quantity (memory of field traces: minutes for lines and
+# pressures, seconds for amps).
 TIME_CONSTANTS_S = {
-    ("supply_plenum", "dry_bulb"): 70.0, ("supply_plenum", "rh"): 150.0, ("supply_register", "dry_bulb"): 110.0, ("supply_register", "rh"): 180.0,
-    ("liquid_line_outdoor", "temperature"): 150.0, ("liquid_line_indoor", "temperature"): 170.0, ("suction_line_outdoor", "temperature"): 160.0,
-    ("suction_line_indoor", "temperature"): 120.0, ("true_suction", "temperature"): 160.0, ("discharge_line", "temperature"): 240.0,
+    ("supply_plenum", "dry_bulb"): 70.0, ("supply_plenum", "rh"): 150.0, ("supply_register", "dry_bulb"): 110.0,
+    ("supply_register", "rh"): 180.0,
+    ("liquid_line_outdoor", "temperature"): 150.0, ("liquid_line_indoor", "temperature"): 170.0,
+    ("suction_line_outdoor", "temperature"): 160.0,
+    ("suction_line_indoor", "temperature"): 120.0, ("true_suction", "temperature"): 160.0,
+    ("discharge_line", "temperature"): 240.0,
     ("condenser_air_out", "dry_bulb"): 80.0, ("compressor", "current"): 45.0, ("compressor", "power"): 45.0,
     ("gauge_suction", "pressure"): 60.0, ("gauge_liquid", "pressure"): 90.0, ("water_out", "temperature"): 60.0,
 }  # fmt: skip
 QUICK_S, AIR_S = 3.0, 30.0  # what is not listed: statics, amps of fans at once; air temperatures in half a minute
-# A house: m2 of floor a ton, air a m2, heat it holds [kJ/K a m2], heat and moisture it gains [W/(m2 K) to outdoors, W/m2, kg/(s m2)], moisture held
+# A house: m2 of floor a ton, air a m2, heat it holds [kJ/K a m2], heat and moisture it gains [W/(m2 K) to outdoors,
+# W/m2, kg/(s m2)], moisture held
 # by walls and furniture against that in the air (order of magnitude, memory)
-FLOOR_PER_TON, HEIGHT_M, MASS_KJK_M2, LOSS_W_M2K, GAIN_W_M2, MOISTURE_KGS_M2, BUFFER = 55.0, 2.5, 45.0, 1.6, 14.0, 3.0e-6, 8.0
+FLOOR_PER_TON, HEIGHT_M, MASS_KJK_M2, LOSS_W_M2K, GAIN_W_M2, MOISTURE_KGS_M2, BUFFER = (
+    55.0,
+    2.5,
+    45.0,
+    1.6,
+    14.0,
+    3.0e-6,
+    8.0,
+)
 AIR_CHANGES_PER_H = 0.35
-COIL_WATER_KG_PER_TON = 0.35  # what a coil holds before the first drop leaves: it dries no air it has not wetted itself with
+COIL_WATER_KG_PER_TON = (
+    0.35  # what a coil holds before the first drop leaves: it dries no air it has not wetted itself with
+)
 FROST_FULL_KG_PER_TON = 1.2  # frost that shuts a coil
 HUNT_PERIOD_S = 95.0  # a hunting valve's swing, and how much of it [°F per K] shows where
 HUNTED = {
@@ -41,14 +58,26 @@ HUNTED = {
     ("supply_plenum", "dry_bulb"): 0.25,
 }
 
-_REMEMBERED = ("faults", "hunting_k", "load", "seconds", "running", "running_s", "frost_kg", "coil_water_kg", "stopped_because")
+_REMEMBERED = (
+    "faults",
+    "hunting_k",
+    "load",
+    "seconds",
+    "running",
+    "running_s",
+    "frost_kg",
+    "coil_water_kg",
+    "stopped_because",
+)
 
 
 @dataclass
 class Live:
-    """A house with a machine, running or not. room: the air of the house now. faults: id -> amount (0 to 1). hunting_k: how far the valve swings.
+    """A house with a machine, running or not. room: the air of the house now. faults: id -> amount (0 to 1). hunting_k:
+    how far the valve swings.
 
-    load: what people, sun and cooking give the house, against an ordinary day's. running_s: since it was last switched on.
+    load: what people, sun and cooking give the house, against an ordinary day's. running_s: since it was last switched
+    on.
     """
 
     spec: Spec
@@ -99,9 +128,12 @@ class Live:
         kept = {name: getattr(self, name) for name in _REMEMBERED}
         unknowns = self._solved.state.unknowns if self._solved else self._last_unknowns
         return kept | {
-            "spec": asdict(self.spec), "weather": asdict(self.weather), "room": [self.room.t, self.room.w],
-            "values": [[*key, value] for key, value in self._values.items()], "unknowns": list(unknowns) if unknowns is not None else None,
-        }  # fmt: skip
+            "spec": asdict(self.spec),
+            "weather": asdict(self.weather),
+            "room": [self.room.t, self.room.w],
+            "values": [[*key, value] for key, value in self._values.items()],
+            "unknowns": list(unknowns) if unknowns is not None else None,
+        }
 
     @classmethod
     def recalled(cls, memory: dict[str, Any]) -> "Live":
@@ -167,7 +199,10 @@ class Live:
         target = dict(self._solved.values)
         if not self.weather.heating:
             dry = self._dry_supply()
-            target["supply_plenum", "rh"], target["supply_register", "rh"] = dry["supply_plenum"], dry["supply_register"]
+            target["supply_plenum", "rh"], target["supply_register", "rh"] = (
+                dry["supply_plenum"],
+                dry["supply_register"],
+            )
         return target
 
     def _dry_supply(self) -> dict[str, float]:
@@ -176,7 +211,9 @@ class Live:
         still = self._solved.state.dried_w * (1.0 - self._wetted())
         found = {}
         for place in ("supply_plenum", "supply_register"):
-            air = self._atmosphere.of_rh(c_from_f(self._solved.values[place, "dry_bulb"]), self._solved.values[place, "rh"])
+            air = self._atmosphere.of_rh(
+                c_from_f(self._solved.values[place, "dry_bulb"]), self._solved.values[place, "rh"]
+            )
             found[place] = self._atmosphere.rh_pct(Air(air.t, air.w + still))
         return found
 
@@ -196,7 +233,10 @@ class Live:
     def _at_rest(self) -> dict[tuple[str, str], float]:
         """Where everything goes once it is off: the house's air inside, the weather outside, nothing moving."""
         inside, outside = f_from_c(self.room.t), self.weather.outside_f
-        rest = {(place, "dry_bulb"): inside for place in ("return_grille", "return_unit", "supply_plenum", "supply_register")}
+        rest = {
+            (place, "dry_bulb"): inside
+            for place in ("return_grille", "return_unit", "supply_plenum", "supply_register")
+        }
         rest |= {
             (place, "rh"): self._atmosphere.rh_pct(self.room)
             for place in ("return_grille", "return_unit", "supply_plenum", "supply_register")
@@ -208,11 +248,21 @@ class Live:
         }
         rest |= {(line, "temperature"): outside for line in ("liquid_line_outdoor", "suction_line_outdoor")}
         rest |= {(line, "temperature"): inside for line in ("liquid_line_indoor", "suction_line_indoor")}
-        rest |= {key: 0.0 for key in (("compressor", "current"), ("compressor", "power"), ("filter", "pressure_drop"), ("coil", "pressure_drop"),
-                                      ("return_plenum", "static_pressure"), ("supply_plenum", "static_pressure"), ("blower", "airflow"))}  # fmt: skip
+        rest |= {
+            key: 0.0
+            for key in (
+                ("compressor", "current"),
+                ("compressor", "power"),
+                ("filter", "pressure_drop"),
+                ("coil", "pressure_drop"),
+                ("return_plenum", "static_pressure"),
+                ("supply_plenum", "static_pressure"),
+                ("blower", "airflow"),
+            )
+        }
         return rest
 
-    # -- house and coil --------------------------------------------------------------------------------------------------
+    # -- house and coil ------------------------------------------------------------------------------------------------
 
     def _house(self, dt: float) -> None:
         """Heat and moisture of the house: gained from outdoors, people and things, taken by the coil."""
@@ -220,9 +270,9 @@ class Live:
         outdoor = self._atmosphere.of_rh(c_from_f(self.weather.outside_f), self.weather.outside_rh)
         air_kg = floor * HEIGHT_M * self._atmosphere.density(self.room)
         leaks_kgs = air_kg * AIR_CHANGES_PER_H / 3600.0
-        heat_kw = floor * (LOSS_W_M2K * (outdoor.t - self.room.t) + self.load * GAIN_W_M2) / 1000.0 + leaks_kgs * CP_DRY * (
-            outdoor.t - self.room.t
-        )
+        heat_kw = floor * (
+            LOSS_W_M2K * (outdoor.t - self.room.t) + self.load * GAIN_W_M2
+        ) / 1000.0 + leaks_kgs * CP_DRY * (outdoor.t - self.room.t)
         water_kgs = leaks_kgs * (outdoor.w - self.room.w) + self.load * MOISTURE_KGS_M2 * floor
         if self.running and self._solved:
             s = self._solved.state
@@ -231,7 +281,9 @@ class Live:
                 s.coil_kw - s.air_kgs * s.dried_w * LATENT_0 if not self.weather.heating else -s.coil_kw
             ) - s.blower_w / 1000.0
             water_kgs -= latent
-        self.room = Air(self.room.t + dt * heat_kw / (floor * MASS_KJK_M2), self.room.w + dt * water_kgs / (BUFFER * air_kg))
+        self.room = Air(
+            self.room.t + dt * heat_kw / (floor * MASS_KJK_M2), self.room.w + dt * water_kgs / (BUFFER * air_kg)
+        )
 
     def _coil(self, dt: float) -> None:
         """Water and frost on the indoor coil in cooling."""

@@ -9,14 +9,17 @@ from plant.fluid import Fluid, fluid
 METERING_DEVICES = ("txv", "fixed_orifice")
 KINDS = ("air_conditioner", "heat_pump", "ground_source")
 CP_WATER = 4.18
-# In heating the suction line is the short one beside the compressor, the reversing valve takes some of the suction pressure (stated as what it
+# In heating the suction line is the short one beside the compressor, the reversing valve takes some of the suction
+# pressure (stated as what it
 # takes of its dew point), and the wet fins of the outdoor coil let less air through (order of magnitude, memory).
 HEATING_LINE_GAIN, REVERSING_VALVE_K, WET_FINS_AIR = 0.25, 2.0, 0.9
 
 
 @dataclass(frozen=True)
 class Spec:
-    """What a machine is: kind, tons (1.5 to 5), class, refrigerant, metering device, blower motor, indoor unit, line length [m]."""
+    """What a machine is: kind, tons (1.5 to 5), class, refrigerant, metering device, blower motor, indoor unit, line
+    length [m].
+    """
 
     tons: float = 3.0
     efficiency: str = "mid"
@@ -54,11 +57,16 @@ class Machine:
     heating_opening: float = 1.0  # of the metering device that feeds the outdoor coil, over cooling's
 
     def heating(self) -> "Machine":
-        """As it works in heating: what the compensator holds is out of the round, and the other metering device feeds."""
+        """As it works in heating: what the compensator holds is out of the round, and the other metering device
+        feeds."""
         return replace(
-            self, charge_kg=self.charge_kg - self.compensator_kg, valve=replace(self.valve, area=self.valve.area * self.heating_opening),
-            line_gain_k=self.line_gain_k * HEATING_LINE_GAIN, suction_drop_k=REVERSING_VALVE_K, outdoor_m3s=self.outdoor_m3s * WET_FINS_AIR,
-        )  # fmt: skip
+            self,
+            charge_kg=self.charge_kg - self.compensator_kg,
+            valve=replace(self.valve, area=self.valve.area * self.heating_opening),
+            line_gain_k=self.line_gain_k * HEATING_LINE_GAIN,
+            suction_drop_k=REVERSING_VALVE_K,
+            outdoor_m3s=self.outdoor_m3s * WET_FINS_AIR,
+        )
 
 
 def charge(
@@ -72,13 +80,17 @@ def charge(
     evaporator: Coil | None = None,
     condenser: Coil | None = None,
 ) -> float:
-    """Refrigerant [kg] in coils and lines. shares: the condenser's zones; wet_share: the evaporator's two-phase zone; coils: cooling's unless given."""
+    """Refrigerant [kg] in coils and lines. shares: the condenser's zones; wet_share: the evaporator's two-phase zone;
+    coils: cooling's unless given.
+    """
     f = fluid(m.spec.refrigerant)
     evaporator, condenser = evaporator or m.indoor, condenser or m.outdoor
     liquid_c = f.bubble_c(f.dew_kpa(tc)) - max(subcooling, 0.0)
     leaving = max(-subcooling, 0.0) / WET_SPAN
     hot, middle, cold = shares
-    in_condenser = hot * f.rho_vapor(tc) * 0.85 + middle * mean_density(f, tc, 1.0, leaving) + cold * f.rho_liquid(liquid_c)
+    in_condenser = (
+        hot * f.rho_vapor(tc) * 0.85 + middle * mean_density(f, tc, 1.0, leaving) + cold * f.rho_liquid(liquid_c)
+    )
     inlet = min(max((f.h_liquid(liquid_c) - f.h_liquid(te)) / (f.h_vapor(te) - f.h_liquid(te)), 0.0), 1.0)
     outlet = 1.0 + min(superheat, 0.0) / WET_SPAN
     in_evaporator = wet_share * mean_density(f, te, inlet, outlet) + (1.0 - wet_share) * f.rho_vapor(te)

@@ -1,4 +1,6 @@
-"""What stands at every place of the walk: the plant's door, where SI becomes the trade's units. True values first; noise is put on by whoever reads."""
+"""What stands at every place of the walk: the plant's door, where SI becomes the trade's units. True values first;
+noise is put on by whoever reads.
+"""
 
 from dataclasses import dataclass, replace
 from functools import lru_cache
@@ -32,7 +34,9 @@ class Weather:
 
 @dataclass(frozen=True)
 class Run:
-    """A machine at work: its state, the true values by (place, quantity) in the engine's units, and what it delivers [BTU/h net], [CFM], [W]."""
+    """A machine at work: its state, the true values by (place, quantity) in the engine's units, and what it delivers
+    [BTU/h net], [CFM], [W].
+    """
 
     state: State
     values: dict[tuple[str, str], float]
@@ -45,7 +49,15 @@ class Run:
     condensing_f: float
 
 
-def run(m: Machine, weather: Weather, house: House = House(), start: tuple[float, float, float, float] | None = None) -> Run:  # noqa: B008 - frozen
+ORDINARY_HOUSE = House()
+
+
+def run(
+    m: Machine,
+    weather: Weather,
+    house: House = ORDINARY_HOUSE,
+    start: tuple[float, float, float, float] | None = None,
+) -> Run:
     """A machine in a house and weather, settled. Raises NotConverged or another EngineError."""
     at = atmosphere(weather.altitude_ft)
     room, outdoor = (
@@ -55,12 +67,21 @@ def run(m: Machine, weather: Weather, house: House = House(), start: tuple[float
     attic = Air(c_from_f(weather.attic_f), outdoor.w)
     mixed = room.mixed(attic, house.return_leak)
     entering = mixed.warmed(house.return_gain * (attic.t - mixed.t))
-    state = solve(m, Conditions(entering, outdoor, weather.altitude_ft, weather.heating, c_from_f(weather.water_f)), start)
+    state = solve(
+        m, Conditions(entering, outdoor, weather.altitude_ft, weather.heating, c_from_f(weather.water_f)), start
+    )
     heat_kw = state.blower_w / 1000.0 + m.strips_kw
     plenum = state.leaving.warmed(heat_kw / (state.air_kgs * state.leaving.cp))
     register = plenum.warmed(house.supply_gain * (attic.t - plenum.t) + house.reheat_k)
     values = _air_values(
-        at, {"return_grille": room, "return_unit": entering, "supply_plenum": plenum, "supply_register": register, "attic": attic}
+        at,
+        {
+            "return_grille": room,
+            "return_unit": entering,
+            "supply_plenum": plenum,
+            "supply_register": register,
+            "attic": attic,
+        },
     )
     values |= _other_values(m, state, weather, outdoor)
     for place, wrong_f in house.probes.items():
@@ -69,9 +90,16 @@ def run(m: Machine, weather: Weather, house: House = House(), start: tuple[float
     sign = -1.0 if weather.heating else 1.0
     te, tc, superheat, subcooling = state.unknowns
     return Run(
-        state, values, (state.coil_kw - sign * state.blower_w / 1000.0) * BTUH_PER_KW, state.airflow_m3s / M3S_PER_CFM,
-        1000.0 * (state.compressor_kw + m.outdoor_fan_kw + m.strips_kw) + state.blower_w, 1.8 * superheat, 1.8 * subcooling, f_from_c(te), f_from_c(tc),
-    )  # fmt: skip
+        state,
+        values,
+        (state.coil_kw - sign * state.blower_w / 1000.0) * BTUH_PER_KW,
+        state.airflow_m3s / M3S_PER_CFM,
+        1000.0 * (state.compressor_kw + m.outdoor_fan_kw + m.strips_kw) + state.blower_w,
+        1.8 * superheat,
+        1.8 * subcooling,
+        f_from_c(te),
+        f_from_c(tc),
+    )
 
 
 def _air_values(at: Atmosphere, places: dict[str, Air]) -> dict[tuple[str, str], float]:
@@ -90,24 +118,31 @@ def _other_values(m: Machine, s: State, weather: Weather, outdoor: Air) -> dict[
         ("outdoor", "dry_bulb"): f_from_c(outdoor.t),
         ("return_plenum", "static_pressure"): -(drops["return"] + drops["filter"]),
         ("supply_plenum", "static_pressure"): drops["supply"] + (drops["coil"] if coil_is_external else 0.0),
-        ("filter", "pressure_drop"): drops["filter"], ("coil", "pressure_drop"): drops["coil"],
-        ("blower", "power"): s.blower_w, ("blower", "airflow"): s.airflow_m3s / M3S_PER_CFM,
-        ("compressor", "voltage"): VOLTS_TO_GROUND, ("compressor", "current"): amps, ("compressor", "power_factor"): POWER_FACTOR,
-        ("compressor", "power"): 1000.0 * s.compressor_kw, ("outdoor_fan", "power"): 1000.0 * m.outdoor_fan_kw,
+        ("filter", "pressure_drop"): drops["filter"],
+        ("coil", "pressure_drop"): drops["coil"],
+        ("blower", "power"): s.blower_w,
+        ("blower", "airflow"): s.airflow_m3s / M3S_PER_CFM,
+        ("compressor", "voltage"): VOLTS_TO_GROUND,
+        ("compressor", "current"): amps,
+        ("compressor", "power_factor"): POWER_FACTOR,
+        ("compressor", "power"): 1000.0 * s.compressor_kw,
+        ("outdoor_fan", "power"): 1000.0 * m.outdoor_fan_kw,
         ("gauge_suction", "pressure"): f.dew_kpa(te) / KPA_PER_PSI - PSIA_AT_GAUGE_ZERO,
         ("gauge_liquid", "pressure"): (f.dew_kpa(tc) + m.non_condensable_kpa) / KPA_PER_PSI - PSIA_AT_GAUGE_ZERO,
         ("discharge_line", "temperature"): f_from_c(s.discharge_c),
-    }  # fmt: skip
-    before, after = (
-        f_from_c(s.liquid_c),
-        f_from_c(s.valve_liquid_c),
-    )  # along the liquid line, from the coil that condenses to the metering device
+    }
+    # Along the liquid line, from the coil that condenses to the metering device.
+    before, after = (f_from_c(s.liquid_c), f_from_c(s.valve_liquid_c))
     if weather.heating:
         return found | {
-            ("liquid_line_indoor", "temperature"): before, ("liquid_line_outdoor", "temperature"): after,
+            ("liquid_line_indoor", "temperature"): before,
+            ("liquid_line_outdoor", "temperature"): after,
             ("true_suction", "temperature"): f_from_c(s.suction_c),
-        }  # fmt: skip
-    found |= {("liquid_line_indoor", "temperature"): after, ("suction_line_indoor", "temperature"): f_from_c(s.coil_outlet_c)}
+        }
+    found |= {
+        ("liquid_line_indoor", "temperature"): after,
+        ("suction_line_indoor", "temperature"): f_from_c(s.coil_outlet_c),
+    }
     if m.water_ls:
         leaving = c_from_f(weather.water_f) + s.rejected_kw / (m.water_ls * 4.18)
         return found | {
@@ -116,14 +151,17 @@ def _other_values(m: Machine, s: State, weather: Weather, outdoor: Air) -> dict[
             ("water_loop", "flow"): m.water_ls * 15.850323,
         }
     return found | {
-        ("liquid_line_outdoor", "temperature"): before, ("suction_line_outdoor", "temperature"): f_from_c(s.suction_c),
+        ("liquid_line_outdoor", "temperature"): before,
+        ("suction_line_outdoor", "temperature"): f_from_c(s.suction_c),
         ("condenser_air_out", "dry_bulb"): f_from_c(s.outdoor_leaving_c),
-    }  # fmt: skip
+    }
 
 
 @lru_cache(maxsize=512)
 def severe_amount(spec: Spec, fault_id: str, severity: str, heating: bool = False) -> float:
-    """How much of a fault is slight, moderate or severe on this machine: by its capacity at 95 °F with 80/67 °F inside, or at 47 °F with 70 °F."""
+    """How much of a fault is slight, moderate or severe on this machine: by its capacity at 95 °F with 80/67 °F inside,
+    or at 47 °F with 70 °F.
+    """
     sound = machine(spec)
     heats = heating and not FAULTS[fault_id].at_cooling
     rated = Weather(70.0, 40.0, 47.0, 73.0, 47.0, heating=True) if heats else Weather(80.0, 51.1, 95.0)
@@ -141,6 +179,8 @@ def faulty(spec: Spec, faults: dict[str, str], weather: Weather) -> Run:
     if unknown:
         raise KeyError(f"no such fault: {', '.join(sorted(unknown))}")
     changed, house = with_faults(
-        machine(spec), House(), {name: severe_amount(spec, name, severity, weather.heating) for name, severity in faults.items()}
+        machine(spec),
+        House(),
+        {name: severe_amount(spec, name, severity, weather.heating) for name, severity in faults.items()},
     )
     return run(changed, weather, house)

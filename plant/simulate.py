@@ -1,9 +1,10 @@
-"""`python -m plant.simulate`: labelled, noisy, seeded visit bundles as JSON Lines, to practise on and to measure the judgement with.
+"""`python -m plant.simulate`: labelled, noisy, seeded visit bundles as JSON Lines, to practise on and to measure the
+judgement with.
 
-The label is the bundle's name: "seed 12: undercharge moderate, blocked_filter slight" or "seed 12: sound"; a plate that names another size is
-part of the label. Every draw follows from --seed and
-the row's number alone. --shifted draws machines that are not what they seem: other valves and fans, instruments with lasting offsets,
-nameplates that say another size or metering device.
+The label is the bundle's name: "seed 12: undercharge moderate, blocked_filter slight" or "seed 12: sound"; a plate that
+names another size is part of the label. Every draw follows from --seed and the row's number alone. --shifted draws
+machines that are not what they seem: other valves and fans, instruments with lasting offsets, nameplates that say
+another size or metering device.
 """
 
 import argparse
@@ -21,19 +22,50 @@ from plant.machine import KINDS, METERING_DEVICES, Machine, Spec
 from plant.places import Run, Weather, run, severe_amount
 from plant.sizing import CLASSES, machine
 
-# 95 % of an instrument's reading error, by quantity: half lasting (the instrument's own), half from reading to reading (memory of makers' sheets)
-NOISE = {"dry_bulb": 0.9, "temperature": 1.0, "rh": 3.0, "static_pressure": 0.008, "pressure_drop": 0.006, "airflow": 0.06, "voltage": 1.0, "current": 0.02,
-         "power": 0.02, "flow": 0.03}  # fmt: skip
+# 95 % of an instrument's reading error, by quantity: half lasting (the instrument's own), half from reading to reading
+# (memory of makers' sheets)
+NOISE = {
+    "dry_bulb": 0.9,
+    "temperature": 1.0,
+    "rh": 3.0,
+    "static_pressure": 0.008,
+    "pressure_drop": 0.006,
+    "airflow": 0.06,
+    "voltage": 1.0,
+    "current": 0.02,
+    "power": 0.02,
+    "flow": 0.03,
+}
 SHARES = ("airflow", "current", "power", "flow")  # errors that are a share of the reading
-UNITS = {"dry_bulb": "degF", "temperature": "degF", "rh": "pct", "static_pressure": "inwc", "pressure_drop": "inwc", "airflow": "CFM", "voltage": "V",
-         "current": "A", "power": "W", "flow": "GPM"}  # fmt: skip
+UNITS = {
+    "dry_bulb": "degF",
+    "temperature": "degF",
+    "rh": "pct",
+    "static_pressure": "inwc",
+    "pressure_drop": "inwc",
+    "airflow": "CFM",
+    "voltage": "V",
+    "current": "A",
+    "power": "W",
+    "flow": "GPM",
+}
+# Of the instruments.
 RANGES = {
     "dry_bulb": (-20.0, 130.0),
     "temperature": (-40.0, 300.0),
     "static_pressure": (-3.0, 3.0),
     "pressure_drop": (-3.0, 3.0),
-}  # of the instruments
-DECIMALS = {"rh": 0, "airflow": 0, "voltage": 0, "power": 0, "static_pressure": 2, "pressure_drop": 2, "current": 1, "flow": 1}
+}
+DECIMALS = {
+    "rh": 0,
+    "airflow": 0,
+    "voltage": 0,
+    "power": 0,
+    "static_pressure": 2,
+    "pressure_drop": 2,
+    "current": 1,
+    "flow": 1,
+}
 NOT_READ = (
     ("gauge_suction", "pressure"),
     ("gauge_liquid", "pressure"),
@@ -50,7 +82,9 @@ COOLING_ONLY = ("reheat", "loose_liquid_clamp", "loose_suction_clamp")
 
 def main(arguments: list[str] | None = None) -> int:
     """The command line; 0, or 2 when it was called wrongly."""
-    parser = argparse.ArgumentParser(prog="ruddy simulate", description="Labelled, noisy, seeded visit bundles as JSON Lines.")
+    parser = argparse.ArgumentParser(
+        prog="ruddy simulate", description="Labelled, noisy, seeded visit bundles as JSON Lines."
+    )
     parser.add_argument("--count", type=int, default=20, help="how many (20)")
     parser.add_argument("--seed", type=int, default=1, help="the same seed gives the same bundles (1)")
     parser.add_argument("--kind", choices=KINDS, default="air_conditioner")
@@ -62,8 +96,13 @@ def main(arguments: list[str] | None = None) -> int:
         help="only this fault (may be given several times, all at once); none: any",
     )
     parser.add_argument("--severity", choices=list(SEVERITIES), help="of the faults; none: any")
-    parser.add_argument("--baseline", action="store_true", help="with a sealed round of the same machine sound, in other weather")
-    parser.add_argument("--shifted", action="store_true", help="machines, instruments and nameplates that are not what they seem")
+    parser.add_argument(
+        "--baseline", action="store_true", help="with a sealed round of the same machine sound, in other weather"
+    )
+    parser.add_argument("--gauges", action="store_true", help="with both refrigerant pressures")
+    parser.add_argument(
+        "--shifted", action="store_true", help="machines, instruments and nameplates that are not what they seem"
+    )
     chosen = parser.parse_args(arguments)
     if chosen.count < 1:
         parser.error("--count: at least 1")
@@ -71,8 +110,8 @@ def main(arguments: list[str] | None = None) -> int:
         parser.error("--heating: the simulated loop is known in cooling only")
     kind = "heat_pump" if chosen.heating else chosen.kind
     for row in range(chosen.count):
-        args = (chosen.seed, row, kind, chosen.fault, chosen.severity, chosen.shifted, chosen.baseline, chosen.heating)
-        print(json.dumps(bundle(*args)))
+        how = (chosen.shifted, chosen.baseline, chosen.heating, chosen.gauges)
+        print(json.dumps(bundle(chosen.seed, row, kind, chosen.fault, chosen.severity, *how)))
     return 0
 
 
@@ -85,12 +124,18 @@ def bundle(
     shifted: bool = False,
     baseline: bool = False,
     heating: bool = False,
+    gauges: bool = False,
 ) -> dict[str, Any]:
-    """One bundle. Where a draw has no steady state the next is drawn: a row is never made up."""
+    """One bundle. Where a draw has no steady state the next is drawn: a row is never made up. gauges: both pressures
+    were read too; every other reading is the same without them.
+    """
     for attempt in range(TRIES):
         random = Random(f"{seed}:{row}:{attempt}")
         try:
-            return _drawn(random, f"seed {seed}.{row}", kind, faults, severity, shifted, baseline, heating)
+            drawn, found = _drawn(random, f"seed {seed}.{row}", kind, faults, severity, shifted, baseline, heating)
+            if gauges:
+                drawn["rounds"][0]["readings"] += _by_gauge(Random(f"{seed}:{row}:gauges"), found)
+            return drawn
         except EngineError as error:
             trouble = error
     raise trouble
@@ -105,12 +150,16 @@ def _drawn(
     shifted: bool,
     baseline: bool,
     heating: bool,
-) -> dict[str, Any]:
+) -> tuple[dict[str, Any], Run]:
     spec = Spec(
-        random.choice((1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 5.0)), random.choice(list(CLASSES)), random.choice(("R-22", "R-410A", "R-32", "R-454B")),
-        random.choice(METERING_DEVICES), random.choice(("psc", "constant_torque", "constant_airflow")),
-        random.choice(("air_handler", "furnace_with_cased_coil")), kind,
-    )  # fmt: skip
+        random.choice((1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 5.0)),
+        random.choice(list(CLASSES)),
+        random.choice(("R-22", "R-410A", "R-32", "R-454B")),
+        random.choice(METERING_DEVICES),
+        random.choice(("psc", "constant_torque", "constant_airflow")),
+        random.choice(("air_handler", "furnace_with_cased_coil")),
+        kind,
+    )
     weather = _weather(random, heating)
     chosen = faults if faults is not None else _any_faults(random, heating)
     amounts = {fault: severity or random.choice(list(SEVERITIES)) for fault in chosen}
@@ -123,27 +172,46 @@ def _drawn(
         label += f" (plate of {plate['nominal_tons']:g} tons on {spec.tons:g})"
     lasting = _lasting(random, shifted)
     then = {"baseline": _round(random, run(sound, _another(random, weather)), lasting)} if baseline else {}
-    return {
+    visit = {
         **then,
-        "format": "ruddy-visit/1", "name": f"{name}: {label}{' (shifted)' if shifted else ''}",
+        "format": "ruddy-visit/1",
+        "name": f"{name}: {label}{' (shifted)' if shifted else ''}",
         "site": {"altitude": {"value": weather.altitude_ft, "unit": "ft"}, "climate": "humid"},
         "equipment": plate,
-        "instruments": [{"id": "probe", "label": "Air probe", "dry_bulb_accuracy_f": NOISE["dry_bulb"], "rh_accuracy_pct": NOISE["rh"]}],
+        "instruments": [
+            {
+                "id": "probe",
+                "label": "Air probe",
+                "dry_bulb_accuracy_f": NOISE["dry_bulb"],
+                "rh_accuracy_pct": NOISE["rh"],
+            }
+        ],
         "rounds": [{"name": "first", **_round(random, found, lasting)}],
-    }  # fmt: skip
+    }
+    return visit, found
 
 
 def _weather(random: Random, heating: bool) -> Weather:
     if heating:
         outside_f = random.uniform(12, 49)
         return Weather(
-            random.uniform(65, 73), random.uniform(28, 50), outside_f, random.uniform(50, 90), outside_f + random.uniform(3, 15),
-            random.choice((0.0, 1150.0, 6200.0)), heating=True,
-        )  # fmt: skip
+            random.uniform(65, 73),
+            random.uniform(28, 50),
+            outside_f,
+            random.uniform(50, 90),
+            outside_f + random.uniform(3, 15),
+            random.choice((0.0, 1150.0, 6200.0)),
+            heating=True,
+        )
     return Weather(
-        random.uniform(73, 81), random.uniform(40, 62), random.uniform(78, 104), random.uniform(25, 60), random.uniform(95, 130),
-        random.choice((0.0, 1150.0, 6200.0)), water_f=random.uniform(50, 85),
-    )  # fmt: skip
+        random.uniform(73, 81),
+        random.uniform(40, 62),
+        random.uniform(78, 104),
+        random.uniform(25, 60),
+        random.uniform(95, 130),
+        random.choice((0.0, 1150.0, 6200.0)),
+        water_f=random.uniform(50, 85),
+    )
 
 
 def _any_faults(random: Random, heating: bool) -> list[str]:
@@ -162,17 +230,29 @@ def _true(random: Random, spec: Spec, shifted: bool) -> Machine:
         return 1.0 + random.uniform(-SHIFTED_SPREAD, SHIFTED_SPREAD)
 
     return replace(
-        m, indoor=replace(m.indoor, air_side=m.indoor.air_side * other(), refrigerant_side=m.indoor.refrigerant_side * other()),
-        outdoor=replace(m.outdoor, air_side=m.outdoor.air_side * other()), outdoor_m3s=m.outdoor_m3s * other(),
-        fan=replace(m.fan, shape=m.fan.shape * other()), valve=replace(m.valve, widest=WIDEST * other()), line_gain_k=m.line_gain_k * random.uniform(0.5, 2.0),
-    )  # fmt: skip
+        m,
+        indoor=replace(
+            m.indoor, air_side=m.indoor.air_side * other(), refrigerant_side=m.indoor.refrigerant_side * other()
+        ),
+        outdoor=replace(m.outdoor, air_side=m.outdoor.air_side * other()),
+        outdoor_m3s=m.outdoor_m3s * other(),
+        fan=replace(m.fan, shape=m.fan.shape * other()),
+        valve=replace(m.valve, widest=WIDEST * other()),
+        line_gain_k=m.line_gain_k * random.uniform(0.5, 2.0),
+    )
 
 
 def _plate(random: Random, spec: Spec, shifted: bool) -> dict[str, Any]:
     plate = {
-        "kind": spec.kind, "nominal_tons": spec.tons, "metering_device": spec.metering_device, "blower_motor": spec.blower_motor,
-        "refrigerant": spec.refrigerant, "seer": SEER[spec.efficiency], "unit": spec.unit, "target_subcooling_f": 10.0,
-    }  # fmt: skip
+        "kind": spec.kind,
+        "nominal_tons": spec.tons,
+        "metering_device": spec.metering_device,
+        "blower_motor": spec.blower_motor,
+        "refrigerant": spec.refrigerant,
+        "seer": SEER[spec.efficiency],
+        "unit": spec.unit,
+        "target_subcooling_f": 10.0,
+    }
     if shifted:
         mistaken = random.choice(("size", "metering", "nothing", "nothing"))
         if mistaken == "size":
@@ -186,7 +266,9 @@ def _another(random: Random, weather: Weather) -> Weather:
     """Other weather at the same house."""
     if weather.heating:
         return replace(weather, inside_f=random.uniform(65, 73), outside_f=random.uniform(15, 49))
-    return replace(weather, inside_f=random.uniform(73, 80), inside_rh=random.uniform(42, 60), outside_f=random.uniform(78, 100))
+    return replace(
+        weather, inside_f=random.uniform(73, 80), inside_rh=random.uniform(42, 60), outside_f=random.uniform(78, 100)
+    )
 
 
 def _lasting(random: Random, shifted: bool) -> dict[str, float]:
@@ -209,7 +291,12 @@ def _readings(random: Random, found: Run, lasting: dict[str, float]) -> list[dic
         read = min(max(read, 0.0), 100.0) if quantity == "rh" else read
         if quantity in RANGES and not RANGES[quantity][0] <= read <= RANGES[quantity][1]:
             continue  # the instrument shows nothing there
-        row = {"place": place, "quantity": quantity, "value": round(read, DECIMALS.get(quantity, 1)), "unit": UNITS[quantity]}
+        row = {
+            "place": place,
+            "quantity": quantity,
+            "value": round(read, DECIMALS.get(quantity, 1)),
+            "unit": UNITS[quantity],
+        }
         if (place, quantity) == ("blower", "airflow"):
             row |= {"method": "flow_device", "plane": "return"}
         if quantity in ("dry_bulb", "rh"):
@@ -218,6 +305,20 @@ def _readings(random: Random, found: Run, lasting: dict[str, float]) -> list[dic
             rows.append(row | {"leg": "1"})
             row = row | {"leg": "2"}
         rows.append(row)
+    return rows
+
+
+GAUGES = ("gauge_suction", "gauge_liquid")
+GAUGE_SHARE, GAUGE_FLOOR_PSI = 0.01, 0.5  # 95 % of a digital gauge: a share of the reading, and under it (memory)
+
+
+def _by_gauge(random: Random, found: Run) -> list[dict[str, Any]]:
+    """Both pressures, as a digital gauge shows them."""
+    rows = []
+    for place in GAUGES:
+        psig = found.values[place, "pressure"]
+        read = psig + random.gauss(0, (GAUGE_SHARE * abs(psig) + GAUGE_FLOOR_PSI) / 2)
+        rows.append({"place": place, "quantity": "pressure", "value": round(read, 1), "unit": "psi"})
     return rows
 
 

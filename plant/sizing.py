@@ -1,4 +1,5 @@
-"""A machine sized so that it meets its rating: 80/67 °F inside, 95 °F outside, 400 CFM a ton, sea level (AHRI 210/240 conditions).
+"""A machine sized so that it meets its rating: 80/67 °F inside, 95 °F outside, 400 CFM a ton, sea level (AHRI 210/240
+conditions).
 
 Every size follows from the tons, the class and the refrigerant; nothing is fitted to what anybody expects of a visit.
 """
@@ -41,10 +42,12 @@ CLASSES = {
     "high": (48.0, 16.0, 1150.0, 1.25),
 }
 SUBCOOLING_K, LINE_GAIN_K = 5.6, 2.0
-# A heat pump heats with its small coil as the condenser: its compensator and its second metering device are such that at the heating rating
+# A heat pump heats with its small coil as the condenser: its compensator and its second metering device are such that
+# at the heating rating
 # (70 °F inside, 47 °F outside: AHRI 210/240) the subcooling is this and the superheat is cooling's.
 RATED_HEATING_INSIDE_F, RATED_HEATING_OUTSIDE_F, HEATING_SUBCOOLING_K = 70.0, 47.0, 8.0
-BYPASS, REFRIGERANT_TO_AIR = 0.10, 3.0  # evaporator's bypass factor at rating; the condenser's refrigerant side over its air side
+# Evaporator's bypass factor at rating; the condenser's refrigerant side over its air side.
+BYPASS, REFRIGERANT_TO_AIR = 0.10, 3.0
 EVAPORATOR_M3_PER_TON, CONDENSER_M3_PER_TON = 0.00075, 0.00125
 LIQUID_LINE_M2, SUCTION_LINE_M2 = 5.0e-5, 2.6e-4
 WATER_LS_PER_TON = 0.19  # 3 GPM a ton
@@ -70,10 +73,21 @@ def machine(spec: Spec = Spec()) -> Machine:  # noqa: B008 - frozen
     outdoor_m3s = outdoor_cfm * spec.tons * M3S_PER_CFM
     outdoor = _condenser(spec, f, tc, liquid, kgs, h_discharge, outdoor_m3s, volume)
     sized = Machine(
-        spec, compressor, valve, indoor, outdoor, _fan(spec, flow_m3s), _ducts(flow_m3s), outdoor_m3s, 0.075 * spec.tons, 0.0,
-        LIQUID_LINE_M2 * spec.line_m, SUCTION_LINE_M2 * spec.line_m, LINE_GAIN_K,
+        spec,
+        compressor,
+        valve,
+        indoor,
+        outdoor,
+        _fan(spec, flow_m3s),
+        _ducts(flow_m3s),
+        outdoor_m3s,
+        0.075 * spec.tons,
+        0.0,
+        LIQUID_LINE_M2 * spec.line_m,
+        SUCTION_LINE_M2 * spec.line_m,
+        LINE_GAIN_K,
         water_ls=WATER_LS_PER_TON * spec.tons if spec.kind == "ground_source" else 0.0,
-    )  # fmt: skip
+    )
     shares = _rated_condenser(sized, f, tc, liquid, kgs, h_discharge).shares
     wet = _rated_evaporator(sized, f, te, kgs, flow_m3s).wet_share
     sized = replace(sized, charge_kg=charge(sized, te, tc, FULL_SUPERHEAT, SUBCOOLING_K, shares, wet))
@@ -83,7 +97,8 @@ def machine(spec: Spec = Spec()) -> Machine:  # noqa: B008 - frozen
 def _for_heating(m: Machine) -> Machine:
     """A heat pump with the compensator and the heating metering device that its heating rating asks for."""
     inside, outside = (
-        atmosphere(0.0).of_rh(c_from_f(t), rh) for t, rh in ((RATED_HEATING_INSIDE_F, 50.0), (RATED_HEATING_OUTSIDE_F, 73.0))
+        atmosphere(0.0).of_rh(c_from_f(t), rh)
+        for t, rh in ((RATED_HEATING_INSIDE_F, 50.0), (RATED_HEATING_OUTSIDE_F, 73.0))
     )
     point = Point(m, Conditions(inside, outside, heating=True))
 
@@ -101,10 +116,12 @@ def _check(spec: Spec) -> None:
     wrong = [
         name
         for name, value, known in (
-            ("class", spec.efficiency, CLASSES), ("metering device", spec.metering_device, METERING_DEVICES), ("kind", spec.kind, KINDS),
+            ("class", spec.efficiency, CLASSES),
+            ("metering device", spec.metering_device, METERING_DEVICES),
+            ("kind", spec.kind, KINDS),
         )
         if value not in known
-    ]  # fmt: skip
+    ]
     if wrong or not 1.5 <= spec.tons <= 5.0:
         raise EngineError(f"no such machine: {', '.join(wrong) or f'{spec.tons:g} tons, 1.5 to 5 are known'}")
 
@@ -127,7 +144,9 @@ def _rated_w() -> float:
     for _ in range(40):
         w = (low + high) / 2
         low, high = (
-            (w, high) if from_table.wet_bulb_c(Air(c_from_f(RATED_INSIDE_F), w)) < c_from_f(RATED_WET_BULB_F) else (low, w)
+            (w, high)
+            if from_table.wet_bulb_c(Air(c_from_f(RATED_INSIDE_F), w)) < c_from_f(RATED_WET_BULB_F)
+            else (low, w)
         )
     return w
 
@@ -156,7 +175,14 @@ def _condenser(
         coil = Coil(side, REFRIGERANT_TO_AIR * side, CONDENSER_M3_PER_TON * spec.tons * volume)
         stream = _rated_stream(spec, outdoor_m3s)
         found = condense(
-            coil, stream, c_from_f(RATED_OUTSIDE_F), tc, discharge, SUBCOOLING_K, kgs, (cp_vapor(f, tc), cp_liquid(f, liquid))
+            coil,
+            stream,
+            c_from_f(RATED_OUTSIDE_F),
+            tc,
+            discharge,
+            SUBCOOLING_K,
+            kgs,
+            (cp_vapor(f, tc), cp_liquid(f, liquid)),
         )
         low, high = (side, high) if found.two_phase_kw < wanted else (low, side)
     return coil
@@ -170,7 +196,14 @@ def _rated_condenser(m: Machine, f: Fluid, tc: float, liquid: float, kgs: float,
     discharge = tc + f.superheat_of_h(tc, h_discharge)
     stream = _rated_stream(m.spec, m.outdoor_m3s)
     return condense(
-        m.outdoor, stream, c_from_f(RATED_OUTSIDE_F), tc, discharge, SUBCOOLING_K, kgs, (cp_vapor(f, tc), cp_liquid(f, liquid))
+        m.outdoor,
+        stream,
+        c_from_f(RATED_OUTSIDE_F),
+        tc,
+        discharge,
+        SUBCOOLING_K,
+        kgs,
+        (cp_vapor(f, tc), cp_liquid(f, liquid)),
     )
 
 
@@ -186,7 +219,9 @@ def _fan(spec: Spec, flow_m3s: float) -> Fan:
     total = sum(_ducts(flow_m3s).drops(flow_m3s, 1.2).values())
     shut = total / (1.0 - (flow_m3s / free) ** shape)
     holds = flow_m3s if spec.blower_motor == "constant_airflow" else 0.0
-    return Fan(spec.blower_motor, free, shut * (1.25 if holds else 1.0), shape, 1000.0 * FAN_KW_PER_M3S * flow_m3s, holds)
+    return Fan(
+        spec.blower_motor, free, shut * (1.25 if holds else 1.0), shape, 1000.0 * FAN_KW_PER_M3S * flow_m3s, holds
+    )
 
 
 def _ducts(flow_m3s: float) -> Ducts:

@@ -1,7 +1,9 @@
-"""The steady state of a machine in a house and weather: four unknowns - evaporating, condensing, superheat, subcooling - and four balances.
+"""The steady state of a machine in a house and weather: four unknowns - evaporating, condensing, superheat, subcooling
+- and four balances.
 
-Compressor and valve pass the same flow; each coil gives and takes what the refrigerant does; the charge is where it has to be. Newton's
-method with a numeric Jacobian and bounded steps. A point that does not close raises NotConverged: never a plausible wrong number.
+Compressor and valve pass the same flow; each coil gives and takes what the refrigerant does; the charge is where it has
+to be. Newton's method with a numeric Jacobian and bounded steps. A point that does not close raises NotConverged: never
+a plausible wrong number.
 """
 
 from collections.abc import Callable
@@ -35,7 +37,9 @@ class NotConverged(EngineError):
 
 @dataclass(frozen=True)
 class Conditions:
-    """What a machine meets: the air entering the indoor unit, the air outdoors, altitude [ft], whether it heats; water entering [°C] for a loop."""
+    """What a machine meets: the air entering the indoor unit, the air outdoors, altitude [ft], whether it heats; water
+    entering [°C] for a loop.
+    """
 
     indoor: Air
     outdoor: Air
@@ -46,9 +50,11 @@ class Conditions:
 
 @dataclass(frozen=True)
 class State:
-    """A steady state, SI. Temperatures °C; superheat at the coil, subcooling K (below 0: two-phase there); flows kg/s and m3/s; heat and power kW.
+    """A steady state, SI. Temperatures °C; superheat at the coil, subcooling K (below 0: two-phase there); flows kg/s
+    and m3/s; heat and power kW.
 
-    unknowns: evaporating and condensing dew temperature, superheat, subcooling. leaving: air off the indoor coil, before the blower's heat.
+    unknowns: evaporating and condensing dew temperature, superheat, subcooling. leaving: air off the indoor coil,
+    before the blower's heat.
     """
 
     unknowns: tuple[float, float, float, float]
@@ -89,7 +95,9 @@ class Point:
 
     @staticmethod
     def _thinned(coil: Coil, flow_ratio: float, density_ratio: float) -> Coil:
-        """Air-side heat transfer goes with about the 0.6 power of mass velocity (memory of published coil correlations)."""
+        """Air-side heat transfer goes with about the 0.6 power of mass velocity (memory of published coil
+        correlations).
+        """
         factor = (flow_ratio * density_ratio) ** 0.6
         return type(coil)(coil.air_side * factor, coil.refrigerant_side, coil.volume)
 
@@ -124,18 +132,33 @@ class Point:
         held = charge(m, te, tc, superheat, subcooling, condensed.shares, evaporated.wet_share, *coils)
         size = m.spec.tons * 3.517
         return {
-            "residuals": np.array([
-                (through - kgs) / (size / 160.0), (evaporated.two_phase_kw - taken) / size, (condensed.two_phase_kw - given) / size,
-                3.0 * (held - m.charge_kg) / m.charge_kg,
-            ]),
-            "kgs": kgs, "power": power, "discharge": discharge, "liquid": liquid, "valve_liquid": valve_liquid, "h_liquid": h_liquid, "h_out": h_out,
-            "evaporated": evaporated, "condensed": condensed, "suction": te + max(suction, 0.0), "coil_outlet": te + max(superheat, 0.0),
-            "h_discharge": h_discharge, "through": through, "held": held,
-        }  # fmt: skip
+            "residuals": np.array(
+                [
+                    (through - kgs) / (size / 160.0),
+                    (evaporated.two_phase_kw - taken) / size,
+                    (condensed.two_phase_kw - given) / size,
+                    3.0 * (held - m.charge_kg) / m.charge_kg,
+                ]
+            ),
+            "kgs": kgs,
+            "power": power,
+            "discharge": discharge,
+            "liquid": liquid,
+            "valve_liquid": valve_liquid,
+            "h_liquid": h_liquid,
+            "h_out": h_out,
+            "evaporated": evaporated,
+            "condensed": condensed,
+            "suction": te + max(suction, 0.0),
+            "coil_outlet": te + max(superheat, 0.0),
+            "h_discharge": h_discharge,
+            "through": through,
+            "held": held,
+        }
 
     def _after_line(self, te: float, h: float, latent: float) -> float:
         """Superheat at the compressor [K]; below 0 the suction is still wet."""
-        dry = self.f.h_vapor(te)
+        dry = self.f.h(te, 0.0)  # of the same table as the superheat, so that dry and wet meet without a step
         return self.f.superheat_of_h(te, h) if h >= dry else WET_SPAN * (h - dry) / latent
 
     def _flashed(self, kpa: float, liquid: float, h_liquid: float) -> tuple[float, float]:
@@ -148,16 +171,30 @@ class Point:
         return max(0.0, (h_liquid - f.h_liquid(boils)) / latent), boils
 
     def _coils(
-        self, te: float, tc: float, superheat: float, subcooling: float, discharge: float, kgs: float, cp_v: float, cp_l: float
+        self,
+        te: float,
+        tc: float,
+        superheat: float,
+        subcooling: float,
+        discharge: float,
+        kgs: float,
+        cp_v: float,
+        cp_l: float,
     ) -> tuple[Evaporated, Condensed]:
         c, m = self.c, self.m
         cp_hot = cp_vapor(self.f, tc)
         if c.heating:
-            evaporated = evaporate(self.outdoor_coil, self.atmosphere, c.outdoor, self.outdoor_kgs, te, superheat, kgs, cp_v)
+            evaporated = evaporate(
+                self.outdoor_coil, self.atmosphere, c.outdoor, self.outdoor_kgs, te, superheat, kgs, cp_v
+            )
             stream = self.air_kgs * c.indoor.cp
-            return evaporated, condense(self.indoor_coil, stream, c.indoor.t, tc, discharge, subcooling, kgs, (cp_hot, cp_l))
+            return evaporated, condense(
+                self.indoor_coil, stream, c.indoor.t, tc, discharge, subcooling, kgs, (cp_hot, cp_l)
+            )
         evaporated = evaporate(self.indoor_coil, self.atmosphere, c.indoor, self.air_kgs, te, superheat, kgs, cp_v)
-        stream, entering = (m.water_ls * CP_WATER, c.water_c) if m.water_ls else (self.outdoor_kgs * CP_DRY, c.outdoor.t)
+        stream, entering = (
+            (m.water_ls * CP_WATER, c.water_c) if m.water_ls else (self.outdoor_kgs * CP_DRY, c.outdoor.t)
+        )
         return evaporated, condense(self.outdoor_coil, stream, entering, tc, discharge, subcooling, kgs, (cp_hot, cp_l))
 
     def possible(self, x: np.ndarray) -> bool:
@@ -176,15 +213,31 @@ class Point:
             outdoor_leaving = w["evaporated"].leaving.t
         else:
             leaving, coil_kw = w["evaporated"].leaving, taken
-            stream, entering = (m.water_ls * CP_WATER, c.water_c) if m.water_ls else (self.outdoor_kgs * CP_DRY, c.outdoor.t)
+            stream, entering = (
+                (m.water_ls * CP_WATER, c.water_c) if m.water_ls else (self.outdoor_kgs * CP_DRY, c.outdoor.t)
+            )
             outdoor_leaving = entering + (rejected + (0.0 if m.water_ls else m.outdoor_fan_kw)) / stream
         return State(
             (float(x[0]), float(x[1]), float(x[2]), float(x[3])),
-            w["kgs"], w["power"], w["discharge"], w["liquid"], w["suction"], w["coil_outlet"], self.m3s, self.air_kgs,
-            blower_watts(m.fan, m.ducts, self.m3s, self.density), leaving, coil_kw, rejected, outdoor_leaving,
-            m.ducts.drops(self.m3s, self.density), float(np.abs(w["residuals"]).max()), w["evaporated"].surface, w["valve_liquid"],
+            w["kgs"],
+            w["power"],
+            w["discharge"],
+            w["liquid"],
+            w["suction"],
+            w["coil_outlet"],
+            self.m3s,
+            self.air_kgs,
+            blower_watts(m.fan, m.ducts, self.m3s, self.density),
+            leaving,
+            coil_kw,
+            rejected,
+            outdoor_leaving,
+            m.ducts.drops(self.m3s, self.density),
+            float(np.abs(w["residuals"]).max()),
+            w["evaporated"].surface,
+            w["valve_liquid"],
             max(c.indoor.w - leaving.w, 0.0),
-        )  # fmt: skip
+        )
 
 
 def solve(m: Machine, c: Conditions, start: tuple[float, float, float, float] | None = None) -> State:
@@ -203,7 +256,8 @@ def solve(m: Machine, c: Conditions, start: tuple[float, float, float, float] | 
 
 
 def newton(balances: Callable[[np.ndarray], np.ndarray], x: np.ndarray) -> np.ndarray | None:
-    """Where balances (n,) of n temperatures [K or °C] close, by damped steps from x; None where it does not get there."""
+    """Where balances (n,) of n temperatures [K or °C] close, by damped steps from x; None where it does not get
+    there."""
     try:
         r = balances(x)
     except OutOfTables:

@@ -1,6 +1,8 @@
-"""Each fault's trends as the plant's physics has them, beside the signs that circulate in the trade; written to docs/plant-trends.md.
+"""Each fault's trends as the plant's physics has them, beside the signs that circulate in the trade; written to
+docs/plant-trends.md.
 
-Run: .venv/bin/python -m plant.trends. The plant is never bent to the table: where they differ, the reason is given from the balances.
+Run: .venv/bin/python -m plant.trends. The plant is never bent to the table: where they differ, the reason is given from
+the balances.
 """
 
 from dataclasses import dataclass
@@ -12,27 +14,28 @@ from plant.places import PSIA_AT_GAUGE_ZERO, Run, Weather, faulty, severe_amount
 
 PAGE = Path(__file__).parent.parent / "docs" / "plant-trends.md"
 QUANTITIES = ("split", "superheat", "subcooling", "condensing", "approach", "amps")
-HARDLY = {
-    "split": 1.0,
-    "superheat": 2.5,
-    "subcooling": 2.0,
-    "condensing": 2.0,
-    "approach": 1.5,
-    "amps": 0.035,
-}  # °F, and a share of amps
+# °F, and a share of amps.
+HARDLY = {"split": 1.0, "superheat": 2.5, "subcooling": 2.0, "condensing": 2.0, "approach": 1.5, "amps": 0.035}
 WEATHER = Weather(78.0, 50.0, 95.0)
-# fault -> the signs that circulate, per quantity in order: '+', '-', '0', several where either is said. Common practice, no single source.
+# fault -> the signs that circulate, per quantity in order: '+', '-', '0', several where either is said. Common
+# practice, no single source.
 TRADE = {
     "txv": {
-        "blocked_filter": ("+", "0", "0", "-", "0-", "0-"), "dirty_evaporator": ("+", "0", "0", "-", "0-", "0-"), "low_tap": ("+", "0", "0", "-", "0-", "0-"),
-        "high_airflow": ("-", "0+", "0", "0", "0", "0"), "undercharge": ("0-", "0+", "-", "-", "+", "0-"), "overcharge": ("0", "0", "+", "+", "-", "+"),
-        "restriction": ("-", "+", "0+", "-", "-", "-"), "starving_valve": ("-", "+", "0+", "-", "-", "-"), "dirty_condenser": ("0-", "0", "0+", "+", "+", "+"),
+        "blocked_filter": ("+", "0", "0", "-", "0-", "0-"), "dirty_evaporator": ("+", "0", "0", "-", "0-", "0-"),
+        "low_tap": ("+", "0", "0", "-", "0-", "0-"),
+        "high_airflow": ("-", "0+", "0", "0", "0", "0"), "undercharge": ("0-", "0+", "-", "-", "+", "0-"),
+        "overcharge": ("0", "0", "+", "+", "-", "+"),
+        "restriction": ("-", "+", "0+", "-", "-", "-"), "starving_valve": ("-", "+", "0+", "-", "-", "-"),
+        "dirty_condenser": ("0-", "0", "0+", "+", "+", "+"),
         "weak_condenser_fan": ("0-", "0", "0+", "+", "+", "+"), "non_condensables": ("0-", "0-", "+", "+", "+", "+"),
-        "weak_compressor": ("-", "0", "-", "-", "0", "-"), "overfeeding": ("0", "-", "0", "0", "0", "0"), "return_leak": ("0+", "0+", "0", "0", "0", "0"),
-        "supply_gain": ("0", "0", "0", "0", "0", "0"), "reheat": ("0", "0", "0", "0", "0", "0"), "strips_on": ("-", "0", "0", "0", "0", "0"),
+        "weak_compressor": ("-", "0", "-", "-", "0", "-"), "overfeeding": ("0", "-", "0", "0", "0", "0"),
+        "return_leak": ("0+", "0+", "0", "0", "0", "0"),
+        "supply_gain": ("0", "0", "0", "0", "0", "0"), "reheat": ("0", "0", "0", "0", "0", "0"),
+        "strips_on": ("-", "0", "0", "0", "0", "0"),
     },
     "fixed_orifice": {
-        "blocked_filter": ("+", "-", "0", "-", "0-", "0-"), "undercharge": ("-", "+", "-", "-", "+", "-"), "overcharge": ("0", "-", "+", "+", "-", "0"),
+        "blocked_filter": ("+", "-", "0", "-", "0-", "0-"), "undercharge": ("-", "+", "-", "-", "+", "-"),
+        "overcharge": ("0", "-", "+", "+", "-", "0"),
         "restriction": ("-", "+", "0+", "-", "-", "-"), "dirty_condenser": ("0-", "-", "0+", "+", "+", "+"),
         "weak_compressor": ("-", "-", "-", "-", "0", "-"), "overfeeding": ("0", "-", "0", "0", "0", "0"),
     },
@@ -157,21 +160,28 @@ def page(rows: list[Trend]) -> str:
     """The comparison as a page."""
     agreed = sum(len(QUANTITIES) - len(row.differs()) for row in rows)
     lines = [
-        "# Trends: the plant beside the trade", "",
+        "# Trends: the plant beside the trade",
+        "",
         f"A three-ton mid-class R-410A machine at {WEATHER.inside_f:.0f} °F and {WEATHER.inside_rh:.0f} % inside, {WEATHER.outside_f:.0f} °F outside; "
         "each fault moderate. Changes against the sound machine in °F (amps in %); in brackets the signs that circulate in the trade "
         "(common practice, no single source). "
-        "**Bold** where they differ. Hardly moves: " + ", ".join(f"{q} {h:g}" for q, h in HARDLY.items()) + ".", "",
-        f"{agreed} of {len(rows) * len(QUANTITIES)} signs agree.", "",
-        "| device | fault | amount | " + " | ".join(QUANTITIES) + " |", "|---|---|---|" + "---|" * len(QUANTITIES),
-    ]  # fmt: skip
+        "**Bold** where they differ. Hardly moves: " + ", ".join(f"{q} {h:g}" for q, h in HARDLY.items()) + ".",
+        "",
+        f"{agreed} of {len(rows) * len(QUANTITIES)} signs agree.",
+        "",
+        "| device | fault | amount | " + " | ".join(QUANTITIES) + " |",
+        "|---|---|---|" + "---|" * len(QUANTITIES),
+    ]
     for row in rows:
         amount = severe_amount(Spec(metering_device=row.device), row.fault, "moderate")
-        lines.append(f"| {row.device} | {row.fault} | {amount:.2f} | " + " | ".join(_cell(row, q) for q in QUANTITIES) + " |")
+        lines.append(
+            f"| {row.device} | {row.fault} | {amount:.2f} | " + " | ".join(_cell(row, q) for q in QUANTITIES) + " |"
+        )
     lines += ["", "## Where they differ", ""]
     for row in rows:
         lines += [
-            f"- {row.device}, {row.fault}, {q}: {REASONS.get((row.device, row.fault, q), 'NOT EXPLAINED')}" for q in row.differs()
+            f"- {row.device}, {row.fault}, {q}: {REASONS.get((row.device, row.fault, q), 'NOT EXPLAINED')}"
+            for q in row.differs()
         ]
     return "\n".join(lines) + "\n"
 

@@ -1,7 +1,7 @@
 """What all tests share. Run them with ./ruddy test, which brings the database.
 
-A full run also writes docs/checks.md from the checks the engine tests record; when what is checked has changed against the committed page,
-the run fails once, so that the page cannot go stale.
+A full run also writes docs/checks.md from the checks the engine tests record; when what is checked has changed against
+the committed page, the run fails once, so that the page cannot go stale.
 """
 
 import json
@@ -30,7 +30,9 @@ def pytest_configure(config):
 
 @pytest.fixture(autouse=True)
 def no_part_fails(request):
-    """A part of a page that fails is said in its place and the page goes on: here it fails the test, unless the test broke it (parts_fail)."""
+    """A part of a page that fails is said in its place and the page goes on: here it fails the test, unless the test
+    broke it (parts_fail).
+    """
     failed = []
     handler = logging.Handler(logging.ERROR)
     handler.emit = lambda record: failed.append(record.getMessage())
@@ -54,6 +56,6 @@ def pytest_sessionfinish(session, exitstatus):
 
 def _is_full(config):
     """Whether everything runs: no path, no -k, no -m."""
-    return not (config.option.keyword or config.option.markexpr or config.option.collectonly) and config.args == config.getini(
-        "testpaths"
-    )
+    return not (
+        config.option.keyword or config.option.markexpr or config.option.collectonly
+    ) and config.args == config.getini("testpaths")

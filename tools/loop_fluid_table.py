@@ -1,4 +1,6 @@
-"""Generate engine/data/loop-fluids.csv from CoolProp's incompressible fluids. Run: .venv/bin/python tools/loop_fluid_table.py"""
+"""Generate engine/data/loop-fluids.csv from CoolProp's incompressible fluids. Run: .venv/bin/python
+tools/loop_fluid_table.py
+"""
 
 from pathlib import Path
 

@@ -1,4 +1,5 @@
-"""Generate the refrigerant tables in engine/data/refrigerants/ from CoolProp. Run: .venv/bin/python tools/refrigerant_tables.py
+"""Generate the refrigerant tables in engine/data/refrigerants/ from CoolProp. Run: .venv/bin/python
+tools/refrigerant_tables.py
 
 CoolProp is kept out of run time: mixtures take up to seconds a call and some points fail. Points that fail are bridged
 from their neighbours and listed in the table's header, with the largest interpolation error found between grid points.
@@ -26,8 +27,17 @@ FLUIDS = {
 SATURATION_F = np.arange(-40.0, 152.1, 2.0)
 DEW_F = np.arange(-40.0, 150.1, 10.0)
 SUPERHEAT_F = np.array([0.0, 4, 8, 12, 16, 20, 25, 30, 40, 50, 60, 80, 100, 120, 150])
-SATURATION_COLUMNS = ("temperature_f", "bubble_psia", "dew_psia", "liquid_enthalpy_btulb", "vapor_enthalpy_btulb",
-                      "liquid_entropy_btulbf", "vapor_entropy_btulbf", "liquid_density_lbft3", "vapor_density_lbft3")  # fmt: skip
+SATURATION_COLUMNS = (
+    "temperature_f",
+    "bubble_psia",
+    "dew_psia",
+    "liquid_enthalpy_btulb",
+    "vapor_enthalpy_btulb",
+    "liquid_entropy_btulbf",
+    "vapor_entropy_btulbf",
+    "liquid_density_lbft3",
+    "vapor_density_lbft3",
+)
 VAPOR_COLUMNS = ("dew_f", "superheat_f", "enthalpy_btulb", "entropy_btulbf", "density_lbft3")
 
 
@@ -117,7 +127,8 @@ def saturation_error_f(fluid, table):
 
 
 def vapor_error_btulb(fluid, table, hot):
-    """Largest error [BTU/lb] of vapor enthalpy over dew vapor, between grid points; points that fail are passed over."""
+    """Largest error [BTU/lb] of vapor enthalpy over dew vapor, between grid points; points that fail are passed
+    over."""
     worst, grid = 0.0, hot[:, 2].reshape(len(DEW_F), len(SUPERHEAT_F))
     for i in range(len(DEW_F) - 1):
         dew = DEW_F[i] + 5.0
@@ -136,7 +147,9 @@ def vapor_error_btulb(fluid, table, hot):
 def write(name, kind, columns, table, bridged, error):
     path = OUT / f"{name.lower().replace('-', '')}-{kind}.csv"
     with path.open("w", newline="") as file:
-        file.write(f"# {name} {kind}. Source: CoolProp {CoolProp.__version__} (HEOS), by tools/refrigerant_tables.py.\n")
+        file.write(
+            f"# {name} {kind}. Source: CoolProp {CoolProp.__version__} (HEOS), by tools/refrigerant_tables.py.\n"
+        )
         file.write("# Enthalpy and entropy count from its default datum: use differences only.\n")
         file.write(f"# bridged where CoolProp did not converge: {'; '.join(bridged) or 'none'}\n# {error}\n")
         writer = csv.writer(file, lineterminator="\n")

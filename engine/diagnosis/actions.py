@@ -1,4 +1,5 @@
-"""What can be done between rounds, and which of it is asked for: only where the fault was seen, never against what was seen good.
+"""What can be done between rounds, and which of it is asked for: only where the fault was seen, never against what was
+seen good.
 
 Cheapest honest fix first, as listed. Common practice, no single source.
 """
@@ -12,8 +13,10 @@ from engine.readings.round import Round
 class Action:
     """One thing to do: permanent id, what it is called when done, the cautions it carries.
 
-    do: as a thing to do. causes: what it mends. seen: look -> the degrees that ask for it; any: the look alone is enough, whatever it saw.
-    clears: what was seen before it and is no longer so: not carried into the next round. minutes: about, of a practised hand.
+    do: as a thing to do. causes: what it mends. seen: look -> the degrees that ask for it; any: the look alone is
+    enough, whatever it saw.
+    clears: what was seen before it and is no longer so: not carried into the next round. minutes: about, of a practised
+    hand.
     """
 
     id: str
@@ -36,7 +39,9 @@ class Action:
         return any(seen.get(look) in degrees for look, degrees in self.seen.items())
 
     def may_be(self, seen: dict[str, str]) -> bool:
-        """Whether it may be advised for a cause: the fault was seen, or, for what shows in readings alone, the place was looked at."""
+        """Whether it may be advised for a cause: the fault was seen, or, for what shows in readings alone, the place
+        was looked at.
+        """
         return self.is_seen(seen) or any(look in seen for look in self.any)
 
 
@@ -72,9 +77,13 @@ def seen_faults(round_: Round) -> tuple[Action, ...]:
 
 
 def to_do(round_: Round, likely: dict[str, float]) -> tuple[Action, ...]:
-    """What mends the likely causes, most likely mended for each minute first; then the other faults that were seen. likely: cause -> probability."""
+    """What mends the likely causes, most likely mended for each minute first; then the other faults that were seen.
+    likely: cause -> probability.
+    """
     worth = {
-        a: max((likely.get(c, 0.0) for c in a.causes), default=0.0) / a.minutes for a in ACTIONS if a.may_be(round_.observations)
+        a: max((likely.get(c, 0.0) for c in a.causes), default=0.0) / a.minutes
+        for a in ACTIONS
+        if a.may_be(round_.observations)
     }
     first = [a for a in worth if worth[a] * a.minutes >= LEAST_TO_DO]
     return tuple(dict.fromkeys((*sorted(first, key=lambda a: -worth[a]), *seen_faults(round_))))

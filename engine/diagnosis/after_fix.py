@@ -18,7 +18,8 @@ HELD, TOWARDS, AWAY = "held", "towards", "away"
 
 @dataclass(frozen=True)
 class Change:
-    """One quantity between two rounds: held though it should have moved, or moved towards or away from what is expected.
+    """One quantity between two rounds: held though it should have moved, or moved towards or away from what is
+    expected.
 
     meant: what was done should move it; beyond: it is better than possible now.
     """

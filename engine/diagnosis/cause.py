@@ -1,9 +1,12 @@
-"""What a cause is: what it does to each indicator by level of severity, how common it is, what cannot be told from what.
+"""What a cause is: what it does to each indicator by level of severity, how common it is, what cannot be told from
+what.
 
-A cause's signs are shifts of the indicators (engine.quantities.residual names them with their units) against what is expected for this system
-today, one number per level, slight to severe. Each set of causes is data of its own: engine.diagnosis.cooling_causes, heating_causes, water_causes.
+A cause's signs are shifts of the indicators (engine.quantities.residual names them with their units) against what is
+expected for this system today, one number per level, slight to severe. Each set of causes is data of its own:
+engine.diagnosis.cooling_causes, heating_causes, water_causes.
 """
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 HEALTHY = "healthy"
@@ -12,18 +15,20 @@ Levels = tuple[float, ...]
 
 @dataclass(frozen=True)
 class Cause:
-    """One cause. group: what a set of readings may not tell it from. prior: how common, in relative terms (dirt and airflow first).
+    """One cause. group: what a set of readings may not tell it from. prior: how common, in relative terms (dirt and
+    airflow first).
 
-    signs: indicator -> shifts by level; by: metering device or blower motor -> signs that replace them there. probe: the reading that would be
-    wrong, with its errors by level [°F], for a bad probe: its signs follow from what is worked out from that reading.
+    signs: indicator -> shifts by level; by: metering device or blower motor -> signs that replace them there. probe:
+    the reading that would be wrong, with its errors by level [°F], for a bad probe: its signs follow from what is
+    worked out from that reading.
     """
 
     id: str
     label: str
     group: str
     prior: float
-    signs: dict[str, Levels] = field(default_factory=dict)
-    by: dict[str, dict[str, Levels]] = field(default_factory=dict)
+    signs: Mapping[str, Levels] = field(default_factory=dict)
+    by: Mapping[str, Mapping[str, Levels]] = field(default_factory=dict)
     probe: tuple[str, Levels] | None = None
     why: str = ""
 
@@ -67,7 +72,9 @@ GROUPS_IN_HEATING = {
 }
 AIR_GROUPS, CHARGE_GROUPS = ("low_airflow", "high_airflow"), ("charge_low", "charge_high")
 IN_THE_CIRCUIT = ("charge_low", "charge_high", "starved", "overfed", "compressor", "circuit")
-CIRCUIT_OR_OUTDOORS = "short"  # the groups of the circuit and the outdoor side, where these readings cannot tell them apart
+CIRCUIT_OR_OUTDOORS = (
+    "short"  # the groups of the circuit and the outdoor side, where these readings cannot tell them apart
+)
 DUCT_GROUPS = ("return_duct", "supply_duct")
 FLOW = (-0.15, -0.3, -0.55, -0.9)  # ln of airflow, by level of what hinders it
 HELD = (0.0, -0.05, -0.2, -0.45)  # the same hindrance before a motor that holds its airflow

@@ -18,7 +18,9 @@ TOGETHER_SHARE = 0.12  # of a pair's rarer cause, how often the other is there t
 
 @dataclass(frozen=True)
 class Setting:
-    """What decides which causes there are and which signs they have: mode, source, metering device ('unknown' too), blower motor."""
+    """What decides which causes there are and which signs they have: mode, source, metering device ('unknown' too),
+    blower motor.
+    """
 
     device: str = "unknown"
     motor: str = "psc"
@@ -29,11 +31,11 @@ class Setting:
 # (source, mode) -> causes, and the pairs of them that travel together
 _DATA = {
     (AIR_SOURCE, COOLING_MODE): (COOLING, COOLING_TOGETHER), (AIR_SOURCE, HEATING_MODE): (HEATING, HEATING_TOGETHER),
-    (WATER_SOURCE, COOLING_MODE): (WATER_COOLING, WATER_TOGETHER), (WATER_SOURCE, HEATING_MODE): (WATER_HEATING, WATER_TOGETHER),
+    (WATER_SOURCE, COOLING_MODE): (WATER_COOLING, WATER_TOGETHER),
+    (WATER_SOURCE, HEATING_MODE): (WATER_HEATING, WATER_TOGETHER),
 }  # fmt: skip
-EVERY_CAUSE = {
-    cause.id: cause for causes, _ in reversed(_DATA.values()) for cause in causes
-}  # any setting's: for what does not hang on it
+# Any setting's: for what does not hang on it.
+EVERY_CAUSE = {cause.id: cause for causes, _ in reversed(_DATA.values()) for cause in causes}
 
 
 # Groups that a set of readings cannot tell apart: without any of these indicators, these groups are one.
@@ -43,7 +45,9 @@ _MERGED = ("charge_low", "starved", "compressor", "condenser", "outdoor_coil")
 
 def group_of(cause: Cause, kinds: Collection[str]) -> str:
     """The group of a cause as far as these indicators can tell."""
-    return CIRCUIT_OR_OUTDOORS if cause.group in _MERGED and not any(kind in kinds for kind in _NEEDS_ANY) else cause.group
+    return (
+        CIRCUIT_OR_OUTDOORS if cause.group in _MERGED and not any(kind in kinds for kind in _NEEDS_ANY) else cause.group
+    )
 
 
 @cache

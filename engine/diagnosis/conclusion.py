@@ -12,7 +12,8 @@ from engine.quantities.residual import Residual
 SURE_GROUP, SURE_CHARGE, SURE_CAUSE, SURE_HEALTHY = 0.55, 0.80, 0.65, 0.50
 MORE_LIKELY_THAN_NOT = 0.50  # a cause that is named is that, whatever its share of its group
 FEWEST = 2  # quantities: on fewer nothing is concluded
-# What was said last stays said until it is this much less likely than it had to be, and causes keep their order until they differ by this much:
+# What was said last stays said until it is this much less likely than it had to be, and causes keep their order until
+# they differ by this much:
 # a reading that wavers does not make the page waver.
 KEPT_FOR = 0.04
 
@@ -31,7 +32,9 @@ NOTHING_SHOWN = Shown("", "", ())
 
 @dataclass(frozen=True)
 class Conclusion:
-    """What is wrong as far as it can be told: HEALTHY, a group, or '' for nothing yet; the cause where it is told within the group; how likely."""
+    """What is wrong as far as it can be told: HEALTHY, a group, or '' for nothing yet; the cause where it is told
+    within the group; how likely.
+    """
 
     group: str = ""
     cause: str = ""

@@ -1,23 +1,32 @@
 """Every cause the readings can speak for or against in cooling, air source, and what it does to each indicator.
 
-By level, a cause that costs capacity costs about 5, 12, 25 and 50 % of it; low airflow
-is given in steps of the airflow itself, because it costs little capacity. How the numbers come about, each from an energy balance:
+By level, a cause that costs capacity costs about 5, 12, 25 and 50 % of it; low airflow is given in steps of the airflow
+itself, because it costs little capacity. How the numbers come about, each from an energy balance:
 
-- Where the machine does less at the same airflow, the coil is warmer: for 12 % of the total the enthalpy of saturated air at the coil rises by
-  1.2 BTU/lb, the coil by 2.2 °F, and the sensible part falls by two thirds of the total's share. So split = 0.66 of capacity.
-- Where the evaporator starves, one part of the face passes its air hardly cooled and the other stays as cold or colder and dries on: the sensible
+- Where the machine does less at the same airflow, the coil is warmer: for 12 % of the total the enthalpy of saturated
+air at the coil rises by
+  1.2 BTU/lb, the coil by 2.2 °F, and the sensible part falls by two thirds of the total's share. So split = 0.66 of
+  capacity.
+- Where the evaporator starves, one part of the face passes its air hardly cooled and the other stays as cold or colder
+and dries on: the sensible
   part falls by more than the total. So split = 1.2 of capacity.
-- Condensing over ambient goes with the heat given off: 20 °F in the middle class, so 12 % less heat is 2.4 °F less. The liquid line follows by
-  approach = condensing over ambient - subcooling: a charge that has lost its 10 °F of subcooling stands some 5 to 7 °F higher over outdoors, and
-  comes back down as less and less heat is given off.
-- A weak compressor gives off less heat and holds about the subcooling: condensing comes down by the heat, the liquid line a little less than it.
-- A fixed orifice feeds by the pressure across it. What raises the head without taking liquid away (gas that will not condense), or raises the
-  suction, floods the evaporator; the liquid that floods it is missing in the condenser, so the liquid line stands warmer.
-- A starved evaporator lets its vapor warm towards the return air, which is some 25 °F above the usual suction line: a TXV opens first and holds.
+- Condensing over ambient goes with the heat given off: 20 °F in the middle class, so 12 % less heat is 2.4 °F less. The
+liquid line follows by
+  approach = condensing over ambient - subcooling: a charge that has lost its 10 °F of subcooling stands some 5 to 7 °F
+  higher over outdoors, and comes back down as less and less heat is given off.
+- A weak compressor gives off less heat and holds about the subcooling: condensing comes down by the heat, the liquid
+line a little less than it.
+- A fixed orifice feeds by the pressure across it. What raises the head without taking liquid away (gas that will not
+condense), or raises the
+  suction, floods the evaporator; the liquid that floods it is missing in the condenser, so the liquid line stands
+  warmer.
+- A starved evaporator lets its vapor warm towards the return air, which is some 25 °F above the usual suction line: a
+TXV opens first and holds.
 - A suction line that still holds liquid does not warm on its way: the usual rise is missing.
 - Compressor watts go with flow and head. Condenser air rise goes with the heat over the airflow.
 
-Signs of direction: engine physics and common practice, no single source. Sizes are good to about a third, and are used so.
+Signs of direction: engine physics and common practice, no single source. Sizes are good to about a third, and are used
+so.
 """
 
 from engine.diagnosis.cause import FLOW, HEALTHY, HELD, HINDERED, Cause, Levels, of_another_size
@@ -37,16 +46,25 @@ def _air(**part: Levels) -> dict[str, Levels]:
 
 def _starved(approach: Levels, drop: Levels) -> dict[str, Levels]:
     return {
-        "capacity": LESS, "split": SPLIT_STARVED, "suction": STARVED_TXV, "suction_rise": (1.0, 2.0, 3.0, 3.0), "approach": approach, "liquid_drop": drop,
-        "amps": DRAWS_LESS, "condenser_rise": GIVES_LESS, "superheat": STARVED_TXV,
-    }  # fmt: skip
+        "capacity": LESS,
+        "split": SPLIT_STARVED,
+        "suction": STARVED_TXV,
+        "suction_rise": (1.0, 2.0, 3.0, 3.0),
+        "approach": approach,
+        "liquid_drop": drop,
+        "amps": DRAWS_LESS,
+        "condenser_rise": GIVES_LESS,
+        "superheat": STARVED_TXV,
+    }
 
 
 # What more air alone would give is in what is expected at it; drops look small.
 _SIZE = of_another_size(
     airflow=1.0, capacity=0.75, split=0.55, amps=1.0, filter_drop=-1.4, coil_drop=-1.8, return_drop=-1.9, supply_drop=-1.9
 )  # fmt: skip
-_HOLDS = {CONSTANT_AIRFLOW: {"airflow": HELD, "suction": tuple(h * 15 for h in HELD), "approach": tuple(h * 3 for h in HELD)}}
+_HOLDS = {
+    CONSTANT_AIRFLOW: {"airflow": HELD, "suction": tuple(h * 15 for h in HELD), "approach": tuple(h * 3 for h in HELD)}
+}
 _ORIFICE_STARVES = {ORIFICE: {"suction": STARVED_ORIFICE, "superheat": STARVED_ORIFICE}}
 _BACKS_UP = {"subcooling": (2.0, 5.0, 8.0, 9.0)}
 # fmt: off

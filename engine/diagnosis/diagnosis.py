@@ -1,4 +1,6 @@
-"""The diagnosis of a round: causes with their evidence, the one verdict, the gauge decision, what to do and what to read next."""
+"""The diagnosis of a round: causes with their evidence, the one verdict, the gauge decision, what to do and what to
+read next.
+"""
 
 from dataclasses import dataclass
 
@@ -34,23 +36,26 @@ from engine.validity.finding import CIRCUIT, EVERYTHING, Finding
 MOST_CAUSES, LEAST_SHOWN, MOST_STEPS = 4, 0.05, 3
 # What the refrigerant circuit and the outdoor side are judged by: not where a finding withholds the circuit.
 CIRCUIT_KINDS = (
-    "approach", "suction", "suction_rise", "liquid_drop", "condenser_rise", "amps", "superheat", "subcooling", "heat_approach", "true_suction",
+    "approach", "suction", "suction_rise", "liquid_drop", "condenser_rise", "amps", "superheat", "subcooling",
+    "heat_approach", "true_suction",
 )  # fmt: skip
 
 
 # What tells most about a quantity that is out of range and that no cause is judged by.
 ABOUT = {
-    "total_static": ("filter", "filter_drop", "coil_drop", "registers", "ducts", "evaporator_face"), "return_dew_point": ("grille", "ducts"),
+    "total_static": ("filter", "filter_drop", "coil_drop", "registers", "ducts", "evaporator_face"),
+    "return_dew_point": ("grille", "ducts"),
     "return_leak_share": ("ducts",), "gain_room": ("ducts",), "supply_dew_point": ("evaporator_face",),
 }  # fmt: skip
 
 
 @dataclass(frozen=True)
 class Diagnosis:
-    """ranked: every cause with its probability; residuals: what they were judged by. causes: the likeliest with their evidence.
+    """ranked: every cause with its probability; residuals: what they were judged by. causes: the likeliest with their
+    evidence.
 
-    gauges: the decision; actions: what to do, each only where its fault was seen; steps: what to read or look at next, best first; split_by: the
-    step that would tell the causes of a group apart, or None.
+    gauges: the decision; actions: what to do, each only where its fault was seen; steps: what to read or look at next,
+    best first; split_by: the step that would tell the causes of a group apart, or None.
     """
 
     setting: Setting
@@ -73,7 +78,9 @@ class Diagnosis:
 def diagnose(
     round_: Round, table: Table, findings: tuple[Finding, ...], with_baseline: bool, shown: Shown = NOTHING_SHOWN
 ) -> Diagnosis:
-    """Judge a round that is worked out. round_: as it was read; with_baseline: whether the table is held against the unit's own baseline."""
+    """Judge a round that is worked out. round_: as it was read; with_baseline: whether the table is held against the
+    unit's own baseline.
+    """
     setting = setting_of(round_)
     withheld = [f.withholds for f in findings]
     residuals = tuple(r for r in table.residuals if not (CIRCUIT in withheld and r.kind.id in CIRCUIT_KINDS))
@@ -87,7 +94,11 @@ def diagnose(
     causes = _causes(likeliest, ranked, residuals, round_, verdict)
     actions = _actions(round_, verdict, causes)
     steps = _steps(round_, table, ranked, residuals, verdict, basics, decision)
-    split_by = next((s for s in steps if s.gain > 0), None) if verdict.group not in ("", HEALTHY) and not verdict.cause else None
+    split_by = (
+        next((s for s in steps if s.gain > 0), None)
+        if verdict.group not in ("", HEALTHY) and not verdict.cause
+        else None
+    )
     return Diagnosis(setting, ranked, residuals, conclusion, verdict, causes, decision, actions, steps, split_by)
 
 
@@ -97,7 +108,14 @@ def _seen(round_: Round) -> dict[str, str]:
     return {**round_.observations, **({"suction_swings": "yes"} if swings else {})}
 
 
-def _gauges(round_, table: Table, findings: tuple[Finding, ...], ranked: Ranked, residuals, verdict: Verdict) -> GaugeDecision:
+def _gauges(
+    round_: Round,
+    table: Table,
+    findings: tuple[Finding, ...],
+    ranked: Ranked,
+    residuals: tuple[Residual, ...],
+    verdict: Verdict,
+) -> GaugeDecision:
     below = any(f.id == "liquid_below_outdoor" for f in findings)
     own = EVERY_CAUSE[verdict.cause].group if verdict.cause else verdict.group
     suspected = next(iter(ranked.by_group)) if verdict.state == CANNOT_TELL and len(residuals) >= FEWEST else ""
@@ -121,12 +139,15 @@ def _causes(
     if verdict.state in (STOP_FIRST, DOES_NOT_COUNT):
         return ()
     if verdict.group:
-        likeliest = sorted(likeliest, key=lambda c: (c != verdict.cause, group_of(EVERY_CAUSE[c], ranked.kinds) != verdict.group))
+        of_group = {c: group_of(EVERY_CAUSE[c], ranked.kinds) == verdict.group for c in likeliest}
+        likeliest = tuple(sorted(likeliest, key=lambda c: (c != verdict.cause, not of_group[c])))
     return tuple(evidence(c, ranked, residuals, round_.observations) for c in likeliest)
 
 
 def _actions(round_: Round, verdict: Verdict, causes: tuple[Evidence, ...]) -> tuple[Action, ...]:
-    """What to do: nothing but the stop where it comes first; what was seen bad where the readings do not count; else what mends the causes too."""
+    """What to do: nothing but the stop where it comes first; what was seen bad where the readings do not count; else
+    what mends the causes too.
+    """
     if verdict.state == STOP_FIRST:
         return ()
     if verdict.state in (DOES_NOT_COUNT, SOUND):
@@ -161,7 +182,9 @@ def _steps(
 
 
 def _in_question(verdict: Verdict, table: Table, ranked: Ranked) -> Ranked:
-    """The hypotheses that a step should tell apart: those of the group that is told, or that explain what is out of range; else all."""
+    """The hypotheses that a step should tell apart: those of the group that is told, or that explain what is out of
+    range; else all.
+    """
     if verdict.group not in ("", HEALTHY) and not verdict.cause:
         return within(ranked, verdict.group)
     return out_of_range(verdict, table, ranked) if verdict.reason == UNEXPLAINED else ranked

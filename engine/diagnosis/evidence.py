@@ -1,4 +1,6 @@
-"""What speaks for a cause and what against it: each reading and each look by how much likelier it is with the cause than without."""
+"""What speaks for a cause and what against it: each reading and each look by how much likelier it is with the cause
+than without.
+"""
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
@@ -21,7 +23,8 @@ MOST = 4
 class Witness:
     """One reading (quantity: its id) or look (sight, degree) about a cause.
 
-    ratio: ln of how much likelier it is with the cause. should: -1 or +1 where the reading should be lower or higher with that cause, else 0.
+    ratio: ln of how much likelier it is with the cause. should: -1 or +1 where the reading should be lower or higher
+    with that cause, else 0.
     """
 
     ratio: float
@@ -47,8 +50,11 @@ def evidence(cause: str, ranked: Ranked, residuals: Sequence[Residual], seen: di
     found = [*_readings(cause, other, ranked, residuals), *_looks(cause, other, seen)]
     found.sort(key=lambda w: -abs(w.ratio))
     return Evidence(
-        cause, ranked.by_cause[cause], tuple(w for w in found if w.ratio >= SPEAKS)[:MOST], tuple(w for w in found if w.ratio <= -SPEAKS)[:MOST]
-    )  # fmt: skip
+        cause,
+        ranked.by_cause[cause],
+        tuple(w for w in found if w.ratio >= SPEAKS)[:MOST],
+        tuple(w for w in found if w.ratio <= -SPEAKS)[:MOST],
+    )
 
 
 def _readings(cause: str, other: str, ranked: Ranked, residuals: Sequence[Residual]) -> Iterator[Witness]:

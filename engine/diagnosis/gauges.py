@@ -1,6 +1,7 @@
 """Whether gauges are warranted: the rule that decided, in the order of the work. Airflow before charge, always.
 
-Schools differ and are house rules: clean and prove the air first (default), or gauges at once when a gaugeless check fails. Common practice.
+Schools differ and are house rules: clean and prove the air first (default), or gauges at once when a gaugeless check
+fails. Common practice.
 """
 
 from collections.abc import Callable
@@ -15,7 +16,8 @@ AT_ONCE = "at_once"
 
 @dataclass(frozen=True)
 class Case:
-    """What the rules look at. group: what is told, the told cause's own, '' for nothing; suspected: the likeliest group where nothing is told.
+    """What the rules look at. group: what is told, the told cause's own, '' for nothing; suspected: the likeliest group
+    where nothing is told.
 
     airflow_proved: measured, and in range by the shop's limits. counts: whether the circuit's readings count.
     below_outdoor: the liquid line is below outdoor air by more than its margin.
@@ -49,7 +51,9 @@ def _seen(what: str, degree: str) -> Callable[[Case], bool]:
 
 @dataclass(frozen=True)
 class GaugeRule:
-    """One rule: a permanent id, when it applies, what it decides. waits: it is warranted only once the airflow is proved."""
+    """One rule: a permanent id, when it applies, what it decides. waits: it is warranted only once the airflow is
+    proved.
+    """
 
     id: str
     applies: Callable[[Case], bool]

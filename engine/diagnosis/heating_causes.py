@@ -1,21 +1,31 @@
 """Every cause the readings can speak for or against in heating, air source, and what it does to each indicator.
 
-By level, a cause that costs capacity costs about 5, 12, 25 and 50 % of it. How the numbers come about, each from an energy balance:
+By level, a cause that costs capacity costs about 5, 12, 25 and 50 % of it. How the numbers come about, each from an
+energy balance:
 
 - All heat shows in the air: at the same airflow the rise falls by the share of capacity that is lost.
-- The indoor coil condenses at return air + rise / (the coil's effectiveness, about 0.8). Less airflow raises the rise by nearly as much as the
-  airflow falls, and condensing with it; half of that comes back off the liquid line, because liquid subcools by what stands between the two.
-- A charge that has lost its 17 °F of subcooling stands that much nearer to condensing; liquid that backs up cools towards the return air.
-- The indoor coil is the smaller of the two: what is too much fills it sooner than it fills the condenser in cooling, and raises the head by more.
-- Capacity goes with the density of the suction vapor, about 2 % for each °F of evaporating: an outdoor coil that takes in 12 % less heat evaporates
+- The indoor coil condenses at return air + rise / (the coil's effectiveness, about 0.8). Less airflow raises the rise
+by nearly as much as the
+  airflow falls, and condensing with it; half of that comes back off the liquid line, because liquid subcools by what
+  stands between the two.
+- A charge that has lost its 17 °F of subcooling stands that much nearer to condensing; liquid that backs up cools
+towards the return air.
+- The indoor coil is the smaller of the two: what is too much fills it sooner than it fills the condenser in cooling,
+and raises the head by more.
+- Capacity goes with the density of the suction vapor, about 2 % for each °F of evaporating: an outdoor coil that takes
+in 12 % less heat evaporates
   some 6 °F colder.
-- A starved outdoor coil lets its vapor warm towards the outdoor air, which is some 15 °F above evaporating; a TXV opens first and holds.
+- A starved outdoor coil lets its vapor warm towards the outdoor air, which is some 15 °F above evaporating; a TXV opens
+first and holds.
 - Compressor watts go with flow and head: about 1 % for each °F of condensing.
 
-Signs of direction: engine physics and common practice, no single source. Sizes are good to about a third, and are used so.
+Signs of direction: engine physics and common practice, no single source. Sizes are good to about a third, and are used
+so.
 """
 
+from collections.abc import Mapping
 from dataclasses import replace
+from typing import Any
 
 from engine.diagnosis.cause import FLOW, HEALTHY, HELD, HINDERED, Cause, Levels, of_another_size
 from engine.diagnosis.cooling_causes import COOLING
@@ -23,7 +33,8 @@ from engine.readings.round import CONSTANT_AIRFLOW, ORIFICE
 
 _COOLING = {cause.id: cause for cause in COOLING}
 RISE = (-0.05, -0.12, -0.25, -0.5)  # capacity, by level
-HIGHER, HARDER = (2.0, 5.0, 10.0, 18.0), (0.03, 0.07, 0.15, 0.3)  # liquid line, ln of watts, with less airflow by FLOW's steps
+# Liquid line, ln of watts, with less airflow by FLOW's steps.
+HIGHER, HARDER = ((2.0, 5.0, 10.0, 18.0), (0.03, 0.07, 0.15, 0.3))
 STARVED = (3.0, 8.0, 14.0, 16.0)  # suction at the compressor
 FLOODED = (-3.0, -6.0, -8.0)
 
@@ -32,15 +43,27 @@ def _air(**part: Levels) -> dict[str, Levels]:
     return {"airflow": FLOW, "heat_approach": HIGHER, "amps": HARDER, **part}
 
 
-def _as(id_: str, signs: dict[str, Levels], by: dict[str, dict[str, Levels]] | None = None, why: str = "", **changed) -> Cause:
+def _as(
+    id_: str,
+    signs: Mapping[str, Levels],
+    by: Mapping[str, Mapping[str, Levels]] | None = None,
+    why: str = "",
+    **changed: Any,
+) -> Cause:
     """A cause known from cooling with its signs in heating."""
     return replace(_COOLING[id_], signs=signs, by=by or {}, why=why or _COOLING[id_].why, **changed)
 
 
 # As in cooling, but all capacity shows in the rise.
-_SIZE = of_another_size(airflow=1.0, rise=0.8, amps=1.0, filter_drop=-1.4, coil_drop=-1.8, return_drop=-1.9, supply_drop=-1.9)
+_SIZE = of_another_size(
+    airflow=1.0, rise=0.8, amps=1.0, filter_drop=-1.4, coil_drop=-1.8, return_drop=-1.9, supply_drop=-1.9
+)
 _HOLDS = {
-    CONSTANT_AIRFLOW: {"airflow": HELD, "heat_approach": tuple(-h * 18 for h in HELD), "amps": tuple(-h * 0.3 for h in HELD)}
+    CONSTANT_AIRFLOW: {
+        "airflow": HELD,
+        "heat_approach": tuple(-h * 18 for h in HELD),
+        "amps": tuple(-h * 0.3 for h in HELD),
+    }
 }
 _BACKS_UP = {
     "rise": RISE, "true_suction": STARVED, "superheat": STARVED, "heat_approach": (-4.0, -7.0, -10.0, -12.0), "amps": (-0.02, -0.06, -0.12, -0.22),

@@ -1,7 +1,8 @@
 """How likely each cause is: Bayes' rule over every cause at every level, a sound machine and a bad probe among them.
 
-Under a hypothesis the residuals scatter normally about its signs, with the covariance of the readings and the model, and with what the signs may
-themselves be off. What was seen multiplies in as a ratio. Everything here is numbers; the words are in engine.diagnosis.evidence.
+Under a hypothesis the residuals scatter normally about its signs, with the covariance of the readings and the model,
+and with what the signs may themselves be off. What was seen multiplies in as a ratio. Everything here is numbers; the
+words are in engine.diagnosis.evidence.
 """
 
 from collections.abc import Sequence
@@ -19,7 +20,9 @@ from engine.uncertainty.margin import SURE_OUTSIDE
 from engine.uncertainty.propagation import K
 
 SIGN_DOUBT = 0.35  # of a shift, 95 %: signs are good to about a third
-WIDENING = 1.15  # of every standard deviation: what the model leaves out. The one figure set on simulated tuning visits.
+WIDENING = (
+    1.15  # of every standard deviation: what the model leaves out. The one figure set on simulated tuning visits.
+)
 NEVER = 1e-200  # what cannot be stays out however badly the rest fits
 LEVELS_OF_A_PAIR = (1, 2)  # moderate and severe stand for a pair
 
@@ -29,7 +32,8 @@ class Hypotheses:
     """Every hypothesis about residuals of these kinds in a setting, a row each: what follows from the signs alone.
 
     readings: those that a probe may have wrong.
-    causes, levels: by row. shifts, squares: the signs and the squares of their doubt (rows, kinds). airflow: ln of the airflow's shift (rows,).
+    causes, levels: by row. shifts, squares: the signs and the squares of their doubt (rows, kinds). airflow: ln of the
+    airflow's shift (rows,).
     probes: error of each reading [°F] (rows, readings). prior: (rows,), adding up to 1.
     """
 
@@ -51,7 +55,8 @@ class Hypotheses:
 class Ranked:
     """What the residuals and looks make of the causes. by_cause and by_group: probability, most likely first.
 
-    hypotheses, weights: every hypothesis with its own; shifts and doubts: of the residuals under each, shapes (rows, residuals).
+    hypotheses, weights: every hypothesis with its own; shifts and doubts: of the residuals under each, shapes (rows,
+    residuals).
     """
 
     by_cause: dict[str, float]
@@ -78,45 +83,85 @@ def hypotheses_for(kinds: tuple[str, ...], setting: Setting) -> Hypotheses:
     known = causes_in(setting)
     readings = tuple(dict.fromkeys(cause.probe[0] for cause in known.values() if cause.probe))
     devices = (setting.device,) if setting.device in (TXV, ORIFICE) else (TXV, ORIFICE)
-    rows = []
+    rows: list[_Row] = []
     for device in devices:
         one = {
-            c: [_row(cause, n, kinds, device, setting.motor, readings) for n in range(cause.levels)] for c, cause in known.items()
+            c: [_row(cause, n, kinds, device, setting.motor, readings) for n in range(cause.levels)]
+            for c, cause in known.items()
         }
         for c, cause in known.items():
-            rows += [((c,), n, *row, cause.prior / cause.levels) for n, row in enumerate(one[c])]
+            rows += [replace(row, prior=cause.prior / cause.levels) for row in one[c]]
         for first, second in together_in(setting):
             rarer = TOGETHER_SHARE * min(known[first].prior, known[second].prior) / len(LEVELS_OF_A_PAIR)
-            both = [tuple(a + b for a, b in zip(one[first][n], one[second][n], strict=True)) for n in LEVELS_OF_A_PAIR]
-            rows += [((first, second), n, *row, rarer) for n, row in zip(LEVELS_OF_A_PAIR, both, strict=True)]
-    causes, levels, shifts, squares, airflow, probes, prior = zip(*rows, strict=True)
-    weight = np.array(prior)
-    members = np.array([[c in row for c in known] for row in causes], float)
+            rows += [_both(one[first][n], one[second][n], rarer) for n in LEVELS_OF_A_PAIR]
+    weight = np.array([row.prior for row in rows])
     groups = {c: group_of(cause, kinds) for c, cause in known.items()}
-    grouped = np.array([[any(groups[c] == group for c in row) for group in GROUPS] for row in causes], float)
-    numbers = (np.array(column) for column in (shifts, squares, airflow, probes))
-    return Hypotheses(kinds, setting, readings, causes, levels, *numbers, weight / weight.sum(), members, grouped)
+    return Hypotheses(
+        kinds,
+        setting,
+        readings,
+        tuple(row.causes for row in rows),
+        tuple(row.level for row in rows),
+        shifts=np.array([row.shifts for row in rows]),
+        squares=np.array([row.squares for row in rows]),
+        airflow=np.array([row.airflow for row in rows]),
+        probes=np.array([row.probes for row in rows]),
+        prior=weight / weight.sum(),
+        members=np.array([[c in row.causes for c in known] for row in rows], float),
+        grouped=np.array([[any(groups[c] == group for c in row.causes) for group in GROUPS] for row in rows], float),
+    )
 
 
-def _row(
-    cause: Cause, level: int, kinds: tuple[str, ...], device: str, motor: str, readings: tuple[str, ...]
-) -> tuple[np.ndarray, np.ndarray, float, np.ndarray]:
-    """Shifts, squared doubts, airflow and probe errors of a cause at a level."""
+@dataclass(frozen=True)
+class _Row:
+    """One hypothesis, as Hypotheses holds them in columns."""
+
+    causes: tuple[str, ...]
+    level: int
+    shifts: np.ndarray
+    squares: np.ndarray
+    airflow: float
+    probes: np.ndarray
+    prior: float = 0.0
+
+
+def _both(one: _Row, other: _Row, prior: float) -> _Row:
+    """Two causes at once: their shifts and doubts add."""
+    return _Row(
+        (*one.causes, *other.causes),
+        one.level,
+        one.shifts + other.shifts,
+        one.squares + other.squares,
+        one.airflow + other.airflow,
+        one.probes + other.probes,
+        prior,
+    )
+
+
+def _row(cause: Cause, level: int, kinds: tuple[str, ...], device: str, motor: str, readings: tuple[str, ...]) -> _Row:
+    """A cause at a level."""
     signs = cause.signs_on(device, motor)
     shift = np.array([signs[kind][level] if kind in signs else 0.0 for kind in kinds])
     floor = np.array([KINDS[kind].floor for kind in kinds])
     square = np.where(shift != 0.0, (SIGN_DOUBT * shift) ** 2 + floor**2, 0.0) / K**2
-    probe = np.array([cause.probe[1][level] if cause.probe and cause.probe[0] == reading else 0.0 for reading in readings])
-    return shift, square, signs["airflow"][level] if "airflow" in signs else 0.0, probe
+    probe = np.array(
+        [cause.probe[1][level] if cause.probe and cause.probe[0] == reading else 0.0 for reading in readings]
+    )
+    return _Row((cause.id,), level, shift, square, signs["airflow"][level] if "airflow" in signs else 0.0, probe)
 
 
 def rank(
-    residuals: Sequence[Residual], seen: dict[str, str], setting: Setting, excluded: tuple[str, ...] = (), told: str = ""
+    residuals: Sequence[Residual],
+    seen: dict[str, str],
+    setting: Setting,
+    excluded: tuple[str, ...] = (),
+    told: str = "",
 ) -> Ranked:
-    """Rank every cause by residuals and looks. excluded: causes that cannot be, such as another machine's plate when the baseline has the same.
+    """Rank every cause by residuals and looks. excluded: causes that cannot be, such as another machine's plate when
+    the baseline has the same.
 
-    told: a group that a house rule finds already, such as airflow measured under the shop's limit: what does not explain it is as rare as a
-    wrong finding.
+    told: a group that a house rule finds already, such as airflow measured under the shop's limit: what does not
+    explain it is as rare as a wrong finding.
     """
     of, known = hypotheses_for(tuple(r.kind.id for r in residuals), setting), tuple(causes_in(setting))
     possible = np.array([NEVER if c in excluded else 1.0 for c in known])
@@ -139,7 +184,8 @@ def within(ranked: Ranked, group: str) -> Ranked:
     return _only(ranked, ranked.hypotheses.grouped[:, list(GROUPS).index(group)])
 
 
-EXPLAINS = 1 / 3  # of a reading's difference: what a cause's own shift must be of it, with its sign, to be what it comes from
+# Of a reading's difference: what a cause's own shift must be of it, with its sign, to be what it comes from.
+EXPLAINS = 1 / 3
 
 
 def explaining(ranked: Ranked, kind: str, value: float) -> Ranked:
@@ -155,9 +201,11 @@ def _only(ranked: Ranked, kept: np.ndarray) -> Ranked:
 
 
 def _explains(of: Hypotheses, told: str) -> np.ndarray:
-    """(rows,): whether a hypothesis has the group in it; another machine's plate, or a wrong probe, may explain anything."""
+    """(rows,): whether a hypothesis has the group in it; another machine's plate, or a wrong probe, may explain
+    anything.
+    """
     at = list(GROUPS)
-    return of.grouped[:, [at.index(told), at.index("plate"), at.index("probe")]].any(axis=1)
+    return np.asarray(of.grouped[:, [at.index(told), at.index("plate"), at.index("probe")]].any(axis=1))
 
 
 def _same(residuals: Sequence[Residual]) -> np.ndarray | None:
@@ -166,7 +214,9 @@ def _same(residuals: Sequence[Residual]) -> np.ndarray | None:
 
 
 def shifts_of(of: Hypotheses, residuals: Sequence[Residual]) -> tuple[np.ndarray, np.ndarray]:
-    """(shifts, doubts) of these residuals under each hypothesis. A guessed airflow, or a probe, that is wrong shows in all that rests on it."""
+    """(shifts, doubts) of these residuals under each hypothesis. A guessed airflow, or a probe, that is wrong shows in
+    all that rests on it.
+    """
     by_airflow = np.array([r.slopes.get("airflow", 0.0) for r in residuals])
     by_probe = np.array([[r.slopes.get(reading, 0.0) for r in residuals] for reading in of.readings])
     moved = of.probes @ by_probe - np.outer(of.airflow, by_airflow)
@@ -180,7 +230,8 @@ def shifts_of(of: Hypotheses, residuals: Sequence[Residual]) -> tuple[np.ndarray
 def log_likelihoods(
     value: np.ndarray, covariance: np.ndarray, shifts: np.ndarray, doubts: np.ndarray, same: np.ndarray | None = None
 ) -> np.ndarray:
-    """Log density of the residuals (n,) under each hypothesis, without the constant. covariance (n, n); shifts, doubts (h, n).
+    """Log density of the residuals (n,) under each hypothesis, without the constant. covariance (n, n); shifts, doubts
+    (h, n).
 
     same (n, n): 1 where two residuals are of one kind, whose sign is then doubted once; None where all kinds differ.
     """
@@ -200,6 +251,8 @@ def log_likelihoods(
 
 
 def _sorted(by: dict[str, float]) -> dict[str, float]:
-    """Likeliest first. Ties, and what differs by less than a hundredth, stay in the order of the data: near ties do not flicker."""
+    """Likeliest first. Ties, and what differs by less than a hundredth, stay in the order of the data: near ties do not
+    flicker.
+    """
     order = {name: n for n, name in enumerate(by)}
     return dict(sorted(by.items(), key=lambda item: (-round(item[1], 2), order[item[0]])))

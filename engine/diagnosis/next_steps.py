@@ -1,7 +1,9 @@
-"""What to read or look at next: first what every judgement needs, in walking order, then by the expected gain in certainty for each minute of work.
+"""What to read or look at next: first what every judgement needs, in walking order, then by the expected gain in
+certainty for each minute of work.
 
-The gain is the fall of the entropy of the causes that is expected from a step (Lindley 1956, information provided by an experiment), over the
-outcomes that the causes themselves predict. Minutes are working figures; gauges cost the hook-up, what it may lose and what it may let in.
+The gain is the fall of the entropy of the causes that is expected from a step (Lindley 1956, information provided by an
+experiment), over the outcomes that the causes themselves predict. Minutes are working figures; gauges cost the hook-up,
+what it may lose and what it may let in.
 """
 
 from collections.abc import Sequence
@@ -31,7 +33,8 @@ Slots = tuple[tuple[str, tuple[str, ...]], ...]  # (place, any of these quantiti
 
 @dataclass(frozen=True)
 class Step:
-    """A reading or a look. gives: the quantities it adds to the diagnosis; reads: what is read for it; look: or what is looked at.
+    """A reading or a look. gives: the quantities it adds to the diagnosis; reads: what is read for it; look: or what is
+    looked at.
 
     stop: where on the walk. mode, source, device: only then; '' for always.
     """
@@ -79,18 +82,23 @@ def _seen_there(look: str, setting: Setting) -> bool:
     )
 
 
+Meaning = tuple[tuple[str, ...], str]  # outcomes that mean the same, and the group they mean
+
+
 @dataclass(frozen=True)
 class Advice:
-    """A step, what of it is left to read, its minutes from where the technician stands, its expected gain [bits] and what its outcomes would mean.
+    """A step, what of it is left to read, its minutes from where the technician stands, its expected gain [bits] and
+    what its outcomes would mean.
 
-    means: (outcomes, group): a reading's are ABOVE, AS_EXPECTED, BELOW; a look's its degrees. Nothing where every outcome means the same.
+    means: (outcomes, group): a reading's are ABOVE, AS_EXPECTED, BELOW; a look's its degrees. Nothing where every
+    outcome means the same.
     """
 
     step: Step
     minutes: float
     left: Slots = ()
     gain: float = 0.0
-    means: tuple[tuple[tuple[str, ...], str], ...] = ()
+    means: tuple[Meaning, ...] = ()
 
     @property
     def per_minute(self) -> float:
@@ -128,17 +136,28 @@ SUPPLY_AIR = Step(
     mode=COOLING_MODE,
 )
 SUPPLY_DRY = Step(
-    "supply_air", "Read the supply plenum", 3.0, reads=_one("supply_plenum", "dry_bulb"), stop="supply_plenum", mode=HEATING_MODE
+    "supply_air",
+    "Read the supply plenum",
+    3.0,
+    reads=_one("supply_plenum", "dry_bulb"),
+    stop="supply_plenum",
+    mode=HEATING_MODE,
 )
 OUTDOOR = Step(
-    "outdoor", "Read the outdoor air in the shade", 2.0, reads=_one("outdoor", "dry_bulb"), stop="outdoor", source=AIR_SOURCE
+    "outdoor",
+    "Read the outdoor air in the shade",
+    2.0,
+    reads=_one("outdoor", "dry_bulb"),
+    stop="outdoor",
+    source=AIR_SOURCE,
 )
 AIRFLOW = Step("airflow", "Measure the airflow", 6.0, ("airflow",), _one("blower", "airflow"), stop="blower")
 LOOP = Step(
     "loop", "Read the loop water, both ends and the flow", 8.0, ("heat_moved", "water_flow"),
     (("water_in", ("temperature",)), ("water_out", ("temperature",)), ("water_loop", ("flow", "water_drop"))), stop="loop", source=WATER_SOURCE,
 )  # fmt: skip
-# What every judgement needs before anything else, in walking order. A ground-source unit is answered by its water: no air is asked for first.
+# What every judgement needs before anything else, in walking order. A ground-source unit is answered by its water: no
+# air is asked for first.
 BASICS = {AIR_SOURCE: (RETURN_AIR, RETURN_DRY, SUPPLY_AIR, SUPPLY_DRY, OUTDOOR, AIRFLOW), WATER_SOURCE: (LOOP,)}
 STATICS = Step(
     "statics", "Read both statics", 4.0, ("supply_drop",),
@@ -246,8 +265,11 @@ def look_at(looks: Sequence[str], ranked: Ranked, standing: str) -> Advice | Non
 
 
 def _reading(step: Step, kinds: tuple[str, ...], left: Slots, ranked: Ranked, standing: str) -> Advice:
-    """The gain of reading these quantities, taken as independent; each outcome weighed by how likely the hypotheses make it."""
-    of, gain, means = hypotheses_for(kinds, ranked.hypotheses.setting), 0.0, ()
+    """The gain of reading these quantities, taken as independent; each outcome weighed by how likely the hypotheses
+    make it.
+    """
+    of, gain = hypotheses_for(kinds, ranked.hypotheses.setting), 0.0
+    means: tuple[Meaning, ...] = ()
     doubt = _entropy(ranked.weights @ of.members)
     for i, kind in enumerate(kinds):
         spread = WIDENING * np.sqrt((KINDS[kind].scatter / K) ** 2 + of.squares[:, i])
@@ -261,7 +283,9 @@ def _reading(step: Step, kinds: tuple[str, ...], left: Slots, ranked: Ranked, st
 
 
 def _look_gain(step: Step, ranked: Ranked, doubt: float) -> float:
-    return _gain(_look_given(step.look, ranked.hypotheses.causes) * ranked.weights[None, :], ranked.hypotheses.members, doubt)
+    return _gain(
+        _look_given(step.look, ranked.hypotheses.causes) * ranked.weights[None, :], ranked.hypotheses.members, doubt
+    )
 
 
 def _look(step: Step, ranked: Ranked, standing: str, gain: float) -> Advice:
@@ -278,7 +302,9 @@ def _minutes(step: Step, standing: str) -> float:
 
 @cache
 def _look_given(look: str, of: tuple[tuple[str, ...], ...]) -> np.ndarray:
-    """How likely each degree of a look is under each hypothesis, shape (degrees, hypotheses). of: the causes of each hypothesis."""
+    """How likely each degree of a look is under each hypothesis, shape (degrees, hypotheses). of: the causes of each
+    hypothesis.
+    """
     degrees = degrees_of(look)
     chance = np.array([_chances(look, degree, degrees) for degree in degrees])
     causes = tuple(dict.fromkeys(c for row in of for c in row))
@@ -288,7 +314,7 @@ def _look_given(look: str, of: tuple[tuple[str, ...], ...]) -> np.ndarray:
     return given / given.sum(axis=0)
 
 
-def _merged(means: list[tuple[str, str]]) -> tuple[tuple[tuple[str, ...], str], ...]:
+def _merged(means: list[tuple[str, str]]) -> tuple[Meaning, ...]:
     """Outcomes that mean the same together; nothing where every outcome means the same."""
     by_meaning: dict[str, list[str]] = {}
     for outcome, meaning in means:
@@ -303,7 +329,9 @@ def _chances(look: str, degree: str, degrees: list[str]) -> float:
 
 
 def _gain(joint: np.ndarray, members: np.ndarray, doubt: float) -> float:
-    """Bits: entropy of the causes now (doubt), less that expected after an outcome; never under 0. joint (outcomes, hypotheses), in any scale."""
+    """Bits: entropy of the causes now (doubt), less that expected after an outcome; never under 0. joint (outcomes,
+    hypotheses), in any scale.
+    """
     total = joint.sum()
     outcome = joint.sum(axis=1)
     after = (joint / np.maximum(outcome[:, None], 1e-300)) @ members
@@ -319,11 +347,13 @@ def _entropy(p: np.ndarray) -> float:
     return float(_entropies(p[None, :])[0])
 
 
-def _meanings(
-    joint: np.ndarray, values: np.ndarray, scatter: float, grouped: np.ndarray
-) -> tuple[tuple[tuple[str, ...], str], ...]:
+def _meanings(joint: np.ndarray, values: np.ndarray, scatter: float, grouped: np.ndarray) -> tuple[Meaning, ...]:
     """What a reading above, as or below expected would mean."""
-    bands = ((ABOVE, values > 0.75 * scatter), (AS_EXPECTED, np.abs(values) <= 0.5 * scatter), (BELOW, values < -0.75 * scatter))
+    bands = (
+        (ABOVE, values > 0.75 * scatter),
+        (AS_EXPECTED, np.abs(values) <= 0.5 * scatter),
+        (BELOW, values < -0.75 * scatter),
+    )
     return _merged([(outcome, _likeliest(joint[band].sum(axis=0), grouped)) for outcome, band in bands if band.any()])
 
 

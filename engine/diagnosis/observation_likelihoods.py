@@ -1,7 +1,9 @@
 """What a look says for and against a cause: how many times likelier it is to be seen with the cause than without it.
 
-Working figures, common practice, no single source: a clear sight is worth about ten, a doubtful one two or three. A sound machine's ratio is that of
-every cause that is not listed: with another cause a blocked filter is as rare as without any. What is not listed at all says nothing.
+Working figures, common practice, no single source: a clear sight is worth about ten, a doubtful one two or three. A
+sound machine's ratio is that of
+every cause that is not listed: with another cause a blocked filter is as rare as without any. What is not listed at all
+says nothing.
 """
 
 import numpy as np
@@ -47,13 +49,16 @@ RATIOS["suction_swings", "yes"] = {"overfeeding": 3.0, "starving_valve": 1.5}  #
 
 
 def ratio_of(what: str, degree: str, cause: str) -> float:
-    """How many times likelier this is to be seen with the cause than without it; a cause that has no part in it is as a sound machine."""
+    """How many times likelier this is to be seen with the cause than without it; a cause that has no part in it is as a
+    sound machine.
+    """
     known = RATIOS.get((what, degree), {})
     return known.get(cause, known.get(HEALTHY, 1.0))
 
 
 def log_ratios(seen: dict[str, str], causes: tuple[str, ...], members: np.ndarray) -> np.ndarray:
-    """ln of the ratio of everything seen under each hypothesis, shape (h,). members (h, causes): 1 where a cause is in it.
+    """ln of the ratio of everything seen under each hypothesis, shape (h,). members (h, causes): 1 where a cause is in
+    it.
 
     One cause that explains a sight is enough: what else is in the hypothesis then has no part in it.
     """

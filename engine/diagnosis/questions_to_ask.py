@@ -1,4 +1,6 @@
-"""Which questions are worth reading for now: what the readings so far make worth reading next. The rest of the walk is quiet, never hidden."""
+"""Which questions are worth reading for now: what the readings so far make worth reading next. The rest of the walk is
+quiet, never hidden.
+"""
 
 from engine.diagnosis.cause import AIR_GROUPS, DUCT_GROUPS, HEALTHY
 from engine.diagnosis.diagnosis import Diagnosis
@@ -23,8 +25,8 @@ _AFTER_SIGHT = {
 def questions_to_ask(round_: Round, diagnosis: Diagnosis) -> frozenset[str]:
     """The questions worth reading for now (engine.readings.walk: air, airflow, charge, ducts, electrical).
 
-    Air and airflow always; heating wants the lines too. A baseline visit (commissioning, first) wants everything. The lines of a unit in cooling
-    only once the air is told and its airflow is not at fault.
+    Air and airflow always; heating wants the lines too. A baseline visit (commissioning, first) wants everything. The
+    lines of a unit in cooling only once the air is told and its airflow is not at fault.
     """
     asked = {AIR, AIRFLOW}
     if round_.mode == "heating" or round_.equipment.kind == GROUND_SOURCE:
@@ -45,6 +47,8 @@ def _after_verdict(diagnosis: Diagnosis) -> tuple[str, ...]:
     if verdict.group not in ("", HEALTHY):
         return (CHARGE, ELECTRICAL)
     air_is_told = (
-        verdict.state == CANNOT_TELL and verdict.reason != NOT_READ and any(r.kind.id == "airflow" for r in diagnosis.residuals)
+        verdict.state == CANNOT_TELL
+        and verdict.reason != NOT_READ
+        and any(r.kind.id == "airflow" for r in diagnosis.residuals)
     )
     return (CHARGE, ELECTRICAL) if air_is_told else ()

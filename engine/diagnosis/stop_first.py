@@ -11,15 +11,22 @@ from engine.uncertainty.estimate import Estimate
 from engine.uncertainty.margin import OUT_OF_RANGE, below_probability, surely_above, surely_below
 from engine.validity.conditions import ICED
 
-ICE, FREEZING, OVER_PLATE, LIQUID_RETURN, LIQUID_PERHAPS = "iced", "freezing", "over_plate", "liquid_return", "liquid_perhaps"
-FEW_DEGREES_F = (
-    5.0  # subcooling of this or less through ice says charge on a TXV: "a few degrees" (common practice, no single source)
+ICE, FREEZING, OVER_PLATE, LIQUID_RETURN, LIQUID_PERHAPS = (
+    "iced",
+    "freezing",
+    "over_plate",
+    "liquid_return",
+    "liquid_perhaps",
 )
+# subcooling of this or less through ice says charge on a TXV: "a few degrees" (common practice, no single source)
+FEW_DEGREES_F = 5.0
 
 
 @dataclass(frozen=True)
 class Urgent:
-    """Why to stop: its id, the quantity it rests on, and for ice whether gauges that are on already say anything through it."""
+    """Why to stop: its id, the quantity it rests on, and for ice whether gauges that are on already say anything
+    through it.
+    """
 
     id: str
     quantity: str = ""
@@ -40,7 +47,9 @@ def _ice(table: Table) -> Urgent | None:
 
 
 def _through_ice(table: Table) -> str:
-    """What gauges that are on already say through ice: a few degrees of subcooling or less, with superheat clear of zero."""
+    """What gauges that are on already say through ice: a few degrees of subcooling or less, with superheat clear of
+    zero.
+    """
     subcooling, superheat = table.get("subcooling"), table.get("superheat")
     if subcooling is None or superheat is None or may_be_liquid(superheat.measured):
         return ""
@@ -81,7 +90,9 @@ def _liquid_return(table: Table) -> Urgent | None:
     if q is None or not q.measured.known:
         return None
     gone = below_probability(0.0, q.measured.value, q.measured.u95) >= 0.5
-    return Urgent(LIQUID_RETURN, "superheat") if gone or (may_be_liquid(q.measured) and _second_witness(table)) else None
+    return (
+        Urgent(LIQUID_RETURN, "superheat") if gone or (may_be_liquid(q.measured) and _second_witness(table)) else None
+    )
 
 
 def may_be_liquid(superheat: Estimate) -> bool:
@@ -90,7 +101,9 @@ def may_be_liquid(superheat: Estimate) -> bool:
 
 
 def liquid_not_ruled_out(table: Table) -> bool:
-    """Whether a superheat by gauge leaves it open that liquid returns: the line is then read again, insulated, before anything else."""
+    """Whether a superheat by gauge leaves it open that liquid returns: the line is then read again, insulated, before
+    anything else.
+    """
     q = table.get("superheat")
     return q is not None and may_be_liquid(q.measured)
 

@@ -1,4 +1,5 @@
-"""The one verdict, in this order: stop first, does not count, cause, group, sound, cannot tell. Ids and numbers; the words are in engine.report.
+"""The one verdict, in this order: stop first, does not count, cause, group, sound, cannot tell. Ids and numbers; the
+words are in engine.report.
 
 Each rule is a small function that answers a verdict or None; the first answer decides.
 """
@@ -13,11 +14,11 @@ from engine.diagnosis.conclusion import Conclusion, cause_within
 from engine.diagnosis.likelihood import Ranked, explaining
 from engine.diagnosis.next_steps import Advice
 from engine.diagnosis.stop_first import LIQUID_PERHAPS, Urgent, liquid_not_ruled_out
-from engine.expected.schools import flat
+from engine.expected.schools import FLAT_LOW_F
 from engine.quantities.quantity import Quantity
 from engine.quantities.table import Table
 from engine.readings.vocabulary import GROUND_SOURCE
-from engine.uncertainty.margin import IN_RANGE, below_probability
+from engine.uncertainty.margin import IN_RANGE
 from engine.validity.finding import CIRCUIT, CONTRADICTION, EVERYTHING, SPLIT, Finding
 
 STOP_FIRST, DOES_NOT_COUNT, CAUSE, GROUP, SOUND, CANNOT_TELL = (
@@ -44,8 +45,9 @@ BY_DESIGN = ("carries_",)
 class Verdict:
     """state: one of STATES. reason: why, by id, where the state has several.
 
-    group, cause, probability: what is told and how likely; behind: what would be told were the airflow not out of range. findings: what withholds,
-    shortest remedy first; withholds: what it takes out. quantities: what the sentence names. suspects: groups that may be, likeliest first.
+    group, cause, probability: what is told and how likely; behind: what would be told were the airflow not out of
+    range. findings: what withholds, shortest remedy first; withholds: what it takes out. quantities: what the sentence
+    names. suspects: groups that may be, likeliest first.
     """
 
     state: str
@@ -62,8 +64,9 @@ class Verdict:
     humid: bool = False
 
     @property
-    def decides(self) -> tuple:
-        """What it decides, without how likely and without numbers: two verdicts with the same have the same headline."""
+    def decides(self) -> tuple[object, ...]:
+        """What it decides, without how likely and without numbers: two verdicts with the same have the same
+        headline."""
         return self.state, self.reason, self.group, self.cause, self.behind.group, self.suspects
 
     @property
@@ -74,7 +77,9 @@ class Verdict:
 
 @dataclass(frozen=True)
 class Case:
-    """What the rules look at. basics: what every judgement needs and is not read yet; likeliest: causes in the order they are shown in."""
+    """What the rules look at. basics: what every judgement needs and is not read yet; likeliest: causes in the order
+    they are shown in.
+    """
 
     table: Table
     findings: tuple[Finding, ...]
@@ -88,7 +93,11 @@ class Case:
     def withheld(self) -> tuple[Finding, ...]:
         """The findings that withhold something there is, shortest remedy first."""
         read = any(q.measured.known for q in self.table.quantities.values())
-        found = [f for f in self.findings if f.withholds in (EVERYTHING, CIRCUIT, SPLIT) and (read or f.id not in ABOUT_READINGS)]
+        found = [
+            f
+            for f in self.findings
+            if f.withholds in (EVERYTHING, CIRCUIT, SPLIT) and (read or f.id not in ABOUT_READINGS)
+        ]
         return tuple(sorted(found, key=lambda f: f.minutes))
 
     @property
@@ -111,7 +120,9 @@ class Case:
     def unexplained(self) -> tuple[str, ...]:
         """Quantities out of range, but for what is only predicted and what is so by design."""
         return tuple(
-            q.id for q in self.table.quantities.values() if q.side and not q.predicted and not q.id.startswith(BY_DESIGN)
+            q.id
+            for q in self.table.quantities.values()
+            if q.side and not q.predicted and not q.id.startswith(BY_DESIGN)
         )
 
     @property
@@ -145,7 +156,9 @@ def _does_not_count(case: Case) -> Verdict | None:
 
 
 def _let_through(case: Case, withholds: tuple[str, ...]) -> bool:
-    """Whether what is told does not rest on what is withheld: an airflow, and beside a withheld circuit whatever is not of it."""
+    """Whether what is told does not rest on what is withheld: an airflow, and beside a withheld circuit whatever is not
+    of it.
+    """
     told = case.airflow_told or case.conclusion.own_group
     if told in AIR_GROUPS:
         return True
@@ -155,7 +168,9 @@ def _let_through(case: Case, withholds: tuple[str, ...]) -> bool:
 
 
 def _airflow_by_the_rule(case: Case) -> Verdict | None:
-    """Airflow before charge: measured outside the shop's limits it is told first, unless a fault outside the circuit explains the readings."""
+    """Airflow before charge: measured outside the shop's limits it is told first, unless a fault outside the circuit
+    explains the readings.
+    """
     group, told = case.airflow_told, case.conclusion
     if (
         not group
@@ -163,13 +178,18 @@ def _airflow_by_the_rule(case: Case) -> Verdict | None:
         or (told.is_fault and told.own_group not in (*IN_THE_CIRCUIT, CIRCUIT_OR_OUTDOORS, *AIR_GROUPS))
     ):
         return None
-    cause, q = cause_within(group, case.ranked), case.airflow
-    beyond = (
-        below_probability(-q.low, q.off.value, q.off.u95) if q.side < 0 else 1 - below_probability(q.high, q.off.value, q.off.u95)
-    )
+    cause, probability = cause_within(group, case.ranked), case.airflow.beyond if case.airflow else 0.0
     return Verdict(
-        CAUSE if cause else GROUP, BY_THE_RULE, group, cause, beyond, told if told.is_fault else Conclusion(), case.withheld, case.withholds, ("airflow",)
-    )  # fmt: skip
+        CAUSE if cause else GROUP,
+        BY_THE_RULE,
+        group,
+        cause,
+        probability,
+        told if told.is_fault else Conclusion(),
+        case.withheld,
+        case.withholds,
+        ("airflow",),
+    )
 
 
 def _told(case: Case) -> Verdict | None:
@@ -178,7 +198,15 @@ def _told(case: Case) -> Verdict | None:
         return None
     state = CAUSE if told.cause else GROUP
     return Verdict(
-        state, "", told.group, told.cause, told.probability, Conclusion(), case.withheld, case.withholds, case.unexplained
+        state,
+        "",
+        told.group,
+        told.cause,
+        told.probability,
+        Conclusion(),
+        case.withheld,
+        case.withholds,
+        case.unexplained,
     )
 
 
@@ -204,11 +232,12 @@ def _why_not_sound(case: Case) -> str:
 
 def _humid(table: Table) -> bool:
     """A damp house, where a split lower than people are used to is right."""
-    split, dew_point, usual = table.get("split"), table.measured["return_dew_point_f"], flat()
+    split, dew_point = table.get("split"), table.measured["return_dew_point_f"]
     if split is None or not (split.measured.known and split.expected.known and dew_point.known):
         return False
-    low = usual.target_f - usual.tolerance_f
-    return dew_point.value > HUMID_HOUSE_DEW_POINT.value and max(split.measured.value, split.expected.value) < low
+    return (
+        dew_point.value > HUMID_HOUSE_DEW_POINT.value and max(split.measured.value, split.expected.value) < FLAT_LOW_F
+    )
 
 
 def _cannot_tell(case: Case) -> Verdict:
@@ -237,7 +266,9 @@ def out_of_range(verdict: Verdict, table: Table, ranked: Ranked) -> Ranked:
 def _likely(among: Ranked, all_: Ranked, least: float) -> tuple[str, ...]:
     """The likeliest two groups among these hypotheses, of those with at least this probability over all."""
     shares = dict(zip(GROUPS, (among.weights @ among.hypotheses.grouped).tolist(), strict=True))
-    return tuple(sorted((g for g in shares if shares[g] > 0 and all_.by_group[g] >= least), key=lambda g: -shares[g])[:2])
+    return tuple(
+        sorted((g for g in shares if shares[g] > 0 and all_.by_group[g] >= least), key=lambda g: -shares[g])[:2]
+    )
 
 
 LEAST_BEHIND = 0.03  # probability of a fault from which it is named for what is out of range
@@ -251,7 +282,14 @@ def _why_open(case: Case) -> str:
     return UNEXPLAINED if case.unexplained else SUSPECTS
 
 
-RULES: tuple[Callable[[Case], Verdict | None], ...] = (_stop, _does_not_count, _airflow_by_the_rule, _told, _sound, _cannot_tell)
+RULES: tuple[Callable[[Case], Verdict | None], ...] = (
+    _stop,
+    _does_not_count,
+    _airflow_by_the_rule,
+    _told,
+    _sound,
+    _cannot_tell,
+)
 
 
 def airflow_proved(table: Table) -> bool:

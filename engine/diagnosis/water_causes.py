@@ -1,10 +1,14 @@
-"""Every cause the readings of a ground-source unit can speak for or against, in either mode, and what it does to each indicator.
+"""Every cause the readings of a ground-source unit can speak for or against, in either mode, and what it does to each
+indicator.
 
-Its lines are inside the cabinet and not read: the water side says how much heat is moved, the air side how much arrives. By level, a cause that
-costs capacity costs about 5, 12, 25 and 50 % of it. Way off: water flow, then airflow, then gauges (common practice, no single source).
+Its lines are inside the cabinet and not read: the water side says how much heat is moved, the air side how much
+arrives. By level, a cause that costs capacity costs about 5, 12, 25 and 50 % of it. Way off: water flow, then airflow,
+then gauges (common practice, no single source).
 
-- At half the water flow the water's difference doubles but for what the colder or hotter coil costs: the heat moved falls by some 5 %.
-- Heat moved by the water + electrical heat = heat in the air, the signs by mode: what does not close is a wrong reading or a wrong airflow.
+- At half the water flow the water's difference doubles but for what the colder or hotter coil costs: the heat moved
+falls by some 5 %.
+- Heat moved by the water + electrical heat = heat in the air, the signs by mode: what does not close is a wrong reading
+or a wrong airflow.
 """
 
 from dataclasses import replace
@@ -46,9 +50,10 @@ WATER_COOLING = (
     _COOLING["supply_probe"], _COOLING["return_probe"],
 )
 # fmt: on
-_COLD = {
+# Attics and crawl spaces in winter.
+_COLD: dict[str, dict[str, Levels]] = {
     "return_leak": {"grille_to_unit": (-2.5, -5.5, -9.0)},
     "supply_gain": {"unit_to_register": (-2.0, -4.0, -6.5)},
-}  # attics and crawl spaces in winter
+}
 WATER_HEATING = tuple(replace(cause, signs=_COLD[cause.id]) if cause.id in _COLD else cause for cause in WATER_COOLING)
 WATER_TOGETHER = (("blocked_filter", "low_water_flow"), ("low_blower", "circuit_short"))

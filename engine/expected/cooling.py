@@ -8,10 +8,12 @@ Draw-through unit: published capacity is net, so the blower's heat is added for 
 Arrays of one shape or floats, unchecked; NaN in -> NaN out.
 """
 
+from collections.abc import Callable
 from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
+from numpy.typing import NDArray
 
 from engine.constants import (
     BTUH_PER_TON,
@@ -20,11 +22,20 @@ from engine.constants import (
     RATING_RETURN_WET_BULB,
     STANDARD_AIR_VOLUME,
 )
-from engine.expected.curves import COOLING_CURVES, FLOW_RANGE_PCT, OUTDOOR_RANGE_F, WET_BULB_RANGE_F, curve, outside
+from engine.expected.curves import (
+    COOLING_CURVES,
+    FLOW_RANGE_PCT,
+    OUTDOOR_RANGE_F,
+    WET_BULB_RANGE_F,
+    by_flow,
+    by_weather,
+    outside,
+)
 from engine.physics.air import moist
 from engine.physics.air.process import apparatus
 from engine.physics.capacity.delivered import fan_heat_btuh
 from engine.uncertainty.estimate import Outside
+from engine.units import Numbers
 
 _DRY_STEPS = 16
 _FEW = 16
@@ -34,59 +45,71 @@ _LEAST_BYPASS = 0.01  # a rating with less would leave the coil saturated; the s
 class Machine(NamedTuple):
     """The unit as rated: nominal tons, kind ('air_conditioner' or 'heat_pump'), sensible share and blower at rating."""
 
-    nominal_tons: float
+    nominal_tons: Numbers
     kind: str
-    sensible_share: float  # net, at the rating point
-    fan_w_per_cfm: float
-    capacity_factor: float = 1.0  # for the spread of real units about nominal
+    sensible_share: Numbers  # net, at the rating point
+    fan_w_per_cfm: Numbers
+    capacity_factor: Numbers = 1.0  # for the spread of real units about nominal
 
 
 class Expected(NamedTuple):
-    """Expected values. Net of blower heat unless gross is said. °F, lb/lb, BTU/h. coil_dry: the coil takes no moisture."""
+    """Expected values. Net of blower heat unless gross is said. °F, lb/lb, BTU/h. coil_dry: the coil takes no
+    moisture."""
 
-    total_btuh: np.ndarray
-    sensible_btuh: np.ndarray
-    sensible_heat_ratio: np.ndarray
-    supply_dry_bulb_f: np.ndarray
-    supply_humidity_ratio: np.ndarray
-    split_f: np.ndarray
-    gross_btuh: np.ndarray
-    wet_bulb_used_f: np.ndarray
-    flow_fraction: np.ndarray
-    coil_dry: np.ndarray
+    total_btuh: Numbers
+    sensible_btuh: Numbers
+    sensible_heat_ratio: Numbers
+    supply_dry_bulb_f: Numbers
+    supply_humidity_ratio: Numbers
+    split_f: Numbers
+    gross_btuh: Numbers
+    wet_bulb_used_f: Numbers
+    flow_fraction: Numbers
+    coil_dry: NDArray[np.bool_]
 
 
 class _Coil(NamedTuple):
-    gross_btuh: np.ndarray
-    h_out: np.ndarray
-    w_out: np.ndarray
-    drying: np.ndarray  # w_in - w at the coil surface; negative where the coil is dry
+    gross_btuh: Numbers
+    h_out: Numbers
+    w_out: Numbers
+    drying: Numbers  # w_in - w at the coil surface; negative where the coil is dry
 
 
 def expected_cooling(
-    machine: Machine, t_in_f, w_in, outdoor_f, p_psia, mass_flow_lbh, fan_heat_btuh, wet_bulb_f=None
+    machine: Machine,
+    t_in_f: Numbers,
+    w_in: Numbers,
+    outdoor_f: Numbers,
+    p_psia: Numbers,
+    mass_flow_lbh: Numbers,
+    fan_heat_btuh: Numbers,
+    wet_bulb_f: Numbers | None = None,
 ) -> Expected:
-    """What the unit should do with this air [°F, lb/lb], this outdoor temperature, pressure, dry-air flow and blower heat.
+    """What the unit should do with this air [°F, lb/lb], this outdoor temperature, pressure, dry-air flow and blower
+    heat.
 
     Where the bypass method would have the coil add moisture, it is dry: the wet bulb is raised to the one at which it
     just goes dry, capacity is taken there, and all of it is sensible. `out_of_range` tells where no answer holds.
     """
     shape = np.broadcast_shapes(*(np.shape(x) for x in (t_in_f, w_in, outdoor_f, p_psia, mass_flow_lbh, *machine[2:])))
     t_in_f, w_in, outdoor_f, p_psia, mass_flow_lbh, fan_heat_btuh = (
-        np.broadcast_to(np.asarray(x, float), shape) for x in (t_in_f, w_in, outdoor_f, p_psia, mass_flow_lbh, fan_heat_btuh)
+        np.broadcast_to(np.asarray(x, float), shape)
+        for x in (t_in_f, w_in, outdoor_f, p_psia, mass_flow_lbh, fan_heat_btuh)
     )
     rated = _rated(machine)
     with np.errstate(all="ignore"):
         wet_bulb = moist.wet_bulb_f(t_in_f, w_in, p_psia) if wet_bulb_f is None else np.broadcast_to(wet_bulb_f, shape)
         flow = mass_flow_lbh / rated.mass_flow_lbh
         bypass = np.exp(np.log(rated.bypass) / flow)
-        flow_factor = rated.gross_btuh * machine.capacity_factor * curve(f"{rated.prefix}_cooling_capacity_flow")(flow)
+        flow_factor = (
+            rated.gross_btuh * machine.capacity_factor * by_flow(f"{rated.prefix}_cooling_capacity_flow")(flow)
+        )
 
-        def coil_at(wet, w):
+        def coil_at(wet: Numbers, w: Numbers) -> _Coil:
             return _coil(rated.prefix, flow_factor, bypass, t_in_f, w, wet, outdoor_f, p_psia, mass_flow_lbh)
 
         coil = coil_at(wet_bulb, w_in)
-        dry = coil.drying <= 0
+        dry = np.asarray(coil.drying <= 0)
         if np.any(dry):
             wet_bulb_dry = _wet_bulb_at_dry_out(coil_at, t_in_f, wet_bulb, p_psia, coil.drying, dry)
             wet_bulb = np.where(dry, wet_bulb_dry, wet_bulb)
@@ -118,12 +141,16 @@ def expected_cooling(
 
 
 def power_fraction(kind: str, wet_bulb_f: float, outdoor_f: float, flow_fraction: float) -> float:
-    """Electrical power as a fraction of that at rating: capacity fraction times energy-input ratio fraction, both from the curves."""
+    """Electrical power as a fraction of that at rating: capacity fraction times energy-input ratio fraction, both from
+    the curves.
+    """
     prefix = COOLING_CURVES[kind]
-    capacity = curve(f"{prefix}_cooling_capacity_temperature")(wet_bulb_f, outdoor_f) * curve(f"{prefix}_cooling_capacity_flow")(
-        flow_fraction
-    )
-    ratio = curve(f"{prefix}_cooling_eir_temperature")(wet_bulb_f, outdoor_f) * curve(f"{prefix}_cooling_eir_flow")(flow_fraction)
+    capacity = by_weather(f"{prefix}_cooling_capacity_temperature")(wet_bulb_f, outdoor_f) * by_flow(
+        f"{prefix}_cooling_capacity_flow"
+    )(flow_fraction)
+    ratio = by_weather(f"{prefix}_cooling_eir_temperature")(wet_bulb_f, outdoor_f) * by_flow(
+        f"{prefix}_cooling_eir_flow"
+    )(flow_fraction)
     return float(capacity * ratio)
 
 
@@ -138,9 +165,9 @@ def out_of_range(wet_bulb_used_f: float, outdoor_f: float, flow_fraction: float)
 
 class _Rated(NamedTuple):
     prefix: str
-    gross_btuh: np.ndarray
-    mass_flow_lbh: float
-    bypass: np.ndarray
+    gross_btuh: Numbers
+    mass_flow_lbh: Numbers
+    bypass: Numbers
 
 
 def _rated(machine: Machine) -> _Rated:
@@ -150,8 +177,11 @@ def _rated(machine: Machine) -> _Rated:
     mass_flow = cfm * 60.0 / STANDARD_AIR_VOLUME.value
     fan_heat = fan_heat_btuh(machine.fan_w_per_cfm * cfm)
     gross = net + fan_heat
-    share, fan = np.broadcast_arrays(np.asarray(machine.sensible_share, float), np.asarray(machine.fan_w_per_cfm, float))
-    # Most points of an uncertainty share one pair (here one complex number): the rating point is worked out once for each.
+    share, fan = np.broadcast_arrays(
+        np.asarray(machine.sensible_share, float), np.asarray(machine.fan_w_per_cfm, float)
+    )
+    # Most points of an uncertainty share one pair (here one complex number): the rating point is worked out once for
+    # each.
     pairs, which = np.unique((share + 1j * fan).ravel(), return_inverse=True)
     few = len(pairs) <= _FEW
     once = [_rated_bypass_once(float(pair.real), float(pair.imag)) for pair in pairs] if few else []
@@ -159,14 +189,15 @@ def _rated(machine: Machine) -> _Rated:
     return _Rated(COOLING_CURVES[machine.kind], gross, mass_flow, bypass)
 
 
-def _rated_bypass(sensible_share, fan_w_per_cfm):
+def _rated_bypass(sensible_share: Numbers, fan_w_per_cfm: Numbers) -> NDArray[np.float64]:
     """Bypass factor at the rating point, per ton: the same for any number of tons."""
     cfm = NOMINAL_CFM_PER_TON.value
     mass_flow, fan_heat = cfm * 60.0 / STANDARD_AIR_VOLUME.value, fan_heat_btuh(fan_w_per_cfm * cfm)
     gross, sensible = BTUH_PER_TON.value + fan_heat, sensible_share * BTUH_PER_TON.value + fan_heat
     t_in, p = RATING_RETURN_DRY_BULB.value, moist.pressure_psia(0.0)
     w_in = moist.humidity_ratio_from_wet_bulb(t_in, RATING_RETURN_WET_BULB.value, p)
-    # (t, w) off the coil from total and sensible: latent heat is m (w_in - w_out) times the vapor's enthalpy, exactly eq. (30).
+    # (t, w) off the coil from total and sensible: latent heat is m (w_in - w_out) times the vapor's enthalpy, exactly
+    # eq. (30).
     w_out = w_in - (gross - sensible) / mass_flow / moist.vapor_enthalpy_btulb(t_in)
     t_out = moist.dry_bulb_from_enthalpy_f(moist.enthalpy_btulb(t_in, w_in) - gross / mass_flow, w_out)
     bypass = apparatus(t_in, w_in, t_out, w_out, p).bypass_factor
@@ -178,8 +209,18 @@ def _rated_bypass_once(sensible_share: float, fan_w_per_cfm: float) -> float:
     return float(_rated_bypass(sensible_share, fan_w_per_cfm))
 
 
-def _coil(prefix, flow_factor, bypass, t_in_f, w_in, wet_bulb, outdoor_f, p_psia, mass_flow_lbh) -> _Coil:
-    gross = flow_factor * curve(f"{prefix}_cooling_capacity_temperature")(wet_bulb, outdoor_f)
+def _coil(
+    prefix: str,
+    flow_factor: Numbers,
+    bypass: Numbers,
+    t_in_f: Numbers,
+    w_in: Numbers,
+    wet_bulb: Numbers,
+    outdoor_f: Numbers,
+    p_psia: Numbers,
+    mass_flow_lbh: Numbers,
+) -> _Coil:
+    gross = flow_factor * by_weather(f"{prefix}_cooling_capacity_temperature")(wet_bulb, outdoor_f)
     h_in = moist.enthalpy_btulb(t_in_f, w_in)
     d_h = gross / mass_flow_lbh
     surface = moist.saturation_temperature_from_enthalpy_f(h_in - d_h / (1.0 - bypass), p_psia)
@@ -187,12 +228,19 @@ def _coil(prefix, flow_factor, bypass, t_in_f, w_in, wet_bulb, outdoor_f, p_psia
     return _Coil(gross, h_in - d_h, w_in - (1.0 - bypass) * drying, drying)
 
 
-def _wet_bulb_at_dry_out(coil_at, t_in_f, wet_bulb, p_psia, drying, dry):
+def _wet_bulb_at_dry_out(
+    coil_at: Callable[[Numbers, Numbers], _Coil],
+    t_in_f: Numbers,
+    wet_bulb: Numbers,
+    p_psia: Numbers,
+    drying: Numbers,
+    dry: NDArray[np.bool_],
+) -> Numbers:
     """The wet bulb [°F], at this dry bulb, at which the coil just goes dry: where the surface takes no moisture.
 
     Regula falsi (Illinois kind) between the wet bulb at hand (dry) and saturation (certainly wet).
     """
-    low, high = wet_bulb.copy(), np.where(dry, t_in_f, wet_bulb)
+    low, high, middle = wet_bulb, np.where(dry, t_in_f, wet_bulb), wet_bulb
     f_low = drying
     f_high = coil_at(high, moist.humidity_ratio_from_wet_bulb(t_in_f, high, p_psia)).drying
     for _ in range(_DRY_STEPS):

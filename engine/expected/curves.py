@@ -6,7 +6,7 @@ from functools import cache
 from pathlib import Path
 
 from engine.uncertainty.estimate import Outside
-from engine.units import c_from_f
+from engine.units import Numbers, c_from_f
 
 TABLE = Path(__file__).parent.parent / "data" / "residential-curves.csv"
 # Ranges in which the cooling curves are taken to hold: about 58-75 °F wet bulb and 70-115 °F outdoors. Below the wet
@@ -24,7 +24,7 @@ class Biquadratic:
 
     c: tuple[float, ...]
 
-    def __call__(self, x_f, y_f):
+    def __call__(self, x_f: Numbers, y_f: Numbers) -> Numbers:
         """Fraction of the rated value at x and y [°F]."""
         x, y = c_from_f(x_f), c_from_f(y_f)
         c1, c2, c3, c4, c5, c6 = self.c
@@ -37,7 +37,7 @@ class Quadratic:
 
     c: tuple[float, ...]
 
-    def __call__(self, f):
+    def __call__(self, f: Numbers) -> Numbers:
         """Fraction of the rated value at flow fraction f."""
         c1, c2, c3 = self.c
         return c1 + f * (c2 + c3 * f)
@@ -45,20 +45,26 @@ class Quadratic:
 
 def outside(*checks: tuple[str, float, str, tuple[float, float]]) -> tuple[Outside, ...]:
     """Which of (name, value, unit, range) lies outside its range; a value that is not known (NaN) is not judged."""
-    return tuple((name, value, unit, low, high) for name, value, unit, (low, high) in checks if value < low or value > high)
+    return tuple(
+        (name, value, unit, low, high) for name, value, unit, (low, high) in checks if value < low or value > high
+    )
+
+
+def by_weather(name: str) -> Biquadratic:
+    """The curve of two temperatures of that name; KeyError when the table has none."""
+    return Biquadratic(_coefficients()["biquadratic", name])
+
+
+def by_flow(name: str) -> Quadratic:
+    """The curve of the flow of that name; KeyError when the table has none."""
+    return Quadratic(_coefficients()["quadratic", name])
 
 
 @cache
-def curve(name: str) -> Biquadratic | Quadratic:
-    """The curve of that name in the table; KeyError when there is none."""
-    return _table()[name]
-
-
-@cache
-def _table() -> dict[str, Biquadratic | Quadratic]:
+def _coefficients() -> dict[tuple[str, str], tuple[float, ...]]:
+    """By kind and name of the curve."""
     lines = [line for line in TABLE.read_text().splitlines() if not line.startswith("#")]
-    kinds = {"biquadratic": Biquadratic, "quadratic": Quadratic}
     return {
-        row["curve"]: kinds[row["kind"]](tuple(float(row[f"c{i}"]) for i in range(1, 7) if row[f"c{i}"]))
+        (row["kind"], row["curve"]): tuple(float(row[f"c{i}"]) for i in range(1, 7) if row[f"c{i}"])
         for row in csv.DictReader(lines)
     }

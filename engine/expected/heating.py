@@ -1,20 +1,28 @@
 """Expected heating from the published curves, delivered heating, and which mode the weather allows to be tested.
 
-Curves: NREL/TP-5500-56354 heating set (engine/data/residential-curves.csv): x = return dry bulb, y = outdoor dry bulb. The file states no
-range; 55 to 80 °F and -10 to 65 °F are our own guard. Blower heat adds to what the coil gives, so net = coil + blower.
+Curves: NREL/TP-5500-56354 heating set (engine/data/residential-curves.csv): x = return dry bulb, y = outdoor dry bulb.
+The file states no range; 55 to 80 °F and -10 to 65 °F are our own guard. Blower heat adds to what the coil gives, so
+net = coil + blower.
 """
 
 from typing import NamedTuple
 
 import numpy as np
 
-from engine.constants import BTUH_PER_TON, HEATING_RATED_SPREAD, HEATING_WEATHER_SPREAD, NOMINAL_CFM_PER_TON, STANDARD_AIR_VOLUME
+from engine.constants import (
+    BTUH_PER_TON,
+    HEATING_RATED_SPREAD,
+    HEATING_WEATHER_SPREAD,
+    NOMINAL_CFM_PER_TON,
+    STANDARD_AIR_VOLUME,
+)
 from engine.expected.cooling import Machine
-from engine.expected.curves import FLOW_RANGE_PCT, curve, outside
+from engine.expected.curves import FLOW_RANGE_PCT, by_flow, by_weather, outside
 from engine.houserules.rules import HouseRules
 from engine.physics.air import moist
 from engine.physics.capacity.delivered import fan_heat_btuh
 from engine.uncertainty.estimate import Outside
+from engine.units import Numbers
 
 RETURN_RANGE_F = (55.0, 80.0)
 OUTDOOR_RANGE_F = (-10.0, 65.0)
@@ -23,31 +31,41 @@ OUTDOOR_RANGE_F = (-10.0, 65.0)
 class ExpectedHeating(NamedTuple):
     """Net heating [BTU/h], rise [°F], flow as a share of rated; how sound heat pumps scatter about it [share, 95 %]."""
 
-    total_btuh: np.ndarray
-    rise_f: np.ndarray
-    flow_fraction: np.ndarray
-    spread: np.ndarray
+    total_btuh: Numbers
+    rise_f: Numbers
+    flow_fraction: Numbers
+    spread: Numbers
 
 
-def expected_heating(machine: Machine, return_f, w, outdoor_f, mass_flow_lbh, fan_heat) -> ExpectedHeating:
-    """What a heat pump should give with this return air [°F, lb/lb], outdoor air [°F], dry-air flow [lb/h] and blower heat [BTU/h].
+def expected_heating(
+    machine: Machine, return_f: Numbers, w: Numbers, outdoor_f: Numbers, mass_flow_lbh: Numbers, fan_heat: Numbers
+) -> ExpectedHeating:
+    """What a heat pump should give with this return air [°F, lb/lb], outdoor air [°F], dry-air flow [lb/h] and blower
+    heat [BTU/h].
 
-    Nominal tons at 70 °F return and 47 °F outdoors (ANSI/AHRI 210/240 heating test, MEM). Arrays of one shape or floats, unchecked.
+    Nominal tons at 70 °F return and 47 °F outdoors (ANSI/AHRI 210/240 heating test, MEM). Arrays of one shape or
+    floats, unchecked.
     """
     rated_flow = machine.nominal_tons * NOMINAL_CFM_PER_TON.value * 60.0 / STANDARD_AIR_VOLUME.value
     rated_fan = fan_heat_btuh(machine.fan_w_per_cfm * machine.nominal_tons * NOMINAL_CFM_PER_TON.value)
     flow = mass_flow_lbh / rated_flow
     coil = (machine.nominal_tons * BTUH_PER_TON.value - rated_fan) * machine.capacity_factor
-    by_weather = curve("hp_heating_capacity_temperature")(return_f, outdoor_f)
-    total = coil * by_weather * curve("hp_heating_capacity_flow")(flow) + fan_heat
-    spread = np.hypot(HEATING_RATED_SPREAD.value, HEATING_WEATHER_SPREAD.value * np.abs(1.0 - by_weather) / by_weather)
+    weather = by_weather("hp_heating_capacity_temperature")(return_f, outdoor_f)
+    total = coil * weather * by_flow("hp_heating_capacity_flow")(flow) + fan_heat
+    spread = np.hypot(HEATING_RATED_SPREAD.value, HEATING_WEATHER_SPREAD.value * np.abs(1.0 - weather) / weather)
     return ExpectedHeating(total, total / (mass_flow_lbh * moist.specific_heat_btulbf(w)), flow, spread)
 
 
 def heating_power_fraction(return_f: float, outdoor_f: float, flow_fraction: float) -> float:
-    """Electrical power as a fraction of that at 70 and 47 °F: capacity fraction times energy-input ratio fraction, both from the curves."""
-    capacity = curve("hp_heating_capacity_temperature")(return_f, outdoor_f) * curve("hp_heating_capacity_flow")(flow_fraction)
-    ratio = curve("hp_heating_eir_temperature")(return_f, outdoor_f) * curve("hp_heating_eir_flow")(flow_fraction)
+    """Electrical power as a fraction of that at 70 and 47 °F: capacity fraction times energy-input ratio fraction, both
+    from the curves.
+    """
+    capacity = by_weather("hp_heating_capacity_temperature")(return_f, outdoor_f) * by_flow("hp_heating_capacity_flow")(
+        flow_fraction
+    )
+    ratio = by_weather("hp_heating_eir_temperature")(return_f, outdoor_f) * by_flow("hp_heating_eir_flow")(
+        flow_fraction
+    )
     return float(capacity * ratio)
 
 
@@ -64,7 +82,9 @@ COOLING, HEATING, NEITHER = "cooling", "heating", "neither"
 
 
 def mode_by_weather(outdoor_f: float, heat_pump: bool, rules: HouseRules) -> str:
-    """Which test the weather allows: cooling from the shop's least outdoor temperature up; a heat pump below its most in heating; between, neither."""
+    """Which test the weather allows: cooling from the shop's least outdoor temperature up; a heat pump below its most
+    in heating; between, neither.
+    """
     if outdoor_f >= rules.least_outdoor_f:
         return COOLING
     return HEATING if heat_pump and outdoor_f < rules.most_outdoor_heating_f else NEITHER

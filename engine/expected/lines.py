@@ -1,7 +1,8 @@
-"""What the lines should show: condensing over ambient by efficiency class and load, the target subcooling, an orifice's target superheat.
+"""What the lines should show: condensing over ambient by efficiency class and load, the target subcooling, an orifice's
+target superheat.
 
-Approach = liquid line - outdoor = condensing over ambient - subcooling. Condensing over ambient belongs to the efficiency
-class and grows with the heat to be given off. Classes and tolerances: common practice, no single source.
+Approach = liquid line - outdoor = condensing over ambient - subcooling. Condensing over ambient belongs to the
+efficiency class and grows with the heat to be given off. Classes and tolerances: common practice, no single source.
 """
 
 from engine.constants import DEFAULT_TARGET_SUBCOOLING
@@ -32,8 +33,8 @@ def class_of(seer: float) -> str:
 def condensing_over_ambient_f(efficiency_class: str, load: float = 1.0, rules: HouseRules = DEFAULT) -> float:
     """Condensing over ambient [°F] of a class ('old', 'low', 'mid', 'high') at a load.
 
-    load: heat rejected over heat rejected at rating, 0.4 to 1.5. The coil's temperature difference goes with the heat it
-    gives off at a steady airflow (energy balance with a constant UA).
+    load: heat rejected over heat rejected at rating, 0.4 to 1.5. The coil's temperature difference goes with the heat
+    it gives off at a steady airflow (energy balance with a constant UA).
     """
     if efficiency_class not in OVER_AMBIENT_RULES:
         raise EngineError(f"class '{efficiency_class}' is unknown; known are {', '.join(OVER_AMBIENT_RULES)}")
@@ -48,7 +49,8 @@ def target_subcooling_f(plate_f: float | None) -> tuple[float, bool]:
 
 
 def orifice_target_superheat_f(return_wet_bulb_f: float, outdoor_f: float) -> float | None:
-    """Target superheat [°F] of a fixed orifice: (3 x return wet bulb - 80 - outdoor) / 2. Common practice; the plate's chart wins.
+    """Target superheat [°F] of a fixed orifice: (3 x return wet bulb - 80 - outdoor) / 2. Common practice; the plate's
+    chart wins.
 
     None below 5 °F: there is no target then. Wet bulb 50 to 76 °F and outdoors 55 to 115 °F, else OutOfRange.
     """

@@ -1,4 +1,5 @@
-"""The schools of the expected temperature split: each a target, a tolerance and a reason. A split alone never decides."""
+"""The schools of the expected temperature split: each a target, a tolerance and a reason. A split alone never
+decides."""
 
 from dataclasses import dataclass
 
@@ -9,6 +10,7 @@ from engine.expected.cooling import Machine, expected_cooling
 from engine.physics.air import moist
 from engine.physics.capacity.delivered import fan_heat_btuh
 from engine.uncertainty.estimate import Why
+from engine.units import Numbers
 
 COMPUTED, FLAT, CLIMATE, RETURN_AIR = "computed", "flat", "climate", "return_air"
 
@@ -23,9 +25,12 @@ class SplitTarget:
     why: Why | None = None
 
 
+FLAT_LOW_F, FLAT_HIGH_F = 18.0, 21.0
+
+
 def flat() -> SplitTarget:
     """18 to 21 °F is good, 16 to 17 borderline, 15 and under wants service. Common practice."""
-    return SplitTarget(FLAT, 19.5, 1.5)
+    return SplitTarget(FLAT, (FLAT_LOW_F + FLAT_HIGH_F) / 2, (FLAT_HIGH_F - FLAT_LOW_F) / 2)
 
 
 def climate(kind: str | None) -> SplitTarget:
@@ -37,7 +42,7 @@ def climate(kind: str | None) -> SplitTarget:
     return SplitTarget(CLIMATE, None, None, Why("no_climate"))
 
 
-def return_air_split_f(machine: Machine, return_dry_bulb_f, return_wet_bulb_f):
+def return_air_split_f(machine: Machine, return_dry_bulb_f: Numbers, return_wet_bulb_f: Numbers) -> Numbers:
     """The published curves' split [°F] for this return air [°F] at 400 CFM/ton, 95 °F outdoors and sea level.
 
     Arrays of shape (rows,), unchecked; machine.nominal_tons too.
@@ -47,7 +52,9 @@ def return_air_split_f(machine: Machine, return_dry_bulb_f, return_wet_bulb_f):
     w = moist.humidity_ratio_from_wet_bulb(return_dry_bulb_f, return_wet_bulb_f, p)
     flow = cfm * 60.0 / STANDARD_AIR_VOLUME.value
     fan = fan_heat_btuh(machine.fan_w_per_cfm * cfm)
-    return expected_cooling(machine, return_dry_bulb_f, w, RATING_OUTDOOR.value, p, flow, fan, return_wet_bulb_f).split_f
+    return expected_cooling(
+        machine, return_dry_bulb_f, w, RATING_OUTDOOR.value, p, flow, fan, return_wet_bulb_f
+    ).split_f
 
 
 def return_air(split_f: float) -> SplitTarget:

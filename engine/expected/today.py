@@ -1,9 +1,10 @@
-"""The Expected table: what this machine should do with this air today, worked out once for a round from its Measured table.
+"""The Expected table: what this machine should do with this air today, worked out once for a round from its Measured
+table.
 
 The same error sources are carried on through it, so that measured less expected carries their covariance.
 """
 
-from collections.abc import Callable
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from math import isfinite, nan
@@ -38,8 +39,9 @@ from engine.physics.water.exchanger import Grid
 from engine.readings.inputs import Setup
 from engine.readings.measured import Measured
 from engine.readings.vocabulary import GROUND_SOURCE
-from engine.uncertainty.estimate import Estimate, Predicted, Why
-from engine.uncertainty.propagation import Propagated, carry_on
+from engine.uncertainty.estimate import Estimate, Outside, Predicted, Why, withheld
+from engine.uncertainty.propagation import Function, Propagated, carry_on
+from engine.units import Columns
 
 _EXPECTED = ("return dry bulb", "return humidity", "outdoor temperature")
 _BESIDE = (*_EXPECTED, "supply dry bulb")
@@ -63,16 +65,18 @@ RESULTS = {
 }
 
 
-def expected_side(setup: Setup) -> Callable[[dict[str, np.ndarray]], dict[str, np.ndarray]]:
+def expected_side(setup: Setup) -> Function:
     """The computation for rounds of one setup, from inputs and what engine.readings.air_side made of them."""
 
-    def compute(x: dict[str, np.ndarray]) -> dict[str, np.ndarray]:
+    def compute(x: Columns) -> Columns:
         with np.errstate(all="ignore"):
             t_in, w_in, p, fan = x["return_dry_bulb"], x["return_humidity_ratio"], x["pressure"], x["fan_heat_btuh"]
             m = x["mass_flow_lbh"]
             # Without supply humidity the flow at the return plane still serves.
             flow = np.where(np.isnan(m), x["airflow_cfm"] * 60.0 / moist.specific_volume_ft3lb(t_in, w_in, p), m)
-            machine = Machine(x["nominal_tons"], setup.kind, x["sensible_share"], x["fan_w_per_cfm"], x["capacity_factor"])
+            machine = Machine(
+                x["nominal_tons"], setup.kind, x["sensible_share"], x["fan_w_per_cfm"], x["capacity_factor"]
+            )
             e = expected_cooling(machine, t_in, w_in, x["outdoor"], p, flow, fan, x["return_wet_bulb_f"])
             off_coil = coil_leaving_f(e.supply_dry_bulb_f, e.supply_humidity_ratio, fan, flow)
             coil = apparatus(t_in, w_in, off_coil, e.supply_humidity_ratio, p)
@@ -99,15 +103,16 @@ def expected_side(setup: Setup) -> Callable[[dict[str, np.ndarray]], dict[str, n
     return compute
 
 
-EVAPORATING_RANGE_F = (
-    -20.0,
-    70.0,
-)  # what a residential machine in cooling can evaporate at: a prediction outside is not shown (working figure)
+# What a residential machine in cooling can evaporate at: a prediction outside is not shown (working figure).
+EVAPORATING_RANGE_F = (-20.0, 70.0)
+# Dry bulb [°F], humidity ratio [lb/lb], and their 2x2 covariance, 95 % scale.
+Region = tuple[float, float, tuple[tuple[float, float], tuple[float, float]]]
 
 
 @dataclass(frozen=True)
 class Expected:
-    """What to expect of one round. carried: with the measured results before it. split_schools: each school's target."""
+    """What to expect of one round. carried: with the measured results before it. split_schools: each school's
+    target."""
 
     measured: Measured
     carried: Propagated
@@ -119,7 +124,7 @@ class Expected:
         unit, needs = RESULTS[name]
         value, u95 = float(self.carried.values[name][self.row]), float(self.carried.u95[name][self.row])
         why = self._why_not(needs) or (None if isfinite(value) and isfinite(u95) else Why("cannot_be_computed"))
-        return Estimate(None, None, unit, why) if why else Estimate(value, u95, unit)
+        return withheld(unit, why) if why else Estimate(value, u95, unit)
 
     @cached_property
     def results(self) -> dict[str, Estimate]:
@@ -134,7 +139,7 @@ class Expected:
         """The error source that matters most to a result, '' when none does."""
         return next(iter(self.carried.shares(name, self.row, most=1)), "")
 
-    def _why_not(self, needs) -> Why | None:
+    def _why_not(self, needs: Sequence[str]) -> Why | None:
         if self.measured.round.equipment.kind == GROUND_SOURCE:
             return Why("no_curves")
         if self.measured.round.mode == "heating":
@@ -142,7 +147,7 @@ class Expected:
         return self.measured.missing_because(needs) or (Why("outside", (), self.outside) if self.outside else None)
 
     @cached_property
-    def outside(self) -> tuple:
+    def outside(self) -> tuple[Outside, ...]:
         """What lies outside the published curves' range."""
         v, row = self.carried.values, self.row
         outdoor = self.measured.round.value("outdoor", "dry_bulb")
@@ -160,21 +165,33 @@ class Expected:
 
     @cached_property
     def load(self) -> float:
-        """The heat a sound unit gives off today over that at rating, within what the rules are stated for; 1 where it is not known."""
+        """The heat a sound unit gives off today over that at rating, within what the rules are stated for; 1 where it
+        is not known.
+        """
         total = self["expected_total_btuh"]
         share = total.value / (BTUH_PER_TON.value * self.measured.round.equipment.nominal_tons) if total.known else 1.0
         return min(max(share, lines.LOAD_RANGE[0]), lines.LOAD_RANGE[1])
 
     @cached_property
     def evaporating(self) -> Predicted | None:
-        """Evaporating temperature [°F] in cooling: under the coil's surface where that is known, else the usual under the return air.
+        """Evaporating temperature [°F] in cooling: under the coil's surface where that is known, else the usual under
+        the return air.
 
         None where it cannot be: above the return air, or outside what such a machine runs at.
         """
-        surface, returning = self["expected_apparatus_dew_point_f"], self.measured.round.value("return_unit", "dry_bulb")
-        if returning is None or self.measured.round.mode == "heating" or self.measured.round.equipment.kind == GROUND_SOURCE:
+        surface, returning = (
+            self["expected_apparatus_dew_point_f"],
+            self.measured.round.value("return_unit", "dry_bulb"),
+        )
+        if (
+            returning is None
+            or self.measured.round.mode == "heating"
+            or self.measured.round.equipment.kind == GROUND_SOURCE
+        ):
             return None
-        found = Predicted(returning - EVAPORATOR_DIFFERENCE.value, EVAPORATOR_DIFFERENCE_SPREAD.value, "°F", "return_air")
+        found = Predicted(
+            returning - EVAPORATOR_DIFFERENCE.value, EVAPORATOR_DIFFERENCE_SPREAD.value, "°F", "return_air"
+        )
         if surface.known:
             u95 = (surface.u95**2 + EVAPORATING_SPREAD.value**2) ** 0.5
             found = Predicted(surface.value - EVAPORATING_UNDER_APPARATUS.value, u95, "°F", "surface")
@@ -182,13 +199,18 @@ class Expected:
 
     @cached_property
     def over_ambient(self) -> Predicted:
-        """Condensing over ambient [°F] of its class at today's load; of the usual class, with a wider margin, where the plate is silent."""
+        """Condensing over ambient [°F] of its class at today's load; of the usual class, with a wider margin, where the
+        plate is silent.
+        """
         plate, rules = self.measured.round.equipment, self.measured.round.rules
-        known = plate.seer is not None
-        efficiency = lines.class_of(plate.seer if known else USUAL_SEER.value)
-        over = lines.condensing_over_ambient_f(efficiency, self.load, rules)
-        spread = CONDENSING_OVER_AMBIENT_SPREAD.value * (1.0 if known else NO_CLASS_WIDER.value)
-        return Predicted(over, spread, "°F", efficiency if known else "class_unknown")
+        efficiency = lines.class_of(USUAL_SEER.value if plate.seer is None else plate.seer)
+        over, spread = (
+            lines.condensing_over_ambient_f(efficiency, self.load, rules),
+            CONDENSING_OVER_AMBIENT_SPREAD.value,
+        )
+        if plate.seer is None:
+            return Predicted(over, spread * NO_CLASS_WIDER.value, "°F", "class_unknown")
+        return Predicted(over, spread, "°F", efficiency)
 
     @cached_property
     def schools(self) -> tuple[schools.SplitTarget, ...]:
@@ -197,15 +219,15 @@ class Expected:
         if round_.mode == "heating":
             return ()
         return (
-            schools.computed(split.value, round_.rules.split_tolerance_f, split.missing),
+            schools.computed(split.value if split.known else None, round_.rules.split_tolerance_f, split.missing),
             schools.flat(),
             schools.climate(round_.climate),
             schools.return_air(self.return_air_split_f),
         )
 
     @cached_property
-    def supply_region(self):
-        """(dry bulb, humidity ratio, 2x2 covariance, 95 % scale) of the expected supply, or None."""
+    def supply_region(self) -> Region | None:
+        """The region that the expected supply lies in, or None."""
         t, w = self["expected_supply_dry_bulb_f"], self["expected_supply_humidity_ratio"]
         if not (t.known and w.known):
             return None
@@ -214,12 +236,16 @@ class Expected:
 
     @cached_property
     def heating(self) -> "HeatingToday | None":
-        """What a heat pump should give in heating today; None elsewhere, without its readings, or outside the curves."""
+        """What a heat pump should give in heating today; None elsewhere, without its readings, or outside the
+        curves."""
         return heating_today(self.measured)
 
 
-def from_published(table: Grid, model: str, return_wet_bulb_f: float, outdoor_f: float, unit: str = "BTU/h") -> Estimate:
-    """The unit's own published table: rows by return wet bulb [°F], columns by outdoor [°F]. Raises outside it or for another model.
+def from_published(
+    table: Grid, model: str, return_wet_bulb_f: float, outdoor_f: float, unit: str = "BTU/h"
+) -> Estimate:
+    """The unit's own published table: rows by return wet bulb [°F], columns by outdoor [°F]. Raises outside it or for
+    another model.
 
     The authority that beats the unit's baseline, which beats the published curves of its kind.
     """
@@ -235,12 +261,14 @@ def expect(setup: Setup, table: list[Measured]) -> list[Expected]:
     x = carried.inputs
     machine = Machine(x["nominal_tons"], setup.kind, x["sensible_share"], x["fan_w_per_cfm"])
     by_return_air = schools.return_air_split_f(machine, x["return_dry_bulb"], carried.values["return_wet_bulb_f"])
-    return [Expected(m, carried, row, float(by_return_air[row])) for row, m in enumerate(table)]
+    return [Expected(m, carried, row, float(np.asarray(by_return_air)[row])) for row, m in enumerate(table)]
 
 
 @dataclass(frozen=True)
 class HeatingToday:
-    """Expected heating at the round's airflow (`now`), at the usual airflow, and how both move with outdoor air and airflow."""
+    """Expected heating at the round's airflow (`now`), at the usual airflow, and how both move with outdoor air and
+    airflow.
+    """
 
     now: ExpectedHeating
     usual: ExpectedHeating
@@ -253,15 +281,19 @@ STEP_F, STEP_LN = 1.0, 0.05
 
 
 def heating_today(m: Measured) -> HeatingToday | None:
-    """Expected heating of an air-source heat pump from its return, outdoor air and airflow; None without them or outside the curves."""
+    """Expected heating of an air-source heat pump from its return, outdoor air and airflow; None without them or
+    outside the curves.
+    """
     round_ = m.round
     returning, outdoor = round_.value("return_unit", "dry_bulb"), round_.value("outdoor", "dry_bulb")
-    if round_.mode != "heating" or round_.equipment.kind != "heat_pump" or None in (returning, outdoor):
+    if round_.mode != "heating" or round_.equipment.kind != "heat_pump" or returning is None or outdoor is None:
         return None
 
     def at(outdoor_f: float, cfm: float) -> ExpectedHeating:
         fan_w = round_.value("blower", "power") or FAN_W_PER_CFM.value * cfm
-        machine = Machine(round_.equipment.nominal_tons, "heat_pump", SENSIBLE_SHARE_AT_RATING.value, FAN_W_PER_CFM.value)
+        machine = Machine(
+            round_.equipment.nominal_tons, "heat_pump", SENSIBLE_SHARE_AT_RATING.value, FAN_W_PER_CFM.value
+        )
         flow = cfm * 60.0 / m.volumes["return"]
         return expected_heating(machine, returning, WINTER_HUMIDITY_RATIO.value, outdoor_f, flow, fan_heat_btuh(fan_w))
 
@@ -271,4 +303,6 @@ def heating_today(m: Measured) -> HeatingToday | None:
     rise = np.log(float(now.rise_f))
     per_outdoor = (np.log(float(at(outdoor + STEP_F, m.cfm).rise_f)) - rise) / STEP_F
     per_flow = (np.log(float(at(outdoor, m.cfm * (1 + STEP_LN)).rise_f)) - rise) / np.log(1 + STEP_LN)
-    return HeatingToday(now, at(outdoor, usual_cfm), at(outdoor + STEP_F, usual_cfm), float(per_outdoor), float(per_flow))
+    return HeatingToday(
+        now, at(outdoor, usual_cfm), at(outdoor + STEP_F, usual_cfm), float(per_outdoor), float(per_flow)
+    )

@@ -6,10 +6,14 @@ from numpy.typing import ArrayLike, NDArray
 from engine.units import Numbers
 
 
-def between(rows: ArrayLike, columns: ArrayLike, values: ArrayLike, row: Numbers, column: Numbers) -> NDArray[np.float64]:
-    """The value at (row, column), linear both ways (bilinear); NaN outside the table. Arrays or floats alike, unchecked.
+def between(
+    rows: ArrayLike, columns: ArrayLike, values: ArrayLike, row: Numbers, column: Numbers
+) -> NDArray[np.float64]:
+    """The value at (row, column), linear both ways (bilinear); NaN outside the table. Arrays or floats alike,
+    unchecked.
 
-    rows (n,), columns (m,): rising; values (n, m). row, column: of one shape, in the axes' units. Returns that shape, in the values' unit.
+    rows (n,), columns (m,): rising; values (n, m). row, column: of one shape, in the axes' units. Returns that shape,
+    in the values' unit.
     """
     r_axis, c_axis, v_grid = np.asarray(rows, float), np.asarray(columns, float), np.asarray(values, float)
     r, c = np.broadcast_arrays(np.asarray(row, float), np.asarray(column, float))

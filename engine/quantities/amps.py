@@ -1,4 +1,5 @@
-"""Electrical: the compressor's draw over that of a sound one of its rating in this weather, and amps against the plate."""
+"""Electrical: the compressor's draw over that of a sound one of its rating in this weather, and amps against the
+plate."""
 
 from math import exp, hypot, log
 
@@ -29,7 +30,9 @@ from engine.uncertainty.estimate import Estimate, missing
 
 
 def rated_compressor_w(plate: Equipment) -> float:
-    """Compressor watts of a sound unit of its rating at 95 °F; a heat pump's at 47 °F in heating are about the same (common practice)."""
+    """Compressor watts of a sound unit of its rating at 95 °F; a heat pump's at 47 °F in heating are about the same
+    (common practice).
+    """
     seer = plate.seer or USUAL_SEER.value
     eer = EER_BY_SEER.value * seer - EER_BY_SEER_SQUARED.value * seer**2
     rated = BTUH_PER_TON.value / eer - FAN_W_PER_CFM.value * NOMINAL_CFM_PER_TON.value - OUTDOOR_FAN_W_PER_TON.value
@@ -38,7 +41,11 @@ def rated_compressor_w(plate: Equipment) -> float:
 
 def draw(m: Measured, e: Expected) -> Quantity | None:
     """Compressor's draw in cooling [W]."""
-    wet_bulb, flow, outdoor = e["expected_wet_bulb_used_f"], e["expected_flow_fraction"], m.round.value("outdoor", "dry_bulb")
+    wet_bulb, flow, outdoor = (
+        e["expected_wet_bulb_used_f"],
+        e["expected_flow_fraction"],
+        m.round.value("outdoor", "dry_bulb"),
+    )
     if not (wet_bulb.known and flow.known) or outdoor is None:
         return None
     kind = "air_conditioner" if m.round.equipment.kind == "air_conditioner" else "heat_pump"
@@ -49,23 +56,24 @@ def heating_draw(m: Measured, e: Expected) -> Quantity | None:
     """Compressor's draw in heating [W]."""
     if e.heating is None:
         return None
-    returning, outdoor, flow = (
-        m.round.value("return_unit", "dry_bulb"),
-        m.round.value("outdoor", "dry_bulb"),
-        float(e.heating.now.flow_fraction),
-    )
+    returning, outdoor = m.round.read("return_unit", "dry_bulb"), m.round.read("outdoor", "dry_bulb")
+    flow = float(e.heating.now.flow_fraction)
     fraction = heating_power_fraction(returning, outdoor, flow)
     per_outdoor = log(heating_power_fraction(returning, outdoor + STEP_F, flow) / fraction) / STEP_F
     return _draw(m, fraction, per_outdoor, float(e.heating.now.spread))
 
 
 def _draw(m: Measured, fraction: float, per_outdoor_f: float, more_spread: float = 0.0) -> Quantity:
-    """fraction: of the rated watts, in this weather; per_outdoor_f: by how much ln of it goes with the outdoor air [1/°F]. more_spread: 95 %, added."""
+    """fraction: of the rated watts, in this weather; per_outdoor_f: by how much ln of it goes with the outdoor air
+    [1/°F]. more_spread: 95 %, added.
+    """
     plate, load = m.round.equipment, m.loads.get("compressor")
     level = rated_compressor_w(plate) * fraction
     spread = hypot(COMPRESSOR_WATTS_SPREAD.value * (1.0 if plate.seer else NO_RATING_WIDER.value), more_spread)
     measured = (
-        missing("W", "needs", "compressor's amps") if load is None else Estimate(load.watts, load.share_u95 * load.watts, "W")
+        missing("W", "needs", "compressor's amps")
+        if load is None
+        else Estimate(load.watts, load.share_u95 * load.watts, "W")
     )
     pushes = {}
     if load is not None:
@@ -76,10 +84,21 @@ def _draw(m: Measured, fraction: float, per_outdoor_f: float, more_spread: float
         )
         pushes = own | {s: -per_outdoor_f * p for s, p in m.on("outdoor").items()}
     return compared(
-        "amps", "W", measured, Estimate(level, spread * level, "W"), (level * (1 - exp(-spread)), level * (exp(spread) - 1)), form=LN, pushes=pushes,
-        authority="rating" if plate.seer else "usual_for_its_tons", basis={"seer": plate.seer or 0.0},
-        residual={"model_u95": spread, "repeat_u95": m.round.rules.amps_tolerance_share / 2, "slopes": {"outdoor": -per_outdoor_f}},
-    )  # fmt: skip
+        "amps",
+        "W",
+        measured,
+        Estimate(level, spread * level, "W"),
+        (level * (1 - exp(-spread)), level * (exp(spread) - 1)),
+        form=LN,
+        pushes=pushes,
+        authority="rating" if plate.seer else "usual_for_its_tons",
+        basis={"seer": plate.seer or 0.0},
+        residual={
+            "model_u95": spread,
+            "repeat_u95": m.round.rules.amps_tolerance_share / 2,
+            "slopes": {"outdoor": -per_outdoor_f},
+        },
+    )
 
 
 def plate_amps(m: Measured) -> list[Quantity]:
@@ -89,15 +108,19 @@ def plate_amps(m: Measured) -> list[Quantity]:
         amps = m.amps(place)
         if limit:
             measured = (
-                missing("A", "needs", f"{place} amps") if amps is None else Estimate(amps, CLAMP_AMPS_ACCURACY.value * amps, "A")
+                missing("A", "needs", f"{place} amps")
+                if amps is None
+                else Estimate(amps, CLAMP_AMPS_ACCURACY.value * amps, "A")
             )
-            at = At(place, "current", own_u95=measured.u95 or 0.0)
+            at = At(place, "current", own_u95=measured.u95 if measured.known else 0.0)
             found.append(limited(f"{place}_amps", "A", measured, limit, authority="plate", at=at))
     return found
 
 
 def efficiency(m: Measured) -> tuple[Estimate, Estimate] | None:
-    """All electrical power [W] and the energy efficiency ratio [BTU/h per W], where every load and the net capacity are known. Cooling."""
+    """All electrical power [W] and the energy efficiency ratio [BTU/h per W], where every load and the net capacity are
+    known. Cooling.
+    """
     net = m["total_btuh"]
     if m.round.mode != "cooling" or m.airflows.assumed or len(m.loads) < 3 or not net.known or not net.value > 0:
         return None

@@ -1,4 +1,6 @@
-"""Approach: liquid line over outdoor air in cooling, against condensing over ambient of the class less the target subcooling."""
+"""Approach: liquid line over outdoor air in cooling, against condensing over ambient of the class less the target
+subcooling.
+"""
 
 from math import hypot
 
@@ -14,7 +16,9 @@ from engine.uncertainty.estimate import Estimate, missing
 
 
 def approach(m: Measured, e: Expected) -> Quantity | None:
-    """Approach [°F]. Of unknown class the bare limit for modern equipment is all the trade has, and the words say so. Cooling, air source."""
+    """Approach [°F]. Of unknown class the bare limit for modern equipment is all the trade has, and the words say so.
+    Cooling, air source.
+    """
     round_, plate = m.round, m.round.equipment
     outdoor, liquid = round_.value("outdoor", "dry_bulb"), round_.value("liquid_line_outdoor", "temperature")
     if plate.kind == GROUND_SOURCE or outdoor is None:
@@ -31,14 +35,25 @@ def approach(m: Measured, e: Expected) -> Quantity | None:
     clamp, air = m.clamp("liquid_line_outdoor"), m.on("outdoor")
     pushes = {**clamp, **{s: -p for s, p in air.items()}}
     measured = (
-        missing("°F", "needs", "liquid line") if liquid is None else Estimate(liquid - outdoor, hypot(*pushes.values()), "°F")
+        missing("°F", "needs", "liquid line")
+        if liquid is None
+        else Estimate(liquid - outdoor, hypot(*pushes.values()), "°F")
     )
     residual = {
-        "model_u95": spread, "repeat_u95": repeat_f(round_, round_.rules.follow_up_line_f, SUBCOOLING_SPREAD.value),
-        "slopes": {"liquid_line_outdoor": 1.0, "outdoor": -1.0}, "lowest": min(target - over.value, 0.0),
-    }  # fmt: skip
+        "model_u95": spread,
+        "repeat_u95": repeat_f(round_, round_.rules.follow_up_line_f, SUBCOOLING_SPREAD.value),
+        "slopes": {"liquid_line_outdoor": 1.0, "outdoor": -1.0},
+        "lowest": min(target - over.value, 0.0),
+    }
     return compared(
-        "approach", "°F", measured, Estimate(level, spread, "°F"), tolerance, pushes=pushes,
-        authority="class_unknown" if plate.seer is None else "class", basis={"over_ambient_f": over.value, "subcooling_f": target, "of_plate": of_plate},
-        at=At("liquid_line_outdoor", "temperature", outdoor, own_u95=round_.line_u95_f("liquid_line_outdoor")), residual=residual,
-    )  # fmt: skip
+        "approach",
+        "°F",
+        measured,
+        Estimate(level, spread, "°F"),
+        tolerance,
+        pushes=pushes,
+        authority="class_unknown" if plate.seer is None else "class",
+        basis={"over_ambient_f": over.value, "subcooling_f": target, "of_plate": of_plate},
+        at=At("liquid_line_outdoor", "temperature", outdoor, own_u95=round_.line_u95_f("liquid_line_outdoor")),
+        residual=residual,
+    )

@@ -1,4 +1,6 @@
-"""Dew point of the supply air: whether the coil dries as it should. Good dew point with a warm plenum is heat added past the coil."""
+"""Dew point of the supply air: whether the coil dries as it should. Good dew point with a warm plenum is heat added
+past the coil.
+"""
 
 from engine.constants import SUPPLY_DEW_POINT_SPREAD
 from engine.expected.today import Expected
@@ -13,6 +15,13 @@ def supply_dew_point(m: Measured, e: Expected) -> Quantity | None:
         return None
     spread = SUPPLY_DEW_POINT_SPREAD.value
     return compared(
-        "supply_dew_point", "°F", m["supply_dew_point_f"], expected, (spread, spread), off=off if off.known else None,
-        authority="published_curves", assumed_airflow=m.airflows.assumed, decided_by=e.largest("dew_point_minus_expected_f"),
-    )  # fmt: skip
+        "supply_dew_point",
+        "°F",
+        m["supply_dew_point_f"],
+        expected,
+        (spread, spread),
+        off=off if off.known else None,
+        authority="published_curves",
+        assumed_airflow=m.airflows.assumed,
+        decided_by=e.largest("dew_point_minus_expected_f"),
+    )

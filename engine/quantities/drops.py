@@ -1,4 +1,6 @@
-"""Static pressures: the total external static against its limit, and what filter, coil and ducts each take at this airflow."""
+"""Static pressures: the total external static against its limit, and what filter, coil and ducts each take at this
+airflow.
+"""
 
 from math import exp
 
@@ -33,19 +35,26 @@ USUAL = {
 
 
 def total_static(m: Measured) -> Quantity | None:
-    """Total external static [in. w.c.] at standard density, against the plate's maximum, else what is common and high."""
+    """Total external static [in. w.c.] at standard density, against the plate's maximum, else what is common and
+    high."""
     if m.statics is None:
         return None
     total, u95 = (at_standard_inwc(x, m.volumes["supply"]) for x in (m.statics.total_inwc, m.statics.total_u95_inwc))
     rating = m.round.equipment.rating_static_inwc
     limit = rating or STATIC_HIGH.value
     return limited(
-        "total_static", "in. w.c.", Estimate(total, u95, "in. w.c."), limit, authority="plate" if rating else "common_practice"
+        "total_static",
+        "in. w.c.",
+        Estimate(total, u95, "in. w.c."),
+        limit,
+        authority="plate" if rating else "common_practice",
     )
 
 
 def drops(m: Measured) -> list[Quantity | None]:
-    """What each part takes of the static, over what is usual at this airflow: more than its airflow explains is dirt, a kink or a closed register."""
+    """What each part takes of the static, over what is usual at this airflow: more than its airflow explains is dirt, a
+    kink or a closed register.
+    """
     round_ = m.round
     returning, supply = (round_.value(f"{side}_plenum", "static_pressure") for side in ("return", "supply"))
     filter_, coil = (round_.value(part, "pressure_drop") for part in ("filter", "coil"))
@@ -56,8 +65,9 @@ def drops(m: Measured) -> list[Quantity | None]:
     if returning is not None and filter_ is not None:
         found.append(_drop(m, "return_drop", abs(returning) - filter_))
     inside = round_.equipment.unit != "furnace_with_cased_coil"
-    if supply is not None and (inside or coil is not None):
-        found.append(_drop(m, "supply_drop", abs(supply) - (0.0 if inside else coil)))
+    in_duct = 0.0 if inside else coil  # the coil's own part of the supply static
+    if supply is not None and in_duct is not None:
+        found.append(_drop(m, "supply_drop", abs(supply) - in_duct))
     return found
 
 
@@ -70,7 +80,9 @@ def _drop(m: Measured, id_: str, drop: float | None) -> Quantity | None:
     flow = 1.0 if not m.airflows.measured else m["cfm_per_ton"].value / NOMINAL_CFM_PER_TON.value
     level = usual * flow**exponent
     spread = USUAL_DROP_SPREAD.value
-    measured = missing("in. w.c.", "needs", id_) if drop is None else Estimate(drop, manometer_u95_inwc(drop), "in. w.c.")
+    measured = (
+        missing("in. w.c.", "needs", id_) if drop is None else Estimate(drop, manometer_u95_inwc(drop), "in. w.c.")
+    )
     pushes, slopes = {}, {}
     if drop is not None:
         pushes[f"manometer {id_}"] = min(manometer_u95_inwc(drop) / drop, MOST_DROP_DOUBT)
@@ -81,7 +93,16 @@ def _drop(m: Measured, id_: str, drop: float | None) -> Quantity | None:
             pushes["airflow_of_sound_systems"] = -exponent * AIRFLOW_SPREAD_SOUND.value
     off = None if drop is None else Estimate(drop - level, measured.u95, "in. w.c.")
     return compared(
-        id_, "in. w.c.", measured, Estimate(level, spread * level, "in. w.c."), (None, level * (exp(spread) - 1.0)), form=LN, pushes=pushes, off=off,
-        authority="usual_at_this_airflow" if m.airflows.measured else "usual", at=at, assumed_airflow=m.airflows.assumed,
+        id_,
+        "in. w.c.",
+        measured,
+        Estimate(level, spread * level, "in. w.c."),
+        (None, level * (exp(spread) - 1.0)),
+        form=LN,
+        pushes=pushes,
+        off=off,
+        authority="usual_at_this_airflow" if m.airflows.measured else "usual",
+        at=at,
+        assumed_airflow=m.airflows.assumed,
         residual={"model_u95": spread, "repeat_u95": USUAL_DROP_REPEAT.value, "slopes": slopes},
-    )  # fmt: skip
+    )

@@ -1,4 +1,6 @@
-"""What the air gains in the ducts: grille to unit, plenum to register, and each room's register. In heating it loses as much."""
+"""What the air gains in the ducts: grille to unit, plenum to register, and each room's register. In heating it loses as
+much.
+"""
 
 from math import hypot
 
@@ -21,12 +23,27 @@ from engine.physics.ducts.leakage import return_leak_share
 from engine.physics.ducts.rooms import FLEX_STRETCHED, duct_airflow_cfm
 from engine.quantities.quantity import At, Quantity, compared, limited
 from engine.readings.measured import Measured
+from engine.readings.round import Reading
 from engine.readings.vocabulary import ROOM
 from engine.uncertainty.estimate import Estimate, missing
 
 _PAIRS = (
-    ("grille_to_unit", "return_grille", "return_unit", RETURN_GAIN_USUAL.value, RETURN_GAIN_SPREAD.value, {"return": 1.0}),
-    ("unit_to_register", "supply_plenum", "supply_register", SUPPLY_GAIN_USUAL.value, SUPPLY_GAIN_SPREAD.value, {"supply": -1.0}),
+    (
+        "grille_to_unit",
+        "return_grille",
+        "return_unit",
+        RETURN_GAIN_USUAL.value,
+        RETURN_GAIN_SPREAD.value,
+        {"return": 1.0},
+    ),
+    (
+        "unit_to_register",
+        "supply_plenum",
+        "supply_register",
+        SUPPLY_GAIN_USUAL.value,
+        SUPPLY_GAIN_SPREAD.value,
+        {"supply": -1.0},
+    ),
 )
 
 
@@ -36,20 +53,28 @@ def duct_gains(m: Measured) -> list[Quantity | None]:
     return [_gain(m, id_, near, far, sign * usual, spread, slopes) for id_, near, far, usual, spread, slopes in _PAIRS]
 
 
-def _gain(m: Measured, id_: str, near: str, far: str, usual: float, spread: float, slopes: dict[str, float]) -> Quantity | None:
+def _gain(
+    m: Measured, id_: str, near: str, far: str, usual: float, spread: float, slopes: dict[str, float]
+) -> Quantity | None:
     one, other = m.round.reading(near, "dry_bulb"), m.round.reading(far, "dry_bulb")
     if one is None:
         return None
     u95 = pair_u95_f(one, other) if other else 0.0
     measured = Estimate(other.value - one.value, u95, "°F") if other else missing("°F", "needs", id_)
     return compared(
-        id_, "°F", measured, Estimate(usual, spread, "°F"), (spread, spread), pushes={f"pair {id_}": u95}, authority="usual",
+        id_,
+        "°F",
+        measured,
+        Estimate(usual, spread, "°F"),
+        (spread, spread),
+        pushes={f"pair {id_}": u95},
+        authority="usual",
         at=At(far, "dry_bulb", one.value, own_u95=DRY_BULB_ACCURACY.value),
         residual={"model_u95": spread, "repeat_u95": DUCT_PAIR_REPEAT.value, "slopes": slopes},
-    )  # fmt: skip
+    )
 
 
-def pair_u95_f(one, other) -> float:
+def pair_u95_f(one: Reading, other: Reading) -> float:
     """95 % of the difference of two air readings [°F]: one named probe's offset cancels."""
     same = one.instrument and one.instrument == other.instrument
     return AIR_PAIR_DIFFERENCE.value if same else hypot(DRY_BULB_ACCURACY.value, DRY_BULB_ACCURACY.value)
@@ -65,15 +90,21 @@ def room_gains(m: Measured) -> list[Quantity]:
             continue
         u95 = pair_u95_f(plenum, register) if register else 0.0
         measured = Estimate(register.value - plenum.value, u95, "°F") if register else missing("°F", "needs", place)
-        usual = Estimate(SUPPLY_GAIN_USUAL.value * (-1.0 if m.round.mode == "heating" else 1.0), SUPPLY_GAIN_SPREAD.value, "°F")
+        usual = Estimate(
+            SUPPLY_GAIN_USUAL.value * (-1.0 if m.round.mode == "heating" else 1.0), SUPPLY_GAIN_SPREAD.value, "°F"
+        )
         spread = (SUPPLY_GAIN_SPREAD.value, SUPPLY_GAIN_SPREAD.value)
         at = At(place, "dry_bulb", plenum.value, own_u95=DRY_BULB_ACCURACY.value)
-        found.append(compared(f"gain_{place}", "°F", measured, usual, spread, pushes={"pair": u95}, authority="usual", at=at))
+        found.append(
+            compared(f"gain_{place}", "°F", measured, usual, spread, pushes={"pair": u95}, authority="usual", at=at)
+        )
     return found
 
 
 def return_leak(m: Measured) -> list[Quantity]:
-    """Grille against unit in dew point [°F], and the share of the return air that leaked in where the attic's air was read."""
+    """Grille against unit in dew point [°F], and the share of the return air that leaked in where the attic's air was
+    read.
+    """
     grille = m.air_at("return_grille")
     unit = m.air_at("return_unit") if grille else None
     if not (grille and unit):
@@ -83,7 +114,15 @@ def return_leak(m: Measured) -> list[Quantity]:
     moved = Estimate(unit.dew_point_f - grille.dew_point_f, hypot(*pushes.values()), "°F")
     limit = RETURN_DEW_POINT_LIMIT.value
     found = [
-        compared("return_dew_point", "°F", moved, Estimate(0.0, 0.0, "°F"), (limit, limit), pushes=pushes, authority="no_leak")
+        compared(
+            "return_dew_point",
+            "°F",
+            moved,
+            Estimate(0.0, 0.0, "°F"),
+            (limit, limit),
+            pushes=pushes,
+            authority="no_leak",
+        )
     ]
     if attic:
         try:
@@ -104,10 +143,20 @@ def room_airflows(m: Measured) -> list[Quantity]:
         except EngineError:
             continue
         measured = Estimate(carries, DUCT_CARRY_SPREAD.value * carries, "CFM")
-        wanted = Estimate(duct.wants_cfm, 0.0, "CFM") if duct.wants_cfm else missing("CFM", "needs", "what the room wants")
+        wanted = (
+            Estimate(duct.wants_cfm, 0.0, "CFM") if duct.wants_cfm else missing("CFM", "needs", "what the room wants")
+        )
         off = Estimate(carries - duct.wants_cfm, measured.u95, "CFM") if duct.wants_cfm else None
         tolerance = DUCT_CARRY_SPREAD.value * duct.wants_cfm if duct.wants_cfm else None
         found.append(
-            compared(f"carries_{ROOM}{duct.name}", "CFM", measured, wanted, (tolerance, None), off=off, authority="friction_rate")
+            compared(
+                f"carries_{ROOM}{duct.name}",
+                "CFM",
+                measured,
+                wanted,
+                (tolerance, None),
+                off=off,
+                authority="friction_rate",
+            )
         )
     return found

@@ -1,5 +1,6 @@
-"""The heat ledger of a round: heat from the house air + electrical heat = heat given out. Closed where the rejected side is known, else the
-condenser airflow that the readings imply, and whether that is possible. Cooling."""
+"""The heat ledger of a round: heat from the house air + electrical heat = heat given out. Closed where the rejected
+side is known, else the condenser airflow that the readings imply, and whether that is possible. Cooling.
+"""
 
 from dataclasses import dataclass
 from math import hypot
@@ -13,7 +14,14 @@ from engine.constants import (
     WATER_PROBE_PAIR_ACCURACY,
 )
 from engine.errors import EngineError
-from engine.physics.capacity.ledger import Entry, Ledger, air_side_rejection_btuh, close_ledger, implied_condenser_cfm
+from engine.physics.capacity.ledger import (
+    Entry,
+    Ledger,
+    Side,
+    air_side_rejection_btuh,
+    close_ledger,
+    implied_condenser_cfm,
+)
 from engine.readings.measured import Measured, Water
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.estimate import Estimate
@@ -25,8 +33,9 @@ from engine.units import BTUH_PER_W
 class HeatLedger:
     """Sensible, latent and electrical heat taken in [BTU/h], with the 95 % of their sum.
 
-    closed: the balance, where the rejected side is known; given: that side. implied_cfm: of the condenser, where it is not, with the band that can
-    be [CFM] and what that makes of the given side [BTU/h]. state: of the gap, or of the implied airflow; open: it cannot be, a reading is wrong.
+    closed: the balance, where the rejected side is known; given: that side. implied_cfm: of the condenser, where it is
+    not, with the band that can be [CFM] and what that makes of the given side [BTU/h]. state: of the gap, or of the
+    implied airflow; open: it cannot be, a reading is wrong.
     """
 
     sensible_btuh: float
@@ -47,7 +56,7 @@ class HeatLedger:
     @property
     def given_band_btuh(self) -> tuple[float, float] | None:
         """Least and most heat that the condenser's air can carry at the rise that was read."""
-        if self.implied_cfm is None:
+        if self.implied_cfm is None or self.band_cfm is None:
             return None
         per_cfm = self.taken.value / self.implied_cfm.value
         return self.band_cfm[0] * per_cfm, self.band_cfm[1] * per_cfm
@@ -64,7 +73,10 @@ def heat_ledger(m: Measured) -> HeatLedger | None:
     electrical, u95 = (watts + fan_w) * BTUH_PER_W, ELECTRICAL_ACCURACY.value * (watts + fan_w) * BTUH_PER_W
     sensible = m["sensible_btuh"].value
     base = HeatLedger(
-        sensible, cooling.value - sensible, electrical, Estimate(cooling.value + electrical, hypot(cooling.u95, u95), "BTU/h")
+        sensible,
+        cooling.value - sensible,
+        electrical,
+        Estimate(cooling.value + electrical, hypot(cooling.u95, u95), "BTU/h"),
     )
     entries = [
         Entry("air_side_capacity", cooling.value, cooling.u95, "BTU/h"),
@@ -73,10 +85,10 @@ def heat_ledger(m: Measured) -> HeatLedger | None:
     return (_by_water if ground else _by_condenser)(m, base, entries, fan_w)
 
 
-def _closed(base: HeatLedger, entries: list[Entry], fan_w: float, given) -> HeatLedger:
+def _closed(base: HeatLedger, entries: list[Entry], fan_w: float, given: Side) -> HeatLedger:
     closed = close_ledger(
         entries, lambda v: v["air_side_capacity"], lambda v: (v["electrical_power"] + fan_w) * BTUH_PER_W, given
-    )  # fmt: skip
+    )
     own = [e for e in entries if e.name not in ("air_side_capacity", "electrical_power")]
     spread = hypot(*(e.u95 / e.value for e in own)) * abs(closed.given_btuh)
     state = state_of(closed.gap_btuh, closed.u95_btuh, 0.0, 0.0) if not closed.closes else "in range"
@@ -125,6 +137,11 @@ def _by_condenser(m: Measured, base: HeatLedger, entries: list[Entry], fan_w: fl
     tons = m.round.equipment.nominal_tons
     band = (CONDENSER_CFM_PER_TON_LOW.value * tons, CONDENSER_CFM_PER_TON_HIGH.value * tons)
     return HeatLedger(
-        base.sensible_btuh, base.latent_btuh, base.electrical_btuh, base.taken, implied_cfm=Estimate(cfm, u95, "CFM"), band_cfm=band,
+        base.sensible_btuh,
+        base.latent_btuh,
+        base.electrical_btuh,
+        base.taken,
+        implied_cfm=Estimate(cfm, u95, "CFM"),
+        band_cfm=band,
         state=state_of(cfm, u95, *band),
-    )  # fmt: skip
+    )

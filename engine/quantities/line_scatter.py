@@ -7,7 +7,9 @@ from engine.readings.round import TXV, Round
 
 
 def repeat_f(round_: Round, *spreads: float) -> float:
-    """95 % [°F] of a line from visit to visit; behind what is, or may be, a fixed orifice it goes more with weather and load."""
+    """95 % [°F] of a line from visit to visit; behind what is, or may be, a fixed orifice it goes more with weather and
+    load.
+    """
     return hypot(*spreads, 0.0 if round_.equipment.metering_device == TXV else ORIFICE_REPEAT.value)
 
 

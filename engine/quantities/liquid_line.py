@@ -13,12 +13,18 @@ OUTLET, INLET = "liquid_line_outdoor", "liquid_line_indoor"
 
 
 def liquid_drop(m: Measured) -> Quantity | None:
-    """Drop [°F] from condenser outlet to metering device: over 3 °F is a restriction (common practice). A clogged screen at the valve shows none. Cooling."""
+    """Drop [°F] from condenser outlet to metering device: over 3 °F is a restriction (common practice). A clogged
+    screen at the valve shows none. Cooling.
+    """
     outlet, inlet = m.round.value(OUTLET, "temperature"), m.round.value(INLET, "temperature")
     if outlet is None or m.round.equipment.kind == GROUND_SOURCE:
         return None
     pushes = _difference(m, OUTLET, INLET)
-    measured = missing("°F", "needs", "liquid line") if inlet is None else Estimate(outlet - inlet, hypot(*pushes.values()), "°F")
+    measured = (
+        missing("°F", "needs", "liquid line")
+        if inlet is None
+        else Estimate(outlet - inlet, hypot(*pushes.values()), "°F")
+    )
     usual, limit = LIQUID_DROP_USUAL.value, LIQUID_LINE_DROP_LIMIT.value
     residual = {
         "model_u95": LIQUID_DROP_SPREAD.value,
@@ -26,9 +32,16 @@ def liquid_drop(m: Measured) -> Quantity | None:
         "slopes": {OUTLET: 1.0},
     }
     return compared(
-        "liquid_drop", "°F", measured, Estimate(usual, LIQUID_DROP_SPREAD.value, "°F"), (limit + usual, limit - usual), pushes=pushes,
-        authority="common_practice", at=At(INLET, "temperature", outlet, -1.0, m.round.line_u95_f(INLET)), residual=residual,
-    )  # fmt: skip
+        "liquid_drop",
+        "°F",
+        measured,
+        Estimate(usual, LIQUID_DROP_SPREAD.value, "°F"),
+        (limit + usual, limit - usual),
+        pushes=pushes,
+        authority="common_practice",
+        at=At(INLET, "temperature", outlet, -1.0, m.round.line_u95_f(INLET)),
+        residual=residual,
+    )
 
 
 def drier_drop(m: Measured) -> Quantity | None:

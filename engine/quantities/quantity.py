@@ -1,17 +1,20 @@
-"""A quantity: one thing measured against what is expected of it today, worked out once for a round and read by everything after it.
+"""A quantity: one thing measured against what is expected of it today, worked out once for a round and read by
+everything after it.
 
 Its state follows the one margin rule (engine.uncertainty.margin).
 
-A residual is the same difference in the terms the diagnosis uses: degrees, a share of what is expected, or the logarithm of the ratio.
+A residual is the same difference in the terms the diagnosis uses: degrees, a share of what is expected, or the
+logarithm of the ratio.
 """
 
 from dataclasses import dataclass, field, replace
 from math import exp, hypot, inf, isfinite, log
+from typing import Any
 
 from engine.constants import MODEL_SLOPE_SPREAD
 from engine.quantities.residual import DIFFERENCE, KINDS, LN, SHARE, Residual
-from engine.uncertainty.estimate import Estimate, Predicted, Why
-from engine.uncertainty.margin import BORDERLINE, CANT_TELL, OUT_OF_RANGE, state_of
+from engine.uncertainty.estimate import Estimate, Predicted, Why, withheld
+from engine.uncertainty.margin import BORDERLINE, CANT_TELL, OUT_OF_RANGE, below_probability, state_of
 from engine.uncertainty.sources import since
 
 OWN_BASELINE = "own_baseline"
@@ -19,7 +22,9 @@ OWN_BASELINE = "own_baseline"
 
 @dataclass(frozen=True)
 class At:
-    """Where a quantity is read: reading = base + sign x quantity, in the quantity's unit. own_u95: the reading's own 95 %."""
+    """Where a quantity is read: reading = base + sign x quantity, in the quantity's unit. own_u95: the reading's own 95
+    %.
+    """
 
     place: str
     quantity: str
@@ -32,10 +37,13 @@ class At:
 class Quantity:
     """Measured, expected and their difference `off`, with 95 %, in `unit`; a value that is missing says why.
 
-    low, high: the tolerance under and over what is expected [unit]; None: no limit on that side. limit: a bare limit in place of an expected
-    value, such as the plate's amps. authority, basis: where the expected value comes from and the numbers it rests on, for the words.
-    lean: off in tolerances, negative left. predicted: it rests on a temperature that only gauges could measure: it never judges.
-    assumed_airflow: it rests on an airflow that nobody measured or stated. decided_by: the error source that matters most to `off`.
+    low, high: the tolerance under and over what is expected [unit]; None: no limit on that side. limit: a bare limit in
+    place of an expected value, such as the plate's amps. authority, basis: where the expected value comes from and the
+    numbers it rests on, for the words.
+    lean: off in tolerances, negative left. predicted: it rests on a temperature that only gauges could measure: it
+    never judges.
+    assumed_airflow: it rests on an airflow that nobody measured or stated. decided_by: the error source that matters
+    most to `off`.
     """
 
     id: str
@@ -59,7 +67,14 @@ class Quantity:
     @property
     def side(self) -> int:
         """-1 or +1 where it is out of range, else 0."""
-        return 0 if self.state != OUT_OF_RANGE else 1 if self.lean > 0 else -1
+        return 0 if self.state != OUT_OF_RANGE or self.lean is None else 1 if self.lean > 0 else -1
+
+    @property
+    def beyond(self) -> float:
+        """How likely it is outside its tolerance on the side that it is on."""
+        if self.off.value < 0:
+            return 0.0 if self.low is None else below_probability(-self.low, self.off.value, self.off.u95)
+        return 0.0 if self.high is None else 1.0 - below_probability(self.high, self.off.value, self.off.u95)
 
     @property
     def word(self) -> str:
@@ -70,55 +85,58 @@ class Quantity:
 
 
 def compared(
-    id_: str, unit: str, measured: Estimate, expected: Estimate | Predicted, tolerance: tuple[float | None, float | None], *,
-    form: str = DIFFERENCE, pushes: dict[str, float] | None = None, off: Estimate | None = None, authority: str, basis: dict | None = None,
+    id_: str, unit: str, measured: Estimate, expected: Estimate | Predicted,
+    tolerance: tuple[float | None, float | None], *,
+    form: str = DIFFERENCE, pushes: dict[str, float] | None = None, off: Estimate | None = None, authority: str,
+    basis: dict[str, float] | None = None,
     at: At | None = None, predicted: bool = False, assumed_airflow: bool = False, decided_by: str = "", kind: str = "",
-    residual: dict | None = None,
+    residual: dict[str, Any] | None = None,
 ) -> Quantity:  # fmt: skip
     """A quantity from measured and expected. tolerance: under and over what is expected.
 
-    pushes: error source -> what it moves the difference by, in the residual's terms (form), 95 %; `off` where it was carried already.
-    residual: model_u95, repeat_u95, slopes, lowest, weather, and `against`, another expected value than the one shown; None for no residual.
+    pushes: error source -> what it moves the difference by, in the residual's terms (form), 95 %; `off` where it was
+    carried already.
+    residual: model_u95, repeat_u95, slopes, lowest, weather, and `against`, another expected value than the one shown;
+    None for no residual.
     kind: the residual's, where it is not the id.
     """
     pushes = pushes or {}
     expected = Estimate(expected.value, expected.u95, unit) if isinstance(expected, Predicted) else expected
-    if not all(isfinite(size) for size in (measured.u95 or 0.0, expected.u95 or 0.0, *pushes.values())):
-        measured, off = Estimate(None, None, unit, Why("cannot_be_computed")), None
+    sizes = [estimate.u95 for estimate in (measured, expected) if estimate.known]
+    if not all(isfinite(size) for size in (*sizes, *pushes.values())):
+        measured, off = withheld(unit, Why("cannot_be_computed")), None
     why = measured.missing or expected.missing
-    off = off or (Estimate(None, None, unit, why) if why else _off(measured, expected, form, pushes, unit))
+    off = off or (withheld(unit, why) if why else _off(measured, expected, form, pushes, unit))
     found = None
     if residual is not None and measured.known and expected.known:
         found = _residual(kind or id_, measured.value, expected.value, form, pushes, residual)
     return _stated(
         Quantity(
-            id_, unit, measured, expected, off, *tolerance, CANT_TELL, None, authority, basis or {}, None, predicted, at, found, assumed_airflow, decided_by
+            id_,
+            unit,
+            measured,
+            expected,
+            off,
+            *tolerance,
+            CANT_TELL,
+            None,
+            authority,
+            basis or {},
+            None,
+            predicted,
+            at,
+            found,
+            assumed_airflow,
+            decided_by,
         )
-    )  # fmt: skip
+    )
 
 
 def limited(id_: str, unit: str, measured: Estimate, limit: float, *, authority: str, at: At | None = None) -> Quantity:
     """A quantity with a bare upper limit: up to it is in range."""
-    off = (
-        Estimate(None, None, unit, measured.missing)
-        if not measured.known
-        else Estimate(measured.value - limit, measured.u95, unit)
-    )
-    found = Quantity(
-        id_,
-        unit,
-        measured,
-        Estimate(None, None, unit, Why("limit")),
-        off,
-        None,
-        0.0,
-        CANT_TELL,
-        None,
-        authority,
-        {},
-        limit,
-        at=at,
-    )
+    off = Estimate(measured.value - limit, measured.u95, unit) if measured.known else measured
+    none = withheld(unit, Why("limit"))
+    found = Quantity(id_, unit, measured, none, off, None, 0.0, CANT_TELL, None, authority, limit=limit, at=at)
     if not measured.known:
         return found
     lean = max(measured.value / (limit / 2) - 1.0, -1.0)
@@ -130,18 +148,24 @@ def _off(measured: Estimate, expected: Estimate, form: str, pushes: dict[str, fl
     return Estimate(measured.value - expected.value, scale * hypot(*pushes.values()), unit)
 
 
-def _residual(kind: str, measured: float, expected: float, form: str, pushes: dict[str, float], given: dict) -> Residual | None:
+def _residual(
+    kind: str, measured: float, expected: float, form: str, pushes: dict[str, float], given: dict[str, Any]
+) -> Residual | None:
     given = dict(given)
     against = given.pop("against", expected)
     if form != DIFFERENCE and not (against > 0 and (measured > 0 or form == SHARE)):
         return None
-    value = {
-        DIFFERENCE: lambda: measured - against,
-        SHARE: lambda: measured / against - 1.0,
-        LN: lambda: log(measured / against),
-    }[form]()
+    value = (
+        measured - against
+        if form == DIFFERENCE
+        else measured / against - 1.0
+        if form == SHARE
+        else log(measured / against)
+    )
     level = against if form == DIFFERENCE else log(against)
-    return Residual(KINDS[kind], value, pushes, given.pop("model_u95"), given.pop("repeat_u95"), expected=level, **given)
+    return Residual(
+        KINDS[kind], value, pushes, given.pop("model_u95"), given.pop("repeat_u95"), expected=level, **given
+    )
 
 
 def _stated(q: Quantity) -> Quantity:
@@ -149,8 +173,7 @@ def _stated(q: Quantity) -> Quantity:
     if not q.off.known or (q.low is None and q.high is None):
         return q
     low, high = -inf if q.low is None else -q.low, inf if q.high is None else q.high
-    side = (q.high if q.off.value > 0 else q.low) or q.high or q.low
-    lean = q.off.value / side
+    lean = q.off.value / ((q.high if q.off.value > 0 else q.low) or q.high or q.low or inf)
     if (q.low is None and lean < 0) or (q.high is None and lean > 0):
         lean = max(min(lean, 1.0), -1.0)
     known_side = min(abs(low), abs(high))
@@ -178,21 +201,17 @@ def against_baseline(
         r, value=r.value - was.value, pushes=pushes, model_u95=repeat, repeat_u95=repeat, lowest=lowest, stood=was.value
     )
     model = r.expected if form == DIFFERENCE else exp(r.expected)
-    level = {DIFFERENCE: lambda: model + was.value, SHARE: lambda: model * (1 + was.value), LN: lambda: model * exp(was.value)}[
-        form
-    ]()
-    expected = Estimate(level, now.expected.u95, now.unit)
-    off = _off(now.measured, expected, form, pushes, now.unit)
-    expected = replace(expected, u95=off.u95)
-    return _stated(
-        replace(
-            now,
-            expected=expected,
-            off=off,
-            low=tolerance[0],
-            high=tolerance[1],
-            authority=OWN_BASELINE,
-            basis={"stood": was.value},
-            residual=residual,
-        )
+    level = (
+        model + was.value
+        if form == DIFFERENCE
+        else model * (1 + was.value)
+        if form == SHARE
+        else model * exp(was.value)
     )
+    off = _off(now.measured, Estimate(level, now.expected.u95, now.unit), form, pushes, now.unit)
+    expected, (low, high) = Estimate(level, off.u95, now.unit), tolerance
+    basis = {"stood": was.value}
+    held = replace(
+        now, expected=expected, off=off, low=low, high=high, authority=OWN_BASELINE, basis=basis, residual=residual
+    )
+    return _stated(held)

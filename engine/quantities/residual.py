@@ -1,6 +1,8 @@
-"""What the causes are judged by: each quantity's residual, measured less expected, with every error source that moves it.
+"""What the causes are judged by: each quantity's residual, measured less expected, with every error source that moves
+it.
 
-Sources that move two quantities are what makes them move together: the covariance follows, and a reading that counts twice counts once.
+Sources that move two quantities are what makes them move together: the covariance follows, and a reading that counts
+twice counts once.
 """
 
 from collections.abc import Sequence
@@ -10,13 +12,16 @@ import numpy as np
 
 from engine.uncertainty.propagation import K
 
-DIFFERENCE, SHARE, LN = "difference", "share", "ln"  # measured - expected; measured / expected - 1; ln(measured / expected)
+# Measured - expected; measured / expected - 1; ln(measured / expected)
+DIFFERENCE, SHARE, LN = "difference", "share", "ln"
 
 
 @dataclass(frozen=True)
 class Kind:
-    """One kind of residual: the form it has, how far a cause's shift may be off beside a third of itself, and how far sound units scatter
-    about what is expected with ordinary instruments (both 95 %, in the form's terms): what a reading not yet taken would be worth."""
+    """One kind of residual: the form it has, how far a cause's shift may be off beside a third of itself, and how far
+    sound units scatter about what is expected with ordinary instruments (both 95 %, in the form's terms): what a
+    reading not yet taken would be worth.
+    """
 
     id: str
     form: str
@@ -37,14 +42,17 @@ KINDS = {kind.id: kind for kind in (
 
 @dataclass(frozen=True)
 class Residual:
-    """One quantity's difference as the diagnosis uses it, in its kind's form (shares and natural logarithms are of what is expected).
+    """One quantity's difference as the diagnosis uses it, in its kind's form (shares and natural logarithms are of what
+    is expected).
 
-    pushes: error source -> what it moves the residual by, signed, 95 %. model_u95: how sound units scatter about the expectation. repeat_u95: how
-    far the same sound unit scatters from visit to visit, for a comparison with its baseline. slopes: reading -> change of the residual for one °F
-    of error in it; and 'airflow' -> for one unit of ln airflow assumed too high, where the airflow is a guess.
+    pushes: error source -> what it moves the residual by, signed, 95 %. model_u95: how sound units scatter about the
+    expectation. repeat_u95: how far the same sound unit scatters from visit to visit, for a comparison with its
+    baseline. slopes: reading -> change of the residual for one °F of error in it; and 'airflow' -> for one unit of ln
+    airflow assumed too high, where the airflow is a guess.
     lowest: what no cause of the machine can bring it under (a liquid line is never below outdoors).
     expected: what the residual is taken from, so that a baseline knows how far the model itself has moved since.
-    weather: (outdoor air [°F], how much another unit's expectation may move for one °F of it, 95 %): what a baseline in other weather is worth.
+    weather: (outdoor air [°F], how much another unit's expectation may move for one °F of it, 95 %): what a baseline in
+    other weather is worth.
     stood: where it is taken against a baseline, the residual that the baseline had.
     """
 

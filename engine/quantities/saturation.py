@@ -1,4 +1,6 @@
-"""Evaporating and condensing temperature, by gauge, against what this air, weather and class make of a sound machine. Cooling."""
+"""Evaporating and condensing temperature, by gauge, against what this air, weather and class make of a sound machine.
+Cooling.
+"""
 
 from math import hypot
 
@@ -16,7 +18,9 @@ _GAUGES = {"dew": "gauge_suction", "bubble": "gauge_liquid"}
 
 
 def saturation_at(m: Measured, side: str) -> Estimate | None:
-    """Saturation temperature [°F] of a gauge reading, 'dew' on the suction side and 'bubble' on the liquid side; None without it or outside the tables."""
+    """Saturation temperature [°F] of a gauge reading, 'dew' on the suction side and 'bubble' on the liquid side; None
+    without it or outside the tables.
+    """
     pressure, name = m.round.value(_GAUGES[side], "pressure"), m.round.equipment.refrigerant
     if pressure is None or not name:
         return None
@@ -38,7 +42,9 @@ def condensing_at(m: Measured) -> Estimate | None:
 
 
 def evaporating(m: Measured, e: Expected) -> Quantity | None:
-    """Evaporating temperature [°F]: low with low superheat is a coil that cannot pick up heat, low with high superheat one that is not fed."""
+    """Evaporating temperature [°F]: low with low superheat is a coil that cannot pick up heat, low with high superheat
+    one that is not fed.
+    """
     found = evaporating_at(m)
     if found is None or e.evaporating is None:
         return None
@@ -56,4 +62,6 @@ def condensing(m: Measured, e: Expected) -> Quantity | None:
     measured = Estimate(found.value - outdoor, hypot(*pushes.values()), "°F")
     tolerance = max(e.over_ambient.u95, CONDENSING_OVER_AMBIENT_SPREAD.value)
     authority = "class_alone" if m.round.equipment.seer is not None else "usual_class"
-    return compared("condensing", "°F", measured, e.over_ambient, (tolerance, tolerance), pushes=pushes, authority=authority)
+    return compared(
+        "condensing", "°F", measured, e.over_ambient, (tolerance, tolerance), pushes=pushes, authority=authority
+    )

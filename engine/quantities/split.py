@@ -1,4 +1,6 @@
-"""Temperature split at the unit: return less supply dry bulb, against what this machine should give with this air and airflow."""
+"""Temperature split at the unit: return less supply dry bulb, against what this machine should give with this air and
+airflow.
+"""
 
 from engine.constants import AIRFLOW_SPREAD_SOUND, ROUNDED_READINGS
 from engine.expected.schools import COMPUTED
@@ -15,26 +17,43 @@ def split(m: Measured, e: Expected) -> Quantity | None:
     if school is None:
         return None
     measured, computed = m["split_f"], e["expected_split_f"]
-    expected, off, authority = computed, e["split_minus_expected_f"], "published_curves"
+    expected, authority = computed, "published_curves"
+    off: Estimate | None = e["split_minus_expected_f"]
     if school.school != COMPUTED:
         expected = Estimate(school.target_f, 0.0 if school.why is None else None, "°F", school.why)
         off, authority = None, f"school_{school.school}"
     tolerance = (school.tolerance_f, school.tolerance_f)
     off = off if off is not None and off.known else None
-    pushes, slopes, residual = {}, {}, None
+    pushes: dict[str, float] = {}
+    residual = None
     if computed.known and computed.value > 0 and measured.known:
         pushes, slopes = carried(m, e, "split_minus_expected_f", computed.value)
-        repeat = (
-            m.round.rules.follow_up_split_f / computed.value
-        )  # how far one sound unit scatters from visit to visit: the follow-up's own tolerance
-        residual = {"model_u95": ROUNDED_READINGS.value, "repeat_u95": repeat, "slopes": slopes, "against": computed.value}
+        # How far one sound unit scatters from visit to visit: the follow-up's own tolerance.
+        repeat = m.round.rules.follow_up_split_f / computed.value
+        residual = {
+            "model_u95": ROUNDED_READINGS.value,
+            "repeat_u95": repeat,
+            "slopes": slopes,
+            "against": computed.value,
+        }
     own = {s: p for s, p in m.parts("split_f").items()} if school.school != COMPUTED else pushes
     if school.school != COMPUTED and off is None and measured.known and expected.known:
         off = Estimate(measured.value - expected.value, measured.u95, "°F")
     return compared(
-        "split", "°F", measured, expected, tolerance, form=SHARE, pushes=pushes or own, off=off, authority=authority, residual=residual,
-        at=_at(m), assumed_airflow=m.airflows.assumed, decided_by=e.largest("split_minus_expected_f"),
-    )  # fmt: skip
+        "split",
+        "°F",
+        measured,
+        expected,
+        tolerance,
+        form=SHARE,
+        pushes=pushes or own,
+        off=off,
+        authority=authority,
+        residual=residual,
+        at=_at(m),
+        assumed_airflow=m.airflows.assumed,
+        decided_by=e.largest("split_minus_expected_f"),
+    )
 
 
 def _at(m: Measured) -> At | None:
@@ -46,9 +65,11 @@ def _at(m: Measured) -> At | None:
 
 
 def carried(m: Measured, e: Expected, name: str, scale: float) -> tuple[dict[str, float], dict[str, float]]:
-    """Pushes and slopes of a difference of the air side, in shares of `scale`: what a wrong probe, or a guessed airflow, makes of it.
+    """Pushes and slopes of a difference of the air side, in shares of `scale`: what a wrong probe, or a guessed
+    airflow, makes of it.
 
-    Where the airflow is a guess its error is no instrument's: the diagnosis moves it as low or high airflow would, about what sound systems have.
+    Where the airflow is a guess its error is no instrument's: the diagnosis moves it as low or high airflow would,
+    about what sound systems have.
     """
     pushes = {s: p / scale for s, p in e.parts(name).items()}
     slopes = {}

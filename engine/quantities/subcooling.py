@@ -11,7 +11,9 @@ from engine.uncertainty.estimate import Estimate
 
 
 def subcooling(m: Measured) -> Quantity | None:
-    """Subcooling [°F] = condensing by gauge less the liquid line; the plate's target, else the usual stand-in, and the words say which."""
+    """Subcooling [°F] = condensing by gauge less the liquid line; the plate's target, else the usual stand-in, and the
+    words say which.
+    """
     condensing, line = condensing_at(m), m.round.value("liquid_line_outdoor", "temperature")
     if condensing is None or line is None:
         return None
@@ -21,6 +23,12 @@ def subcooling(m: Measured) -> Quantity | None:
     tolerance, spread = m.round.rules.subcooling_tolerance_f, SUBCOOLING_SPREAD.value
     residual = {"model_u95": spread, "repeat_u95": spread, "slopes": {"liquid_line_outdoor": -1.0}, "lowest": -target}
     return compared(
-        "subcooling", "°F", measured, Estimate(target, 0.0, "°F"), (tolerance, tolerance), pushes=pushes,
-        authority="plate" if of_plate else "stand_in_target", residual=residual,
-    )  # fmt: skip
+        "subcooling",
+        "°F",
+        measured,
+        Estimate(target, 0.0, "°F"),
+        (tolerance, tolerance),
+        pushes=pushes,
+        authority="plate" if of_plate else "stand_in_target",
+        residual=residual,
+    )

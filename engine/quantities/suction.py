@@ -1,4 +1,5 @@
-"""The suction line in cooling: against evaporating (predicted) and superheat, and what it warms by on its way outdoors."""
+"""The suction line in cooling: against evaporating (predicted) and superheat, and what it warms by on its way
+outdoors."""
 
 from math import hypot
 
@@ -25,7 +26,9 @@ COIL, OUTDOORS = "suction_line_indoor", "suction_line_outdoor"
 
 
 def suction(m: Measured, e: Expected) -> Quantity | None:
-    """Suction line [°F] at the coil - outdoors, less the usual rise, where only that was read - against evaporating + superheat. Never judges."""
+    """Suction line [°F] at the coil - outdoors, less the usual rise, where only that was read - against evaporating +
+    superheat. Never judges.
+    """
     if m.round.equipment.kind == GROUND_SOURCE or e.evaporating is None:
         return None
     coil, out = m.round.value(COIL, "temperature"), m.round.value(OUTDOORS, "temperature")
@@ -33,9 +36,13 @@ def suction(m: Measured, e: Expected) -> Quantity | None:
     place, read = (OUTDOORS, out) if outdoors else (COIL, coil)
     superheat, spread = _superheat_at_coil(m)
     rise = SUCTION_RISE_USUAL.value if outdoors else 0.0
-    spread = hypot(EVAPORATING_SPREAD.value, spread, SUPERHEAT_SPREAD.value, SUCTION_RISE_SPREAD.value if outdoors else 0.0)
+    spread = hypot(
+        EVAPORATING_SPREAD.value, spread, SUPERHEAT_SPREAD.value, SUCTION_RISE_SPREAD.value if outdoors else 0.0
+    )
     level = e.evaporating.value + superheat + rise
-    measured = missing("°F", "needs", "suction line") if read is None else Estimate(read, m.round.line_u95_f(place), "°F")
+    measured = (
+        missing("°F", "needs", "suction line") if read is None else Estimate(read, m.round.line_u95_f(place), "°F")
+    )
     residual = None
     pushes = m.clamp(place)
     if e["expected_apparatus_dew_point_f"].known:
@@ -44,14 +51,25 @@ def suction(m: Measured, e: Expected) -> Quantity | None:
         slopes = {OUTDOORS: 1.0} if outdoors else {}
         residual = {"model_u95": spread, "repeat_u95": repeat_f(m.round, SUPERHEAT_SPREAD.value), "slopes": slopes}
     return compared(
-        "suction", "°F", measured, Estimate(level, spread, "°F"), (spread, spread), pushes=pushes, authority="evaporating_predicted",
-        basis={"evaporating_f": e.evaporating.value, "superheat_f": superheat, "rise_f": rise}, predicted=True, residual=residual,
-        at=At(place, "temperature", own_u95=m.round.line_u95_f(place)), assumed_airflow=m.airflows.assumed,
-    )  # fmt: skip
+        "suction",
+        "°F",
+        measured,
+        Estimate(level, spread, "°F"),
+        (spread, spread),
+        pushes=pushes,
+        authority="evaporating_predicted",
+        basis={"evaporating_f": e.evaporating.value, "superheat_f": superheat, "rise_f": rise},
+        predicted=True,
+        residual=residual,
+        at=At(place, "temperature", own_u95=m.round.line_u95_f(place)),
+        assumed_airflow=m.airflows.assumed,
+    )
 
 
 def _superheat_at_coil(m: Measured) -> tuple[float, float]:
-    """Superheat at the coil [°F] and its own spread: what a TXV holds; an orifice's target at the outdoor unit less the line's rise."""
+    """Superheat at the coil [°F] and its own spread: what a TXV holds; an orifice's target at the outdoor unit less the
+    line's rise.
+    """
     if m.round.equipment.metering_device != ORIFICE:
         return TXV_SUPERHEAT_AT_COIL.value, 0.0
     target = orifice_target(m)
@@ -61,18 +79,32 @@ def _superheat_at_coil(m: Measured) -> tuple[float, float]:
 
 
 def suction_rise(m: Measured) -> Quantity | None:
-    """What the suction line warms by between coil and outdoor unit [°F]: little flow or a bare line; a line that still holds liquid does not warm."""
+    """What the suction line warms by between coil and outdoor unit [°F]: little flow or a bare line; a line that still
+    holds liquid does not warm.
+    """
     coil, out = m.round.value(COIL, "temperature"), m.round.value(OUTDOORS, "temperature")
     if coil is None or m.round.equipment.kind == GROUND_SOURCE:
         return None
     first, second = m.clamp(OUTDOORS), m.clamp(COIL)
     pushes = {s: first.get(s, 0.0) - second.get(s, 0.0) for s in first.keys() | second.keys()}
     measured = (
-        missing("°F", "needs", "suction line outdoors") if out is None else Estimate(out - coil, hypot(*pushes.values()), "°F")
+        missing("°F", "needs", "suction line outdoors")
+        if out is None
+        else Estimate(out - coil, hypot(*pushes.values()), "°F")
     )
     spread = SUCTION_RISE_SPREAD.value
     return compared(
-        "suction_rise", "°F", measured, Estimate(SUCTION_RISE_USUAL.value, spread, "°F"), (spread, spread), pushes=pushes, authority="usual",
+        "suction_rise",
+        "°F",
+        measured,
+        Estimate(SUCTION_RISE_USUAL.value, spread, "°F"),
+        (spread, spread),
+        pushes=pushes,
+        authority="usual",
         at=At(OUTDOORS, "temperature", coil, own_u95=m.round.line_u95_f(OUTDOORS)),
-        residual={"model_u95": spread, "repeat_u95": repeat_f(m.round, SUCTION_RISE_REPEAT.value), "slopes": {OUTDOORS: 1.0}},
-    )  # fmt: skip
+        residual={
+            "model_u95": spread,
+            "repeat_u95": repeat_f(m.round, SUCTION_RISE_REPEAT.value),
+            "slopes": {OUTDOORS: 1.0},
+        },
+    )

@@ -1,4 +1,6 @@
-"""Superheat at the outdoor unit, by gauge, against the TXV's usual band or the orifice's target. Cooling only: in heating that line is hot gas."""
+"""Superheat at the outdoor unit, by gauge, against the TXV's usual band or the orifice's target. Cooling only: in
+heating that line is hot gas.
+"""
 
 from math import hypot
 
@@ -17,19 +19,23 @@ from engine.quantities.quantity import Quantity, compared
 from engine.quantities.saturation import SATURATION_SOURCES, evaporating_at
 from engine.readings.measured import Measured
 from engine.readings.round import ORIFICE
-from engine.uncertainty.estimate import Estimate, Why, missing
+from engine.uncertainty.estimate import Estimate, Why, missing, withheld
 
 
 def orifice_target(m: Measured) -> Estimate:
-    """Target superheat [°F] of a fixed orifice by the charging formula, with what its readings leave open; or why there is none today."""
+    """Target superheat [°F] of a fixed orifice by the charging formula, with what its readings leave open; or why there
+    is none today.
+    """
     wet_bulb, outdoor = m["return_wet_bulb_f"], m.round.value("outdoor", "dry_bulb")
     if not wet_bulb.known or outdoor is None:
-        return Estimate(None, None, "°F", wet_bulb.missing or Why("needs", ("outdoor temperature",)))
+        return withheld("°F", wet_bulb.missing or Why("needs", ("outdoor temperature",)))
     try:
         target = orifice_target_superheat_f(wet_bulb.value, outdoor)
     except OutOfRange as error:
-        return Estimate(None, None, "°F", Why("outside", (), ((error.name, error.value, error.unit, error.low, error.high),)))
-    u95 = hypot(ORIFICE_TARGET_PER_WET_BULB_F.value * wet_bulb.u95, ORIFICE_TARGET_PER_OUTDOOR_F.value * DRY_BULB_ACCURACY.value)
+        return withheld("°F", Why("outside", (), ((error.name, error.value, error.unit, error.low, error.high),)))
+    u95 = hypot(
+        ORIFICE_TARGET_PER_WET_BULB_F.value * wet_bulb.u95, ORIFICE_TARGET_PER_OUTDOOR_F.value * DRY_BULB_ACCURACY.value
+    )
     return missing("°F", "no_target_today") if target is None else Estimate(target, u95, "°F")
 
 
@@ -40,10 +46,17 @@ def superheat(m: Measured) -> Quantity | None:
         return None
     device, rules = m.round.equipment.metering_device, m.round.rules
     low, high = TXV_TOTAL_SUPERHEAT_LOW.value, TXV_TOTAL_SUPERHEAT_HIGH.value
-    expected, half, spread, authority = Estimate((low + high) / 2, 0.0, "°F"), (high - low) / 2, (high - low) / 2, "txv_band"
+    expected, half, spread, authority = (
+        Estimate((low + high) / 2, 0.0, "°F"),
+        (high - low) / 2,
+        (high - low) / 2,
+        "txv_band",
+    )
     if device == ORIFICE:
         expected, half, authority = orifice_target(m), rules.orifice_superheat_tolerance_f, "charging_formula"
-        spread = hypot(SUPERHEAT_SPREAD.value, ORIFICE_TARGET_SPREAD.value * (expected.value or 0.0))
+        spread = hypot(
+            SUPERHEAT_SPREAD.value, ORIFICE_TARGET_SPREAD.value * (expected.value if expected.known else 0.0)
+        )
     pushes = m.clamp("suction_line_outdoor") | {SATURATION_SOURCES["dew"]: -evaporating.u95}
     value = line - evaporating.value
     measured = Estimate(value, hypot(*pushes.values()), "°F")
@@ -52,9 +65,8 @@ def superheat(m: Measured) -> Quantity | None:
         "model_u95": spread,
         "repeat_u95": SUPERHEAT_SPREAD.value,
         "slopes": {"suction_line_outdoor": 1.0},
-        "lowest": -(expected.value or 0.0),
+        "lowest": -expected.value if expected.known else 0.0,
     }
-    band = {"low_f": low, "high_f": high}
     return compared(
         "superheat",
         "°F",
@@ -64,6 +76,6 @@ def superheat(m: Measured) -> Quantity | None:
         pushes=pushes,
         off=off,
         authority=authority,
-        basis=band,
+        basis={"low_f": low, "high_f": high},
         residual=residual,
     )

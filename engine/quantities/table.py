@@ -1,4 +1,6 @@
-"""Every quantity of a round, by id in the order they are shown; against the unit's own baseline where there is one; and what contradicts what."""
+"""Every quantity of a round, by id in the order they are shown; against the unit's own baseline where there is one; and
+what contradicts what.
+"""
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
@@ -77,9 +79,18 @@ def worked_out(m: Measured, e: Expected) -> Table:
     else:
         first = [split(m, e), capacity(m, e), supply_dew_point(m, e)]
         lines = [
-            approach(m, e), suction(m, e), suction_rise(m), liquid_drop(m), drier_drop(m), condenser_rise(m, e), draw(m, e),
-            superheat(m), subcooling(m), evaporating(m, e), condensing(m, e),
-        ]  # fmt: skip
+            approach(m, e),
+            suction(m, e),
+            suction_rise(m),
+            liquid_drop(m),
+            drier_drop(m),
+            condenser_rise(m, e),
+            draw(m, e),
+            superheat(m),
+            subcooling(m),
+            evaporating(m, e),
+            condensing(m, e),
+        ]
     found = [
         *first,
         airflow(m),
@@ -102,7 +113,7 @@ def _in_weather(m: Measured, q: Quantity | None) -> Quantity | None:
     return replace(q, residual=replace(q.residual, weather=weather_of(m, q.id)))
 
 
-# -- against the unit's own baseline ---------------------------------------------------------------------------------------
+# -- against the unit's own baseline -----------------------------------------------------------------------------------
 
 _Tolerance = Callable[[HouseRules, float], float]
 
@@ -119,16 +130,22 @@ def _static(rules: HouseRules, expected: float) -> float:
     return max(rules.follow_up_static_inwc, rules.follow_up_static_share * abs(expected))
 
 
-# quantity -> how far it may be from its baseline, corrected for weather [its unit]. Common practice, no single source; house rules.
+# quantity -> how far it may be from its baseline, corrected for weather [its unit]. Common practice, no single source;
+# house rules.
 FOLLOW_UP: dict[str, _Tolerance] = {
-    "split": _rule("follow_up_split_f"), **dict.fromkeys(("capacity", "airflow", "rise", "heat_moved", "water_flow"), _share("follow_up_capacity_share")),
-    **dict.fromkeys(("approach", "suction", "suction_rise", "liquid_drop", "heat_approach", "true_suction"), _rule("follow_up_line_f")),
-    **dict.fromkeys(("filter_drop", "coil_drop", "return_drop", "supply_drop"), _static), "amps": _share("amps_tolerance_share"),
+    "split": _rule("follow_up_split_f"),
+    **dict.fromkeys(("capacity", "airflow", "rise", "heat_moved", "water_flow"), _share("follow_up_capacity_share")),
+    **dict.fromkeys(("approach", "suction", "suction_rise", "liquid_drop"), _rule("follow_up_line_f")),
+    **dict.fromkeys(("heat_approach", "true_suction"), _rule("follow_up_line_f")),
+    **dict.fromkeys(("filter_drop", "coil_drop", "return_drop", "supply_drop"), _static),
+    "amps": _share("amps_tolerance_share"),
     "superheat": _rule("orifice_superheat_tolerance_f"), "subcooling": _rule("subcooling_tolerance_f"),
-    "condenser_rise": lambda rules, expected: CONDENSER_RISE_REPEAT.value * expected, "closure": lambda rules, expected: rules.follow_up_capacity_share,
+    "condenser_rise": lambda rules, expected: CONDENSER_RISE_REPEAT.value * expected, "closure": lambda rules,
+    expected: rules.follow_up_capacity_share,
     **dict.fromkeys(("grille_to_unit", "unit_to_register"), lambda rules, expected: DUCT_PAIR_REPEAT.value),
 }  # fmt: skip
-# Error sources that are the same in a baseline and in a later visit, so that they cancel as far as both feel them alike. The airflow
+# Error sources that are the same in a baseline and in a later visit, so that they cancel as far as both feel them
+# alike. The airflow
 # method joins them when both used the same one: a table's or a device's error is mostly a lasting one.
 LASTING = ("capacity_model", "sensible_share", "fan_power", "airflow_of_sound_systems", "power factor")
 # Which way dirt and wear move a quantity: a reading better than baseline by more than its margin is suspect.
@@ -136,7 +153,8 @@ DIRT = {"capacity": -1, "airflow": -1, "filter_drop": +1, "coil_drop": +1, "heat
 
 
 def held_against(now: Table, baseline: Table) -> Table:
-    """The table with every quantity against the unit's own baseline, corrected to today, where the two can be compared."""
+    """The table with every quantity against the unit's own baseline, corrected to today, where the two can be
+    compared."""
     lasting, apart = _lasting(now.measured, baseline.measured), _not_alike(now.measured, baseline.measured)
     rules, found = now.measured.round.rules, {}
     for id_, q in now.quantities.items():
@@ -150,7 +168,7 @@ def held_against(now: Table, baseline: Table) -> Table:
 
 
 def _lasting(now: Measured, then: Measured) -> tuple[str, ...]:
-    same = [m.round.reading("blower", "airflow").method for m in (now, then)]
+    same = [reading.method if (reading := m.round.reading("blower", "airflow")) else None for m in (now, then)]
     method = ("airflow_method",) if same[0] == same[1] else ()
     return (*LASTING, *method, *(f"clamp {i.id}" for i in now.round.instruments))
 
@@ -162,7 +180,7 @@ def _not_alike(now: Measured, then: Measured) -> tuple[str, ...]:
     return coil if now.round.mode == then.round.mode else ("coil_drop", *other_mode)
 
 
-# -- what the quantities say of each other -----------------------------------------------------------------------------------
+# -- what the quantities say of each other -----------------------------------------------------------------------------
 
 _Rule = Callable[[Table], Finding | None]
 
@@ -172,7 +190,7 @@ def _ledger_open(table: Table) -> Finding | None:
     ledger = table.ledger
     if ledger is None or not ledger.open:
         return None
-    if ledger.implied_cfm is not None and ledger.implied_cfm.value < ledger.band_cfm[0]:
+    if ledger.implied_cfm is not None and ledger.band_cfm is not None and ledger.implied_cfm.value < ledger.band_cfm[0]:
         return None
     return Finding("ledger_open", CONTRADICTION)
 
@@ -189,7 +207,9 @@ def _sensible_share(table: Table) -> Finding | None:
 
 
 def _liquid_below_outdoor(table: Table) -> Finding | None:
-    """The liquid line at the condenser is below outdoor air by more than clamp and probe leave open: it cannot be, with good probes."""
+    """The liquid line at the condenser is below outdoor air by more than clamp and probe leave open: it cannot be, with
+    good probes.
+    """
     q = table.get("approach")
     if q is None or not q.measured.known or not surely_below(0.0, q.measured.value, q.measured.u95):
         return None
@@ -198,7 +218,9 @@ def _liquid_below_outdoor(table: Table) -> Finding | None:
 
 
 def _compressor_inlet_hot(table: Table) -> Finding | None:
-    """Suction into the compressor over 65 °F overheats it: not with superheat on target, nor while a damp or hot house is drawn down."""
+    """Suction into the compressor over 65 °F overheats it: not with superheat on target, nor while a damp or hot house
+    is drawn down.
+    """
     round_, superheat = table.measured.round, table.get("superheat")
     line = round_.value("suction_line_outdoor", "temperature")
     if line is None or round_.mode != "cooling" or round_.equipment.kind == GROUND_SOURCE:
@@ -207,10 +229,14 @@ def _compressor_inlet_hot(table: Table) -> Finding | None:
     if not surely_above(limit, line, round_.line_u95_f("suction_line_outdoor")):
         return None
     known = superheat is not None and superheat.off.known
-    if (known and not superheat.side > 0) or (not known and _drawn_down(table.measured)):
+    if _drawn_down(table.measured) if not known else superheat is not None and superheat.side <= 0:
         return None
     return Finding(
-        "compressor_inlet_hot", NOTE, "", (("suction_line_outdoor", "temperature"),), numbers={"line_f": line, "limit_f": limit}
+        "compressor_inlet_hot",
+        NOTE,
+        "",
+        (("suction_line_outdoor", "temperature"),),
+        numbers={"line_f": line, "limit_f": limit},
     )
 
 
@@ -224,7 +250,7 @@ def _drawn_down(m: Measured) -> bool:
 def _heat_added_inside(table: Table) -> Finding | None:
     """A warm plenum with a dew point as expected or better, at an airflow in range: heat is added past the coil."""
     split, dew, flow = (table.get(id_) for id_ in ("split", "supply_dew_point", "airflow"))
-    if None in (split, dew, flow) or split.side >= 0 or flow.state != IN_RANGE:
+    if split is None or dew is None or flow is None or split.side >= 0 or flow.state != IN_RANGE:
         return None
     dries = dew.state == IN_RANGE or dew.side < 0
     return Finding("heat_added_inside", NOTE, numbers={"warm_f": -split.off.value}) if dries else None
@@ -250,7 +276,9 @@ BETWEEN: tuple[_Rule, ...] = (
 
 
 def findings_between(table: Table, before: tuple[Finding, ...]) -> tuple[Finding, ...]:
-    """What the quantities say of each other. before: what was found already: what contradicts takes the good word about the coil back."""
+    """What the quantities say of each other. before: what was found already: what contradicts takes the good word about
+    the coil back.
+    """
     found = tuple(finding for rule in BETWEEN if (finding := rule(table)) is not None)
     contradicted = any(f.level == CONTRADICTION for f in (*before, *found))
     return tuple(f for f in found if not (contradicted and f.id == "heat_added_inside"))

@@ -30,7 +30,8 @@ from engine.units import BTUH_PER_W
 
 
 def water_flow(m: Measured) -> Quantity | None:
-    """Water flow [GPM]: between the ends of the unit's own table where it has one, else about the usual for its tons."""
+    """Water flow [GPM]: between the ends of the unit's own table where it has one, else about the usual for its
+    tons."""
     water = m.water
     if not isinstance(water, Water):
         return None
@@ -42,20 +43,36 @@ def water_flow(m: Measured) -> Quantity | None:
     pushes = {"water flow": water.flow.u95 / water.flow.value}
     tolerance = (usual * (1 - exp(-spread)), usual * (exp(spread) - 1))
     residual = {"model_u95": spread, "repeat_u95": WATER_FLOW_REPEAT.value}
-    return compared("water_flow", "GPM", water.flow, Estimate(usual, spread * usual, "GPM"), tolerance, form=LN, pushes=pushes, authority=authority,
-                    at=At("water_loop", "flow", own_u95=water.flow.u95), residual=residual)  # fmt: skip
+    return compared(
+        "water_flow",
+        "GPM",
+        water.flow,
+        Estimate(usual, spread * usual, "GPM"),
+        tolerance,
+        form=LN,
+        pushes=pushes,
+        authority=authority,
+        at=At("water_loop", "flow", own_u95=water.flow.u95),
+        residual=residual,
+    )
 
 
 def heat_moved(m: Measured) -> Quantity | None:
-    """Heat of rejection (cooling) or extraction (heating) [BTU/h], like with like against the unit's own table, else what its tons make usual."""
+    """Heat of rejection (cooling) or extraction (heating) [BTU/h], like with like against the unit's own table, else
+    what its tons make usual.
+    """
     water, plate = m.water, m.round.equipment
     if not isinstance(water, Water):
         return None
     share = HEAT_REJECTED_RATIO.value if water.kind == "rejection" else EXTRACTED_SHARE.value
-    level, spread, authority = share * BTUH_PER_TON.value * plate.nominal_tons, HEAT_MOVED_SPREAD.value, "usual_for_its_tons"
+    level, spread, authority = (
+        share * BTUH_PER_TON.value * plate.nominal_tons,
+        HEAT_MOVED_SPREAD.value,
+        "usual_for_its_tons",
+    )
     if plate.heat_table is not None:
         try:
-            level = published(plate.heat_table, plate.model, m.round.value("water_in", "temperature"), water.flow.value)
+            level = published(plate.heat_table, plate.model, m.round.read("water_in", "temperature"), water.flow.value)
             spread, authority = HEAT_MOVED_TABLE_SPREAD.value, "own_table"
         except EngineError:
             pass  # outside its table: what its tons make usual, with a wider margin, and the words say so
@@ -65,13 +82,29 @@ def heat_moved(m: Measured) -> Quantity | None:
         "water probes": over * WATER_PROBE_PAIR_ACCURACY.value / water.difference_f,
     }
     tolerance = (m.round.rules.rejection_tolerance_share if authority == "own_table" else spread) * level
-    residual = {"model_u95": spread, "repeat_u95": HEAT_MOVED_REPEAT.value, "slopes": {"water_pair": over / water.difference_f}}
-    return compared("heat_moved", "BTU/h", water.heat, Estimate(level, spread * level, "BTU/h"), (tolerance, tolerance), form=SHARE, pushes=pushes,
-                    authority=authority, basis={"nominal_btuh": BTUH_PER_TON.value * plate.nominal_tons}, residual=residual)  # fmt: skip
+    residual = {
+        "model_u95": spread,
+        "repeat_u95": HEAT_MOVED_REPEAT.value,
+        "slopes": {"water_pair": over / water.difference_f},
+    }
+    return compared(
+        "heat_moved",
+        "BTU/h",
+        water.heat,
+        Estimate(level, spread * level, "BTU/h"),
+        (tolerance, tolerance),
+        form=SHARE,
+        pushes=pushes,
+        authority=authority,
+        basis={"nominal_btuh": BTUH_PER_TON.value * plate.nominal_tons},
+        residual=residual,
+    )
 
 
 def closure(m: Measured) -> Quantity | None:
-    """Heat that the air gains against what water and electricity account for, both as shares of the heat the water moves."""
+    """Heat that the air gains against what water and electricity account for, both as shares of the heat the water
+    moves.
+    """
     water, watts = m.water, m.electrical_w
     by_air = _gained(m)
     if not isinstance(water, Water) or watts is None or by_air is None:
@@ -91,17 +124,32 @@ def closure(m: Measured) -> Quantity | None:
         pushes["airflow_of_sound_systems"] = slopes["airflow"] * AIRFLOW_SPREAD_SOUND.value
     spread = CLOSURE_SPREAD.value
     measured = Estimate(gained / heat, hypot(*pushes.values()), "")
-    return compared("closure", "", measured, Estimate(accounted / heat, spread, ""), (spread, spread), pushes=pushes, authority="energy_balance",
-                    basis={"air_btuh": gained, "accounted_btuh": accounted}, assumed_airflow=m.airflows.assumed,
-                    residual={"model_u95": spread, "repeat_u95": spread, "slopes": slopes})  # fmt: skip
+    return compared(
+        "closure",
+        "",
+        measured,
+        Estimate(accounted / heat, spread, ""),
+        (spread, spread),
+        pushes=pushes,
+        authority="energy_balance",
+        basis={"air_btuh": gained, "accounted_btuh": accounted},
+        assumed_airflow=m.airflows.assumed,
+        residual={"model_u95": spread, "repeat_u95": spread, "slopes": slopes},
+    )
 
 
 def _gained(m: Measured) -> tuple[float, dict[str, float], float] | None:
-    """Heat the air gains [BTU/h], the pushes of the error sources on it, and what one °F of supply air makes of it; None where it is not known."""
+    """Heat the air gains [BTU/h], the pushes of the error sources on it, and what one °F of supply air makes of it;
+    None where it is not known.
+    """
     per_f = m.cfm * 60.0 / m.volumes["return"] * float(moist.specific_heat_btulbf(WINTER_HUMIDITY_RATIO.value))
     if m.round.mode == "cooling":
         taken = m["total_less_condensate_btuh"]
-        return (-taken.value, {s: -p for s, p in m.parts("total_less_condensate_btuh").items()}, per_f) if taken.known else None
+        return (
+            (-taken.value, {s: -p for s, p in m.parts("total_less_condensate_btuh").items()}, per_f)
+            if taken.known
+            else None
+        )
     warmed = delivered_heating(m)
     if not warmed.known or m["split_f"].missing:
         return None

@@ -4,8 +4,6 @@ One function from a dict of input arrays to a dict of result arrays, so that err
 one more axis. Results, with units, are named in RESULTS. NaN in -> NaN in what rests on it.
 """
 
-from collections.abc import Callable
-
 import numpy as np
 
 from engine.physics.air import moist
@@ -14,6 +12,8 @@ from engine.physics.air.state import humidity_ratio
 from engine.physics.airflow.methods import dry_air_flow_lbh
 from engine.physics.capacity.delivered import coil_leaving_f, delivered, fan_heat_btuh, pocket, tons
 from engine.readings.inputs import Setup
+from engine.uncertainty.propagation import Function
+from engine.units import Columns, Numbers
 
 # result -> (unit, what it needs); the needs word the reason when there is no value
 _AIR_IN = ("return dry bulb", "return humidity")
@@ -52,10 +52,10 @@ RESULTS = {
 }
 
 
-def air_side(setup: Setup) -> Callable[[dict[str, np.ndarray]], dict[str, np.ndarray]]:
+def air_side(setup: Setup) -> Function:
     """The computation for rounds of one setup."""
 
-    def compute(x: dict[str, np.ndarray]) -> dict[str, np.ndarray]:
+    def compute(x: Columns) -> Columns:
         with np.errstate(all="ignore"):
             p, t_in, t_out = x["pressure"], x["return_dry_bulb"], x["supply_dry_bulb"]
             w_in = _humidity(t_in, setup.return_humidity, x["return_humidity"], p)
@@ -71,12 +71,12 @@ def air_side(setup: Setup) -> Callable[[dict[str, np.ndarray]], dict[str, np.nda
     return compute
 
 
-def _humidity(t_f, quantity, value, p):
+def _humidity(t_f: Numbers, quantity: str, value: Numbers, p: Numbers) -> Numbers:
     """Humidity ratio, no higher than saturation: a probe at 98 % +- 3 % stands for air that is at most saturated."""
     return np.minimum(humidity_ratio(t_f, quantity, value, p), moist.saturation_humidity_ratio(t_f, p))
 
 
-def _states(t_in, w_in, t_out, w_out, p):
+def _states(t_in: Numbers, w_in: Numbers, t_out: Numbers, w_out: Numbers, p: Numbers) -> Columns:
     dew_in, dew_out = moist.dew_point_f(w_in, p), moist.dew_point_f(w_out, p)
     return {
         "split_f": t_in - t_out,
@@ -94,7 +94,9 @@ def _states(t_in, w_in, t_out, w_out, p):
     }
 
 
-def _delivered(x, t_in, w_in, t_out, w_out, p, m, fan):
+def _delivered(
+    x: Columns, t_in: Numbers, w_in: Numbers, t_out: Numbers, w_out: Numbers, p: Numbers, m: Numbers, fan: Numbers
+) -> Columns:
     """Measured past the blower, so what the plenum shows is net; the coil did that and the blower's heat."""
     net = delivered(m, t_in, w_in, t_out, w_out)
     off_coil = coil_leaving_f(t_out, w_out, fan, m)
@@ -114,7 +116,7 @@ def _delivered(x, t_in, w_in, t_out, w_out, p, m, fan):
         "coil_leaving_f": off_coil,
         "apparatus_dew_point_f": coil.dew_point_f,
         "bypass_factor": coil.bypass_factor,
-        "apparatus_missing": coil.missing.astype(float),
+        "apparatus_missing": np.asarray(coil.missing, float),
         "pocket_sensible_btuh": quick.sensible_btuh,
         "pocket_total_btuh": quick.total_btuh,
         "pocket_latent_btuh": quick.latent_btuh,

@@ -1,7 +1,7 @@
 """Every airflow a round's readings give, each by its own method, and the one they come to together.
 
-Read off a device, from statics and table, from a traverse, from a known heat. Where none was read or stated, 400 CFM per ton is assumed, and
-everything that rests on it says so.
+Read off a device, from statics and table, from a traverse, from a known heat. Where none was read or stated, 400 CFM
+per ton is assumed, and everything that rests on it says so.
 """
 
 from dataclasses import dataclass, replace
@@ -30,27 +30,34 @@ from engine.readings.vocabulary import QUANTITIES
 IN2_PER_FT2 = 144.0
 
 
+Failed = tuple[str, EngineError | str]  # a way that was begun, and why it came to nothing
+
+
 @dataclass(frozen=True)
 class Airflows:
-    """All ways to the airflow. weighed: None for none. failed: (method, why), of a way that was begun. assumed: nobody measured or stated one."""
+    """All ways to the airflow. weighed: None for none. failed: of the ways that were begun. assumed: nobody measured or
+    stated one.
+    """
 
     estimates: tuple[AirflowEstimate, ...]
     weighed: Weighted | None
-    failed: tuple[tuple[str, EngineError | str], ...]
+    failed: tuple[Failed, ...]
     assumed: bool = False
     measured: bool = False
 
 
 def statics_of(round_: Round) -> Statics | None:
     """The statics read in a round, or None when a side is missing."""
-    sides = round_.value("return_plenum", "static_pressure"), round_.value("supply_plenum", "static_pressure")
-    if None in sides:
+    returning, supply = (round_.value(f"{side}_plenum", "static_pressure") for side in ("return", "supply"))
+    if returning is None or supply is None:
         return None
-    return Statics(*sides, round_.value("filter", "pressure_drop"), round_.value("coil", "pressure_drop"))
+    return Statics(returning, supply, round_.value("filter", "pressure_drop"), round_.value("coil", "pressure_drop"))
 
 
 def volumes(round_: Round) -> dict[str, float]:
-    """Specific volume [ft3/lb] by plane, from the air as read; the usual house and supply air stand in where it was not."""
+    """Specific volume [ft3/lb] by plane, from the air as read; the usual house and supply air stand in where it was
+    not.
+    """
     warm = round_.value("return_unit", "dry_bulb")
     cold = round_.value("supply_plenum", "dry_bulb")
     return _volumes(
@@ -70,11 +77,15 @@ def _volumes(p: float, warm_f: float, cold_f: float) -> dict[str, float]:
 
 
 def with_one_airflow(round_: Round) -> tuple[Round, Airflows]:
-    """The round with one airflow - weighed as mass flows where several were found, else as read - and how it came about."""
+    """The round with one airflow - weighed as mass flows where several were found, else as read - and how it came
+    about.
+    """
     estimates, failed = _every_way(round_)
     rest = tuple(r for r in round_.readings if (r.place, r.quantity) != ("blower", "airflow"))
     if not estimates:
-        guess = Reading("blower", "airflow", nominal_guess_cfm(round_.equipment.nominal_tons), method=GUESS, plane="return")
+        guess = Reading(
+            "blower", "airflow", nominal_guess_cfm(round_.equipment.nominal_tons), method=GUESS, plane="return"
+        )
         return replace(round_, readings=(*rest, guess)), Airflows((), None, failed, assumed=True)
     volume = volumes(round_)
     weighed = weigh(estimates, volume)
@@ -83,15 +94,16 @@ def with_one_airflow(round_: Round) -> tuple[Round, Airflows]:
         only = estimates[0]
         one = Reading("blower", "airflow", only.cfm, method=only.method, plane=only.plane, u95=only.u95_cfm)
         return replace(round_, readings=(*rest, one)), found
-    best = max(weighed.weights, key=weighed.weights.get)
+    best = max(weighed.weights, key=lambda method: weighed.weights[method])
     cfm, u95 = (lbh * volume["return"] / 60.0 for lbh in (weighed.mass_flow_lbh, weighed.u95_lbh))
     one = Reading("blower", "airflow", cfm, method=best, plane="return", u95=u95)
     return replace(round_, readings=(*rest, one)), found
 
 
-def _every_way(round_: Round) -> tuple[list[AirflowEstimate], tuple]:
+def _every_way(round_: Round) -> tuple[list[AirflowEstimate], tuple[Failed, ...]]:
     found = [_as_read(r) for r in round_.readings if r.place == "blower" and r.quantity == "airflow"]
-    given, failed = {estimate.method for estimate in found}, []
+    given = {estimate.method for estimate in found}
+    failed: list[Failed] = []
     for method, work_out in _WORKED_OUT.items():
         if method in given:
             continue
@@ -102,7 +114,9 @@ def _every_way(round_: Round) -> tuple[list[AirflowEstimate], tuple]:
         else:
             found += [estimate] if estimate else []
     limits, volume = QUANTITIES["airflow"], volumes(round_)
-    usable = [e for e in found if e.u95_cfm > 0 and limits.low <= e.cfm * volume["return"] / volume[e.plane] <= limits.high]
+    usable = [
+        e for e in found if e.u95_cfm > 0 and limits.low <= e.cfm * volume["return"] / volume[e.plane] <= limits.high
+    ]
     failed += [(e.method, "cannot_be") for e in found if e not in usable]
     return usable, tuple(failed)
 
@@ -114,7 +128,9 @@ def _as_read(reading: Reading) -> AirflowEstimate:
 
 
 def _at_plane(found: AirflowEstimate, plane: str | None) -> AirflowEstimate:
-    """A traverse whose plane nobody said is taken as return air, with a wider margin by what the planes differ by, and says so."""
+    """A traverse whose plane nobody said is taken as return air, with a wider margin by what the planes differ by, and
+    says so.
+    """
     if plane or found.method not in ASK_THE_PLANE:
         return replace(found, plane=plane or found.plane)
     u95 = hypot(found.u95_cfm, PLANE_NOT_SAID.value * found.cfm)
@@ -139,14 +155,16 @@ def _from_traverse(round_: Round) -> AirflowEstimate | None:
 
 def _from_strips(round_: Round) -> AirflowEstimate | None:
     volts, amps, rise = (round_.value("strips", quantity) for quantity in ("voltage", "current", "temperature_rise"))
-    if None in (volts, amps, rise):
+    if volts is None or amps is None or rise is None:
         return None
     return electric_heat_rise(volts * amps, round_.value("blower", "power") or 0.0, rise, *_house_air(round_))
 
 
 def _from_gas(round_: Round) -> AirflowEstimate | None:
-    btuh, efficiency, rise = (round_.value("furnace", quantity) for quantity in ("gas_input", "efficiency", "temperature_rise"))
-    if None in (btuh, efficiency, rise):
+    btuh, efficiency, rise = (
+        round_.value("furnace", quantity) for quantity in ("gas_input", "efficiency", "temperature_rise")
+    )
+    if btuh is None or efficiency is None or rise is None:
         return None
     return gas_heat_rise(
         btuh, efficiency / 100.0, round_.value("blower", "power") or 0.0, rise, *_house_air(round_), round_.altitude_ft
@@ -154,7 +172,9 @@ def _from_gas(round_: Round) -> AirflowEstimate | None:
 
 
 def _house_air(round_: Round) -> tuple[float, float, float]:
-    """Return dry bulb [°F], humidity ratio [lb/lb] and air pressure [psia]: a rise is hardly moved by the house's humidity."""
+    """Return dry bulb [°F], humidity ratio [lb/lb] and air pressure [psia]: a rise is hardly moved by the house's
+    humidity.
+    """
     warm = round_.value("return_unit", "dry_bulb")
     return HOUSE_AIR_TEMPERATURE.value if warm is None else warm, HOUSE_AIR_HUMIDITY_RATIO.value, round_.pressure_psia
 

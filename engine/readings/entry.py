@@ -17,7 +17,8 @@ class Accepted:
 
 @dataclass(frozen=True)
 class Refused:
-    """A reading that is impossible alone: an id (words: engine.report.entry_words), what was typed, its quantity, and numbers in the engine's unit.
+    """A reading that is impossible alone: an id (words: engine.report.entry_words), what was typed, its quantity, and
+    numbers in the engine's unit.
 
     ids: no_such_reading, not_a_number, unknown_unit, not_a_humidity, outside, outside_instrument.
     """
@@ -33,7 +34,9 @@ class Refused:
 
 @dataclass(frozen=True)
 class Asked:
-    """A reading that may be in another unit than its field: the number, the unit it looks like first, then the one it was typed in."""
+    """A reading that may be in another unit than its field: the number, the unit it looks like first, then the one it
+    was typed in.
+    """
 
     number: float
     quantity: str
@@ -52,8 +55,8 @@ def check_entry(
     """Judge one reading as typed.
 
     unit: a code of engine.units. confirmed: the person has said that the unit is right, so °C is not asked about.
-    instrument_range: what the instrument can show, in the engine's unit of the quantity, or None. kind: of equipment; a heat pump is tested
-    in the cold too, so that 36 °F outdoors is no cause to ask.
+    instrument_range: what the instrument can show, in the engine's unit of the quantity, or None. kind: of equipment; a
+    heat pump is tested in the cold too, so that 36 °F outdoors is no cause to ask.
     """
     if quantity not in quantities_at(place):
         return Refused("no_such_reading", text, quantity, place)

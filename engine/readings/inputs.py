@@ -113,25 +113,27 @@ def pushes_of(round_: Round, setup: Setup, numbers: dict[str, float]) -> Pushes:
     humid = {place: round_.reading(place, *HUMIDITY_QUANTITIES) for place in ("return_unit", "supply_plenum")}
 
     for place, name in (("return_unit", "return"), ("supply_plenum", "supply"), ("outdoor", "outdoor")):
-        instrument = known.get(dry[place].instrument) if dry[place] else None
+        reading = dry[place]
+        instrument = known.get(reading.instrument or "") if reading else None
         accuracy = (instrument and instrument.dry_bulb_accuracy_f) or DRY_BULB_ACCURACY.value
-        if dry[place] and dry[place].source == WEATHER_SERVICE:
+        if reading and reading.source == WEATHER_SERVICE:
             accuracy = WEATHER_SERVICE_ACCURACY.value
-        repeat = hypot(min(DRY_BULB_REPEATABILITY.value, accuracy), swing_u95(dry[place]))
+        repeat = hypot(min(DRY_BULB_REPEATABILITY.value, accuracy), swing_u95(reading))
         numeric = "outdoor" if place == "outdoor" else f"{name}_dry_bulb"
         pushes[f"{numeric}_repeat"][numeric] = repeat
-        shared = _same_probe(dry[place], dry["return_unit"], dry["supply_plenum"])
+        shared = _same_probe(reading, dry["return_unit"], dry["supply_plenum"])
         offset = "shared_dry_bulb_offset" if shared else f"{numeric}_offset"
         pushes[offset][numeric] = split_offset(accuracy, min(DRY_BULB_REPEATABILITY.value, accuracy))
 
     for place, name in (("return_unit", "return"), ("supply_plenum", "supply")):
-        instrument = known.get(humid[place].instrument) if humid[place] else None
-        quantity = humid[place].quantity if humid[place] else "rh"
+        reading = humid[place]
+        instrument = known.get(reading.instrument or "") if reading else None
+        quantity = reading.quantity if reading else "rh"
         accuracy = HUMIDITY_ACCURACY[quantity].value
         if quantity == "rh" and instrument and instrument.rh_accuracy_pct:
             accuracy = instrument.rh_accuracy_pct
         repeat = accuracy * HUMIDITY_REPEATABILITY_SHARE.value
-        shared = _same_probe(humid[place], humid["return_unit"], humid["supply_plenum"])
+        shared = _same_probe(reading, humid["return_unit"], humid["supply_plenum"])
         offset = "shared_humidity_offset" if shared else f"{name}_humidity_offset"
         pushes[offset][f"{name}_humidity"] = split_offset(accuracy, repeat)
         pushes[f"{name}_humidity_repeat"][f"{name}_humidity"] = repeat
@@ -144,7 +146,9 @@ def pushes_of(round_: Round, setup: Setup, numbers: dict[str, float]) -> Pushes:
     if setup.fan_measured:
         pushes["fan_power"] = {"fan_w": MEASURED_FAN_POWER_ACCURACY.value * numbers["fan_w"]}
     by_service = round_.reading("outdoor", "sea_level_pressure") is not None
-    pushes["station_pressure"]["pressure"] = (WEATHER_PRESSURE_ACCURACY if by_service else STATION_PRESSURE_SPREAD).value
+    pushes["station_pressure"]["pressure"] = (
+        WEATHER_PRESSURE_ACCURACY if by_service else STATION_PRESSURE_SPREAD
+    ).value
     pushes["capacity_model"]["capacity_factor"] = CAPACITY_MODEL_SPREAD.value
     pushes["sensible_share"]["sensible_share"] = SENSIBLE_SHARE_SPREAD.value
     return pushes

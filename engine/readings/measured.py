@@ -1,4 +1,6 @@
-"""The Measured table: what physics makes of one round - air states, flows, capacity, lines, loads, water - worked out once, read by everything after it."""
+"""The Measured table: what physics makes of one round - air states, flows, capacity, lines, loads, water - worked out
+once, read by everything after it.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
@@ -29,7 +31,7 @@ from engine.readings.airflows import Airflows, statics_of, volumes
 from engine.readings.inputs import Pushes, Setup, as_sources
 from engine.readings.round import Round
 from engine.readings.vocabulary import HUMIDITY_QUANTITIES
-from engine.uncertainty.estimate import Estimate, Why
+from engine.uncertainty.estimate import Estimate, Why, withheld
 from engine.uncertainty.propagation import Propagated, propagate
 from engine.uncertainty.sources import split_offset
 
@@ -42,7 +44,8 @@ READ_AT = {
 LEAST_AMPS = 0.05  # below it a clamp shows its own zero
 # reading -> the sources that are an error in it
 SOURCES_OF = {
-    "return": ("return_dry_bulb_offset", "return_dry_bulb_repeat"), "supply": ("supply_dry_bulb_offset", "supply_dry_bulb_repeat"),
+    "return": ("return_dry_bulb_offset", "return_dry_bulb_repeat"),
+    "supply": ("supply_dry_bulb_offset", "supply_dry_bulb_repeat"),
     "outdoor": ("outdoor_offset", "outdoor_repeat"),
 }  # fmt: skip
 _INPUTS = {"return": "return_dry_bulb", "supply": "supply_dry_bulb", "outdoor": "outdoor"}
@@ -50,7 +53,9 @@ _INPUTS = {"return": "return_dry_bulb", "supply": "supply_dry_bulb", "outdoor": 
 
 @dataclass(frozen=True)
 class Load:
-    """An electrical load: power [W] with its 95 % share, how it was found; the power factor it rests on with its 95 %, None for a metered one."""
+    """An electrical load: power [W] with its 95 % share, how it was found; the power factor it rests on with its 95 %,
+    None for a metered one.
+    """
 
     watts: float
     share_u95: float
@@ -72,7 +77,9 @@ class Water:
 
 @dataclass(frozen=True)
 class Measured:
-    """One round, measured. carried, row: its place in a batch. pushes: error source -> input -> 95 %. contradicted: input -> the finding that withholds it."""
+    """One round, measured. carried, row: its place in a batch. pushes: error source -> input -> 95 %. contradicted:
+    input -> the finding that withholds it.
+    """
 
     round: Round
     airflows: Airflows
@@ -81,14 +88,14 @@ class Measured:
     pushes: Pushes
     contradicted: dict[str, str] = field(default_factory=dict)
 
-    # -- the air -----------------------------------------------------------------------------------------------------------
+    # -- the air -------------------------------------------------------------------------------------------------------
 
     def __getitem__(self, name: str) -> Estimate:
         """A result of the air side, by the names in engine.readings.air_side.RESULTS, or why there is none."""
         unit, needs = RESULTS[name]
         value, u95 = float(self.carried.values[name][self.row]), float(self.carried.u95[name][self.row])
         why = self._why(needs) if not (isfinite(value) and isfinite(u95)) or self._is_contradicted(needs) else None
-        return Estimate(None, None, unit, why) if why else Estimate(value, u95, unit)
+        return withheld(unit, why) if why else Estimate(value, u95, unit)
 
     def missing_because(self, needs: Sequence[str]) -> Why | None:
         """Why what needs these readings cannot be worked out; None when they are all there and uncontradicted."""
@@ -100,15 +107,17 @@ class Measured:
     @cached_property
     def _absent(self) -> frozenset[str]:
         """What of READ_AT was not read."""
-        return frozenset(n for n, (place, quantities) in READ_AT.items() if self.round.reading(place, *quantities) is None)
+        return frozenset(
+            n for n, (place, quantities) in READ_AT.items() if self.round.reading(place, *quantities) is None
+        )
 
-    def _why(self, needs) -> Why:
+    def _why(self, needs: Sequence[str]) -> Why:
         return self.missing_because(needs) or Why("cannot_be_computed")
 
-    def _is_contradicted(self, needs) -> bool:
+    def _is_contradicted(self, needs: Sequence[str]) -> bool:
         return bool(self.contradicted) and any(need.replace(" ", "_") in self.contradicted for need in needs)
 
-    def _finding(self, needs) -> str:
+    def _finding(self, needs: Sequence[str]) -> str:
         return next(self.contradicted[n] for need in needs if (n := need.replace(" ", "_")) in self.contradicted)
 
     @cached_property
@@ -123,7 +132,9 @@ class Measured:
         return {place: air for place in places if (air := self.air_at(place)) is not None}
 
     def air_at(self, place: str) -> AirState | None:
-        """The air where a dry bulb and a humidity were read; None without, and for a pair that cannot be (that is a finding)."""
+        """The air where a dry bulb and a humidity were read; None without, and for a pair that cannot be (that is a
+        finding).
+        """
         dry, humid = self.round.value(place, "dry_bulb"), self.round.reading(place, *HUMIDITY_QUANTITIES)
         if dry is None or humid is None:
             return None
@@ -153,14 +164,14 @@ class Measured:
     @property
     def cfm(self) -> float:
         """The round's airflow [CFM], measured, stated or assumed."""
-        return self.round.value("blower", "airflow")
+        return self.round.read("blower", "airflow")
 
     @property
     def airflow_share_u95(self) -> float:
         """95 % of the airflow, as a share of it."""
         return self.pushes["airflow_method"]["airflow_cfm"] / self.cfm
 
-    # -- error sources -----------------------------------------------------------------------------------------------------
+    # -- error sources -------------------------------------------------------------------------------------------------
 
     def parts(self, name: str) -> dict[str, float]:
         """What each error source moves a result of the air side by, signed, 95 %."""
@@ -172,13 +183,15 @@ class Measured:
         return {source: touched[name] for source, touched in self.pushes.items() if touched.get(name)}
 
     def clamp(self, place: str) -> dict[str, float]:
-        """A clamp's error sources [°F]: its offset, shared by every place read with the same one, and its repeatability there."""
+        """A clamp's error sources [°F]: its offset, shared by every place read with the same one, and its repeatability
+        there.
+        """
         reading, accuracy = self.round.reading(place, "temperature"), self.round.line_u95_f(place)
         repeat = LINE_CLAMP_REPEATABILITY_SHARE.value * accuracy
         owner = reading.instrument if reading and reading.instrument else place
         return {f"clamp {owner}": split_offset(accuracy, repeat), f"repeat {place}": repeat}
 
-    # -- electrical --------------------------------------------------------------------------------------------------------
+    # -- electrical ----------------------------------------------------------------------------------------------------
 
     @cached_property
     def loads(self) -> dict[str, Load]:
@@ -215,10 +228,10 @@ class Measured:
 
     @property
     def electrical_u95_w(self) -> float:
-        """95 % of that [W]."""
-        return ELECTRICAL_ACCURACY.value * self.electrical_w
+        """95 % of that [W]; 0 where it is not known."""
+        return ELECTRICAL_ACCURACY.value * (self.electrical_w or 0.0)
 
-    # -- water -------------------------------------------------------------------------------------------------------------
+    # -- water ---------------------------------------------------------------------------------------------------------
 
     @cached_property
     def water(self) -> Water | Why | None:
@@ -226,17 +239,18 @@ class Measured:
         round_, plate = self.round, self.round.equipment
         entering, leaving = (round_.value(place, "temperature") for place in ("water_in", "water_out"))
         drop, flow = round_.value("water_loop", "water_drop"), round_.value("water_loop", "flow")
-        if None in (entering, leaving) or (flow is None and drop is None):
+        if entering is None or leaving is None:
             return None
-        if flow is None and plate.drop_table is None:
-            return Why("needs", ("the unit's own exchanger table",))
         try:
-            if flow is None:
-                gpm, u95 = (lambda found: (found.gpm, found.u95_gpm))(
-                    flow_from_drop(plate.drop_table, plate.model, drop, entering)
-                )
-            else:
+            if flow is not None:
                 gpm, u95 = flow, WATER_FLOW_ACCURACY.value * flow
+            elif drop is None:
+                return None
+            elif plate.drop_table is None:
+                return Why("needs", ("the unit's own exchanger table",))
+            else:
+                found = flow_from_drop(plate.drop_table, plate.model, drop, entering)
+                gpm, u95 = found.gpm, found.u95_gpm
             heat = loop_heat(gpm, u95, entering, leaving, plate.loop_fluid, plate.loop_share)
         except EngineError as error:
             return Why("error", (str(error),))
@@ -246,8 +260,12 @@ class Measured:
         return Water(Estimate(gpm, u95, "GPM"), Estimate(btuh, heat.u95_btuh, "BTU/h"), difference, kind, heat)
 
 
-def measure(setup: Setup, rows: Sequence[tuple[Round, Airflows, dict[str, float], Pushes, dict[str, str]]]) -> list[Measured]:
-    """Measure rounds of one setup together. Each: the round with one airflow, its airflows, numbers, pushes, and what is contradicted (NaN in its numbers)."""
+def measure(
+    setup: Setup, rows: Sequence[tuple[Round, Airflows, dict[str, float], Pushes, dict[str, str]]]
+) -> list[Measured]:
+    """Measure rounds of one setup together. Each: the round with one airflow, its airflows, numbers, pushes, and what
+    is contradicted (NaN in its numbers).
+    """
     inputs = {name: np.array([numbers[name] for _, _, numbers, _, _ in rows], float) for name in rows[0][2]}
     carried = propagate(air_side(setup), inputs, as_sources([pushes for *_, pushes, _ in rows]))
     return [

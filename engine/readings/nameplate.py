@@ -1,13 +1,16 @@
-"""What a nameplate contradicts in itself, and what is taken where it is silent. Ids and numbers: never filled in quietly."""
+"""What a nameplate contradicts in itself, and what is taken where it is silent. Ids and numbers: never filled in
+quietly.
+"""
 
+import dataclasses
 from collections.abc import Iterator
-from dataclasses import dataclass, field
 
 from engine.constants import BTUH_PER_TON, NOMINAL_CFM_PER_TON
 from engine.readings.round import TXV, Equipment
 from engine.readings.vocabulary import GROUND_SOURCE
 
-# Years between which equipment with a refrigerant left the factory: first residential units, last charged in new ones (US practice, MEM).
+# Years between which equipment with a refrigerant left the factory: first residential units, last charged in new ones
+# (US practice, MEM).
 REFRIGERANT_YEARS = {
     "R-22": (1950, 2010),
     "R-410A": (1996, 2025),
@@ -17,17 +20,20 @@ REFRIGERANT_YEARS = {
 }
 RLA_PER_TON = (2.5, 9.0)  # rated-load amps at 230 V per ton: old single-speed at the top, inverter at the bottom (MEM)
 TONS_STEP = 0.5
-LEAST_OF_TABLE, MOST_OF_TABLE = 0.8, 1.15  # how far what the tons want may lie outside the blower table (working figure)
+# How far what the tons want may lie outside the blower table (working figure)
+LEAST_OF_TABLE, MOST_OF_TABLE = 0.8, 1.15
 
 
-@dataclass(frozen=True)
+@dataclasses.dataclass(frozen=True)
 class PlateFinding:
-    """Something about the plate: permanent id, the field it stands at, its numbers and names. Words: engine.report.plate_words."""
+    """Something about the plate: permanent id, the field it stands at, its numbers and names. Words:
+    engine.report.plate_words.
+    """
 
     id: str
     field: str
-    numbers: dict[str, float] = field(default_factory=dict)
-    names: dict[str, str] = field(default_factory=dict)
+    numbers: dict[str, float] = dataclasses.field(default_factory=dict)
+    names: dict[str, str] = dataclasses.field(default_factory=dict)
 
 
 def tons_from_capacity(capacity_btuh: float) -> float:
@@ -37,7 +43,9 @@ def tons_from_capacity(capacity_btuh: float) -> float:
 
 def plate_findings(plate: Equipment, year: int | None = None) -> tuple[PlateFinding, ...]:
     """What does not fit together on this plate. year: when it was made, None when not known."""
-    return tuple(finding for rule in (_refrigerant, _tons_and_table, _tap, _amps, _metering) for finding in rule(plate, year))
+    return tuple(
+        finding for rule in (_refrigerant, _tons_and_table, _tap, _amps, _metering) for finding in rule(plate, year)
+    )
 
 
 def silent_on(plate: Equipment) -> tuple[str, ...]:
@@ -56,7 +64,7 @@ def silent_on(plate: Equipment) -> tuple[str, ...]:
 def _refrigerant(plate: Equipment, year: int | None) -> Iterator[PlateFinding]:
     years = REFRIGERANT_YEARS.get(plate.refrigerant)
     if year is not None and years and not years[0] <= year <= years[1]:
-        numbers = {"year": year, "first": years[0], "last": years[1]}
+        numbers = {"year": float(year), "first": float(years[0]), "last": float(years[1])}
         yield PlateFinding("refrigerant_and_age", "refrigerant", numbers, {"refrigerant": plate.refrigerant})
 
 
@@ -72,7 +80,9 @@ def _tons_and_table(plate: Equipment, year: int | None) -> Iterator[PlateFinding
 
 def _tap(plate: Equipment, year: int | None) -> Iterator[PlateFinding]:
     if plate.blower_table is not None and plate.tap and plate.tap not in plate.blower_table.taps:
-        yield PlateFinding("tap_not_in_table", "tap", names={"tap": plate.tap, "taps": ", ".join(plate.blower_table.taps)})
+        yield PlateFinding(
+            "tap_not_in_table", "tap", names={"tap": plate.tap, "taps": ", ".join(plate.blower_table.taps)}
+        )
 
 
 def _amps(plate: Equipment, year: int | None) -> Iterator[PlateFinding]:

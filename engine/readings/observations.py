@@ -1,6 +1,7 @@
 """What is asked, seen and heard, in degrees: evidence like any reading, and often the strongest.
 
-Each: a permanent id, what to call it, its degrees in order, when in the visit it is asked, in which modes and on what equipment.
+Each: a permanent id, what to call it, its degrees in order, when in the visit it is asked, in which modes and on what
+equipment.
 """
 
 from dataclasses import dataclass
@@ -11,7 +12,8 @@ ALL_MODES = ("cooling", "heating")
 
 @dataclass(frozen=True)
 class Sight:
-    """One thing to ask, see or hear. group: when. kinds: the equipment it can be seen on, () for all. look: where to look, in a few words.
+    """One thing to ask, see or hear. group: when. kinds: the equipment it can be seen on, () for all. look: where to
+    look, in a few words.
 
     heating_label: what to call it in heating, where the coils have changed places.
     """

@@ -9,7 +9,9 @@ from engine.errors import EngineError, OutOfRange
 from engine.houserules.rules import HouseRules
 from engine.physics.air.moist import pressure_psia as standard_pressure_psia
 from engine.physics.air.state import ALTITUDE_RANGE_FT
+from engine.physics.airflow.blower_table import BlowerTable
 from engine.physics.airflow.methods import GUESS, METHODS, PLANES
+from engine.physics.water.exchanger import Grid
 from engine.readings.vocabulary import KINDS, QUANTITIES, limits_at, quantities_at
 
 
@@ -35,9 +37,11 @@ TXV, ORIFICE, CONSTANT_AIRFLOW = "txv", "fixed_orifice", "constant_airflow"
 class Reading:
     """One reading in the engine's unit. instrument: an id, None when unknown. method and plane: of an airflow.
 
-    leg: of an electrical reading. spot: where exactly. u95: of an airflow weighed from several, in CFM; else the method's own.
-    source: WEATHER_SERVICE, else '' for read here. steady: how a probe's series stood when it was held (engine.readings.steadiness), '' where
-    nobody watched; swing: how far it then went to and fro, in the reading's unit.
+    leg: of an electrical reading. spot: where exactly. u95: of an airflow weighed from several, in CFM; else the
+    method's own.
+    source: WEATHER_SERVICE, else '' for read here. steady: how a probe's series stood when it was held
+    (engine.readings.steadiness), '' where nobody watched; swing: how far it then went to and fro, in the reading's
+    unit.
     """
 
     place: str
@@ -65,7 +69,9 @@ class NotPossible:
 
 @dataclass(frozen=True)
 class RoomDuct:
-    """A room's supply duct: its name, round duct diameter [in.], 'metal' or 'flex', and the airflow it wants [CFM], None when not known."""
+    """A room's supply duct: its name, round duct diameter [in.], 'metal' or 'flex', and the airflow it wants [CFM],
+    None when not known.
+    """
 
     name: str
     diameter_in: float
@@ -75,10 +81,10 @@ class RoomDuct:
 
 @dataclass(frozen=True)
 class Equipment:
-    """What the nameplate says that this work needs. Tables are the maker's own: see the classes named.
+    """What the nameplate says that this work needs. Tables are the maker's own.
 
-    blower_table: engine.physics.airflow.blower_table.BlowerTable. performance_table (rows return wet bulb, columns outdoor, BTU/h), drop_table (rows
-    GPM, columns entering water, psi), heat_table (rows entering water, columns GPM, BTU/h): engine.physics.water.exchanger.Grid.
+    performance_table: rows return wet bulb [°F], columns outdoor air [°F], values [BTU/h]. drop_table: rows flow [GPM],
+    columns entering water [°F], values [psi]. heat_table: rows entering water [°F], columns flow [GPM], values [BTU/h].
     """
 
     nominal_tons: float
@@ -94,10 +100,10 @@ class Equipment:
     unit: str = "air_handler"
     rating_static_inwc: float | None = None
     tap: str | None = None
-    blower_table: object | None = None
-    performance_table: object | None = None
-    drop_table: object | None = None
-    heat_table: object | None = None
+    blower_table: BlowerTable | None = None
+    performance_table: Grid | None = None
+    drop_table: Grid | None = None
+    heat_table: Grid | None = None
     loop_fluid: str = "water"
     loop_share: float = 0.0
     rooms: tuple[RoomDuct, ...] = ()
@@ -107,7 +113,8 @@ class Equipment:
 class Round:
     """A round of readings with all that is needed to judge it. climate: 'dry', 'humid' or None.
 
-    standing: 'inside' or 'outside', where the technician is now; '' where nobody says. not_possible: what cannot be read, and why.
+    standing: 'inside' or 'outside', where the technician is now; '' where nobody says. not_possible: what cannot be
+    read, and why.
 
     altitude_ft: the house's, -300 to 12,000.
     """
@@ -125,19 +132,24 @@ class Round:
 
     @cached_property
     def pressure_psia(self) -> float:
-        """Air pressure at the house [psia]: by the barometer where one was read [in. Hg at sea level], else the standard one of its altitude.
+        """Air pressure at the house [psia]: by the barometer where one was read [in. Hg at sea level], else the
+        standard one of its altitude.
 
-        A sea-level pressure is the station's carried down the standard atmosphere: what it is over or under standard is taken as the same share up
-        here (within 0.1 % to 6,000 ft).
+        A sea-level pressure is the station's carried down the standard atmosphere: what it is over or under standard is
+        taken as the same share up here (within 0.1 % to 6,000 ft).
         """
         at_sea_level = self.value("outdoor", "sea_level_pressure")
         share = 1.0 if at_sea_level is None else at_sea_level / STANDARD_SEA_LEVEL.value
         return share * float(standard_pressure_psia(self.altitude_ft))
 
     def can_be_read(self, place: str, quantity: str) -> bool:
-        """Whether nobody said that this cannot be read here. One way to read a humidity that is not possible rules out the others too."""
+        """Whether nobody said that this cannot be read here. One way to read a humidity that is not possible rules out
+        the others too.
+        """
         slot = QUANTITIES[quantity].slot
-        return not any(n.place == place and (not n.quantity or QUANTITIES[n.quantity].slot == slot) for n in self.not_possible)
+        return not any(
+            n.place == place and (not n.quantity or QUANTITIES[n.quantity].slot == slot) for n in self.not_possible
+        )
 
     def reading(self, place: str, *quantities: str) -> Reading | None:
         """The last reading at a place of any of these quantities, or None."""
@@ -160,6 +172,13 @@ class Round:
         found = self.reading(place, *quantities)
         return found.value if found else None
 
+    def read(self, place: str, *quantities: str) -> float:
+        """The value of a reading that is known to be there; LookupError where it is not."""
+        found = self.value(place, *quantities)
+        if found is None:
+            raise LookupError(f"no {' or '.join(quantities)} was read at {place}")
+        return found
+
     def by_leg(self, place: str, quantity: str) -> dict[str, float]:
         """The values of an electrical quantity by leg; one leg where none is named."""
         return {r.leg or "1": r.value for r in self.readings if r.place == place and r.quantity == quantity}
@@ -170,7 +189,8 @@ MODES = ("cooling", "heating")
 
 
 def check_setting(round_: Round) -> None:
-    """Refuse a plate or a place no computation should see: altitude, tons, kind, mode. Raises an EngineError naming it."""
+    """Refuse a plate or a place no computation should see: altitude, tons, kind, mode. Raises an EngineError naming
+    it."""
     plate = round_.equipment
     if not ALTITUDE_RANGE_FT[0] <= round_.altitude_ft <= ALTITUDE_RANGE_FT[1]:
         raise OutOfRange("altitude", round_.altitude_ft, "ft", *ALTITUDE_RANGE_FT)
@@ -181,7 +201,9 @@ def check_setting(round_: Round) -> None:
 
 
 def possible(round_: Round) -> tuple[Round, tuple[Reading, ...]]:
-    """The round without the readings that no computation should see, and those: outside the vocabulary, or outside what can be read."""
+    """The round without the readings that no computation should see, and those: outside the vocabulary, or outside what
+    can be read.
+    """
     left_out = tuple(reading for reading in round_.readings if not _is_possible(reading))
     if not left_out:
         return round_, ()
@@ -192,7 +214,9 @@ def _is_possible(reading: Reading) -> bool:
     if reading.quantity not in quantities_at(reading.place):
         return False
     low, high = limits_at(reading.place, reading.quantity)
-    return low <= reading.value <= high and (reading.method or GUESS) in METHODS and (reading.plane or "return") in PLANES
+    return (
+        low <= reading.value <= high and (reading.method or GUESS) in METHODS and (reading.plane or "return") in PLANES
+    )
 
 
 def _among(what: str, given: str, known: Collection[str]) -> None:

@@ -1,7 +1,9 @@
-"""Whether a reading has settled, from its samples: settled, swinging (with mean and range), or not yet (with the time it still wants).
+"""Whether a reading has settled, from its samples: settled, swinging (with mean and range), or not yet (with the time
+it still wants).
 
-Better than a clock: steady means a change under about 0.5 °F in 3 minutes. Common practice, no single source. Some systems swing for good (a
-hunting valve, a fluttering static): then mean and range are the reading, and the swing is evidence.
+Better than a clock: steady means a change under about 0.5 °F in 3 minutes. Common practice, no single source. Some
+systems swing for good (a hunting valve, a fluttering static): then mean and range are the reading, and the swing is
+evidence.
 """
 
 from collections.abc import Sequence
@@ -29,12 +31,16 @@ class Steadiness:
 
 
 def steadiness(minutes: Sequence[float], values: Sequence[float], steady_change: float = STEADY_CHANGE) -> Steadiness:
-    """Judge a series of samples. minutes: rising times [min]; values: in their own unit; steady_change: allowed in 3 minutes."""
+    """Judge a series of samples. minutes: rising times [min]; values: in their own unit; steady_change: allowed in 3
+    minutes.
+    """
     t, x = np.asarray(minutes, float), np.asarray(values, float)
     if len(t) != len(x) or np.any(np.diff(t) <= 0):
         raise EngineError("samples need rising times, one value each")
-    recent = t >= t[-1] - WINDOW_MIN - 1e-9 if len(t) else []
-    if len(t) < FEWEST_SAMPLES or t[-1] - t[0] < WINDOW_MIN - 1e-9 or recent.sum() < FEWEST_SAMPLES:
+    if len(t) < FEWEST_SAMPLES or t[-1] - t[0] < WINDOW_MIN - 1e-9:
+        return Steadiness(TOO_SHORT, None, None, None)
+    recent = t >= t[-1] - WINDOW_MIN - 1e-9
+    if recent.sum() < FEWEST_SAMPLES:
         return Steadiness(TOO_SHORT, None, None, None)
     mean, span = float(x[recent].mean()), float(np.ptp(x[recent]))
     if span < steady_change:
@@ -52,13 +58,17 @@ def _swings(t: np.ndarray, x: np.ndarray, steady_change: float) -> bool:
     slope, level = np.polyfit(t - t[0], x, 1)
     if t[-1] - t[0] < 2 * WINDOW_MIN - 0.5 or abs(slope) * (t[-1] - t[0]) > 0.5 * np.ptp(x - slope * (t - t[0])):
         return False
-    side = np.sign(np.where(np.abs(x - level - slope * (t - t[0])) > steady_change / 4, x - level - slope * (t - t[0]), 0.0))
+    side = np.sign(
+        np.where(np.abs(x - level - slope * (t - t[0])) > steady_change / 4, x - level - slope * (t - t[0]), 0.0)
+    )
     side = side[side != 0]
     return int((np.diff(side) != 0).sum()) >= 2
 
 
 def _minutes_to_go(t: np.ndarray, x: np.ndarray, steady_change: float) -> float | None:
-    """Minutes until the change in one window falls under the limit, from how the last two windows' changes shrink (first-order approach)."""
+    """Minutes until the change in one window falls under the limit, from how the last two windows' changes shrink
+    (first-order approach).
+    """
     if t[-1] - t[0] < 2 * WINDOW_MIN - 1e-9:
         return None
     now, before, earlier = (float(np.interp(t[-1] - k * WINDOW_MIN, t, x)) for k in (0, 1, 2))

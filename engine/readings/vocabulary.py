@@ -80,7 +80,13 @@ QUANTITIES = {
         Quantity("gross_area", "Gross area", "area", "in2", 8.0, 2800.0, "gross_area"),
         Quantity("free_area", "Free area", "share", "pct", 30.0, 100.0, "free_area"),
         Quantity(
-            "temperature_rise", "Rise through the heat", "temperature_difference", "degF_diff", 5.0, 120.0, "temperature_rise"
+            "temperature_rise",
+            "Rise through the heat",
+            "temperature_difference",
+            "degF_diff",
+            5.0,
+            120.0,
+            "temperature_rise",
         ),
         Quantity("gas_input", "Gas input", "heat", "BTU/h", 20000.0, 200000.0, "gas_input"),
         Quantity("efficiency", "Efficiency", "share", "pct", 50.0, 99.0, "efficiency"),
@@ -89,7 +95,8 @@ QUANTITIES = {
 
 AIR = ("dry_bulb", *HUMIDITY_QUANTITIES)
 LINES = (
-    "liquid_line_outdoor", "liquid_line_indoor", "drier_in", "drier_out", "suction_line_outdoor", "suction_line_indoor", "true_suction",
+    "liquid_line_outdoor", "liquid_line_indoor", "drier_in", "drier_out", "suction_line_outdoor", "suction_line_indoor",
+    "true_suction",
 )  # fmt: skip
 ELECTRICAL = ("voltage", "current", "power", "power_factor")
 QUANTITIES_AT = {
@@ -127,10 +134,12 @@ def quantities_at(place: str) -> tuple[str, ...]:
     return QUANTITIES_AT.get(place, ())
 
 
-# Where a machine or a house goes beyond its quantity's usual limits (working figures): air off a condenser on the hottest days, under a roof, and
+# Where a machine or a house goes beyond its quantity's usual limits (working figures): air off a condenser on the
+# hottest days, under a roof, and
 # what the compressor of a large unit draws.
 LIMITS_AT = {
-    ("condenser_air_out", "dry_bulb"): (-20.0, 170.0), ("attic", "dry_bulb"): (-20.0, 170.0), ("compressor", "power"): (10.0, 15000.0),
+    ("condenser_air_out", "dry_bulb"): (-20.0, 170.0), ("attic", "dry_bulb"): (-20.0, 170.0),
+    ("compressor", "power"): (10.0, 15000.0),
 }  # fmt: skip
 
 
@@ -147,7 +156,8 @@ def place_name(place: str) -> str:
 
 GROUND_SOURCE = "ground_source"
 KINDS = ("air_conditioner", "heat_pump", GROUND_SOURCE)
-# Where a number in a °F field would be odd but is an everyday °C value for that place in cooling: asked, never converted.
+# Where a number in a °F field would be odd but is an everyday °C value for that place in cooling: asked, never
+# converted.
 CELSIUS_LOOKALIKES_F = {
     ("return_unit", "dry_bulb"): (10.0, 42.0),
     ("return_unit", "wet_bulb"): (5.0, 30.0),

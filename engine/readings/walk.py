@@ -1,6 +1,7 @@
 """The walk: where a reading is taken, in the order of the walk, inside then outside, for this equipment and mode.
 
-A stop is one place to stand with one instrument; a spot on the drawing belongs to it. Everything here is data with the field's own words.
+A stop is one place to stand with one instrument; a spot on the drawing belongs to it. Everything here is data with the
+field's own words.
 """
 
 from dataclasses import dataclass, replace
@@ -17,7 +18,9 @@ AIR, AIRFLOW, CHARGE, DUCTS, ELECTRICAL = "air", "airflow", "charge", "ducts", "
 
 @dataclass(frozen=True)
 class Slot:
-    """One field of a stop: place, quantity, and which of several (a leg, an airflow method, a traverse point), '' for the only one."""
+    """One field of a stop: place, quantity, and which of several (a leg, an airflow method, a traverse point), '' for
+    the only one.
+    """
 
     place: str
     quantity: str
@@ -37,7 +40,9 @@ class Slot:
 
 @dataclass(frozen=True)
 class Stop:
-    """One stop. where: exactly where the probe goes; mistakes: made there; instrument: its kind; question: what it is needed for."""
+    """One stop. where: exactly where the probe goes; mistakes: made there; instrument: its kind; question: what it is
+    needed for.
+    """
 
     id: str
     name: str
@@ -66,7 +71,10 @@ def _electrical(place: str) -> tuple[Slot, ...]:
     legs = [
         slot
         for leg in LEGS
-        for slot in (Slot(place, "voltage", leg, f"Volts, leg {leg} to ground"), Slot(place, "current", leg, f"Amps, leg {leg}"))
+        for slot in (
+            Slot(place, "voltage", leg, f"Volts, leg {leg} to ground"),
+            Slot(place, "current", leg, f"Amps, leg {leg}"),
+        )
     ]
     return (*legs, Slot(place, "power_factor"), Slot(place, "power", label="Watts, if metered"))
 
@@ -150,7 +158,8 @@ NOT_POSSIBLE = {
 
 @cache
 def walk(kind: str, mode: str, gas_furnace: bool = False, rooms: tuple[str, ...] = ()) -> tuple[Stop, ...]:
-    """The stops of this equipment in this mode, numbered in walking order; each room's register is a stop at the end of the inside walk.
+    """The stops of this equipment in this mode, numbered in walking order; each room's register is a stop at the end of
+    the inside walk.
 
     On a ground-source unit the compressor stands inside. Stops that only work out an airflow carry no number.
     """
@@ -158,10 +167,19 @@ def walk(kind: str, mode: str, gas_furnace: bool = False, rooms: tuple[str, ...]
     found = [s for s in found if s.id not in ("strips", "furnace") or (s.id == "furnace") == gas_furnace]
     inside = [s for s in found if s.side == INSIDE or kind == GROUND_SOURCE]
     registers = [
-        Stop(f"{ROOM}{index}", f"Register, {name}", INSIDE, "In the stream of the room's register.", ("Held at the edge it draws in room air.",),
-             (Slot(ROOM + name, "dry_bulb"),), "air_probe", DUCTS, ())
+        Stop(
+            f"{ROOM}{index}",
+            f"Register, {name}",
+            INSIDE,
+            "In the stream of the room's register.",
+            ("Held at the edge it draws in room air.",),
+            (Slot(ROOM + name, "dry_bulb"),),
+            "air_probe",
+            DUCTS,
+            (),
+        )
         for index, name in enumerate(rooms, start=1)
-    ]  # fmt: skip
+    ]
     outside = [s for s in found if s not in inside]
     numbered, number = [], 0
     for stop in (*inside, *registers, *outside):
@@ -176,12 +194,15 @@ def walk(kind: str, mode: str, gas_furnace: bool = False, rooms: tuple[str, ...]
 def side_of(place: str) -> str:
     """Inside or outside, where a place of the walk is; '' for what is no place to stand, such as the system."""
     return next(
-        (stop.side for stop in STOPS if any(slot.place == place for slot in stop.slots)), INSIDE if place.startswith(ROOM) else ""
+        (stop.side for stop in STOPS if any(slot.place == place for slot in stop.slots)),
+        INSIDE if place.startswith(ROOM) else "",
     )
 
 
 @cache
 def is_read_in(place: str, mode: str) -> bool:
-    """Whether a place is read in this mode: what was clamped for the other mode is no part of the round. What is no stop is read in both."""
+    """Whether a place is read in this mode: what was clamped for the other mode is no part of the round. What is no
+    stop is read in both.
+    """
     modes = [stop.modes for stop in STOPS if any(slot.place == place for slot in stop.slots)]
     return not modes or any(mode in of for of in modes)

@@ -22,7 +22,11 @@ def step_label(advice: Advice, mode: str) -> str:
     step = advice.step
     if step.look:
         sight = SIGHTS[step.look]
-        return f"Test: {lower_first(step.label)}" if sight.group == "tests" else f"Look: {lower_first(sight.label_in(mode))}"
+        return (
+            f"Test: {lower_first(step.label)}"
+            if sight.group == "tests"
+            else f"Look: {lower_first(sight.label_in(mode))}"
+        )
     if not advice.left or len(advice.left) == len(step.reads):
         return step.label
     return f"Read the {left_words(advice)}"
@@ -31,7 +35,9 @@ def step_label(advice: Advice, mode: str) -> str:
 def left_words(advice: Advice) -> str:
     """What is left of a step: 'return at the unit: relative humidity'."""
     if len(advice.left) == len(advice.step.reads):
-        return lower_first(advice.step.label.removeprefix("Read the ").removeprefix("Measure the ").removeprefix("Read "))
+        return lower_first(
+            advice.step.label.removeprefix("Read the ").removeprefix("Measure the ").removeprefix("Read ")
+        )
     return listed([f"{lower_first(place_name(place))}, {_quantity(ways)}" for place, ways in advice.left])
 
 

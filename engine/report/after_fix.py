@@ -8,7 +8,11 @@ from engine.report.words import Words
 
 def after_fix(before: Assessment, after: Assessment, done: tuple[str, ...], words: Words) -> list[str]:
     """The changes in sentences. done: ids of the actions in between."""
-    found = [text for change in changes(before.diagnosis, after.diagnosis, done) for text in _said(change, before, after, words)]
+    found = [
+        text
+        for change in changes(before.diagnosis, after.diagnosis, done)
+        for text in _said(change, before, after, words)
+    ]
     return [*found, "Nothing out of line any more."] if came_right(before.diagnosis, after.diagnosis) else found
 
 

@@ -59,8 +59,14 @@ EXTERNAL = {
 }
 
 SCHOOLS = {
-    schools.COMPUTED: ("Computed for today", "This air, this airflow, this weather, this altitude, with the blower's heat."),
-    schools.FLAT: ("Flat band", "{0} to {1} is good, {2} to {3} borderline, {4} and under wants service. Common practice."),
+    schools.COMPUTED: (
+        "Computed for today",
+        "This air, this airflow, this weather, this altitude, with the blower's heat.",
+    ),
+    schools.FLAT: (
+        "Flat band",
+        "{0} to {1} is good, {2} to {3} borderline, {4} and under wants service. Common practice.",
+    ),
     schools.CLIMATE: ("By climate", "About {5} in a dry climate, {6} to {7} in a humid one. Common practice."),
     schools.RETURN_AIR: (
         "Adjusted for return air",
@@ -87,7 +93,10 @@ def mode_said(outdoor_f: float, heat_pump: bool, rules: HouseRules, words: Words
         return HEATING, f"{outdoors}: a heat pump is tested in heating."
     needs = [f"{words.temperature(rules.least_outdoor_f, 0)} and up"]
     needs += [f"below {words.temperature(rules.most_outdoor_heating_f, 0)}"] if heat_pump else []
-    return COOLING, f"{outdoors}: no charge verdict. Take the air side and the statics, and come back at {listed(needs, 'or')}."
+    return (
+        COOLING,
+        f"{outdoors}: no charge verdict. Take the air side and the statics, and come back at {listed(needs, 'or')}.",
+    )
 
 
 # -- the pocket formulas: they hold for standard air only, and how far off they are here is shown ---------------------------------

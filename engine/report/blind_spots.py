@@ -1,4 +1,6 @@
-"""What a result without gauges cannot show, whatever it says: stated with every result. Common practice, no single source."""
+"""What a result without gauges cannot show, whatever it says: stated with every result. Common practice, no single
+source.
+"""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -44,7 +46,9 @@ def _guess(found: Assessment) -> bool:
 
 
 def _assumed(found: Assessment) -> bool:
-    return found.measured.airflows.assumed and any(q.assumed_airflow and q.measured.known for q in found.quantities.values())
+    return found.measured.airflows.assumed and any(
+        q.assumed_airflow and q.measured.known for q in found.quantities.values()
+    )
 
 
 BLIND_SPOTS = (

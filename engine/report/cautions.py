@@ -1,4 +1,6 @@
-"""The cautions, each shown where it applies, at the moment it matters. They defer to the maker, local codes and licensed practice."""
+"""The cautions, each shown where it applies, at the moment it matters. They defer to the maker, local codes and
+licensed practice.
+"""
 
 from dataclasses import dataclass
 

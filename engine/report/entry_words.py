@@ -21,7 +21,6 @@ def entry_said(answer: Refused | Asked, words: Words) -> EntrySaid:
     """A refused or doubted entry in words."""
     if isinstance(answer, Asked):
         return _asked(answer)
-    what = QUANTITIES.get(answer.quantity)
     if answer.id == "no_such_reading":
         return EntrySaid(f"There is no reading '{answer.quantity}' at '{answer.place}'.")
     if answer.id == "not_a_number":
@@ -30,14 +29,20 @@ def entry_said(answer: Refused | Asked, words: Words) -> EntrySaid:
         return EntrySaid(f"{answer.text}.")
     if answer.id == "not_a_humidity":
         return EntrySaid(
-            f"Relative humidity is 0 to 100 %; this says {answer.value:g}.", "Is it a temperature, typed in the wrong field?"
+            f"Relative humidity is 0 to 100 %; this says {answer.value:g}.",
+            "Is it a temperature, typed in the wrong field?",
         )
-    low, high, value = (figure_of(answer.quantity, number, words) for number in (answer.low, answer.high, answer.value))
+    numbers = (number for number in (answer.low, answer.high, answer.value) if number is not None)
+    low, high, value = (figure_of(answer.quantity, number, words) for number in numbers)
     if answer.id == "outside_instrument":
         return EntrySaid(
-            f"This instrument reads {low} to {high}; {value} is outside.", "Check the digits, or choose the instrument used."
+            f"This instrument reads {low} to {high}; {value} is outside.",
+            "Check the digits, or choose the instrument used.",
         )
-    return EntrySaid(f"{what.label} is taken from {low} to {high}; this is {value}.", "Check the digits and the unit.")
+    return EntrySaid(
+        f"{QUANTITIES[answer.quantity].label} is taken from {low} to {high}; this is {value}.",
+        "Check the digits and the unit.",
+    )
 
 
 def _asked(answer: Asked) -> EntrySaid:

@@ -56,13 +56,17 @@ def _too_warm(f: Finding, w: Words) -> Said:
 
 
 def _iced(f: Finding, w: Words) -> Said:
-    return Said(f"There is ice {ICE_AT[f.names['where']]}.", "Compressor off, blower on: thaw it fully, then prove the airflow.")
+    return Said(
+        f"There is ice {ICE_AT[f.names['where']]}.", "Compressor off, blower on: thaw it fully, then prove the airflow."
+    )
 
 
 def _humidity_above(f: Finding, w: Words) -> Said:
     humid, dry = w.temperature(f.numbers["humidity_f"]), w.temperature(f.numbers["dry_bulb_f"])
     what = f"{PLACES[f.names['place']]}: {QUANTITIES[f.names['quantity']].label.lower()}"
-    return Said(f"{what} {humid} is above dry bulb {dry}: that is not possible.", "Are the two swapped? Read both again.")
+    return Said(
+        f"{what} {humid} is above dry bulb {dry}: that is not possible.", "Are the two swapped? Read both again."
+    )
 
 
 def _saturated(f: Finding, w: Words) -> Said:
@@ -82,7 +86,10 @@ def _wrong_way(f: Finding, w: Words) -> Said:
     above = f.id == "supply_above_return"
     text = f"Supply {supply} is {'above' if above else 'below'} return {ret}: that is not {'cooling' if above else 'heating'}."
     return Said(
-        text, "Are the probes swapped, or is heat on? Read both again." if above else "Are the probes swapped? Read both again."
+        text,
+        "Are the probes swapped, or is heat on? Read both again."
+        if above
+        else "Are the probes swapped? Read both again.",
     )
 
 
@@ -101,7 +108,9 @@ def _over_one(f: Finding, w: Words) -> Said:
 
 
 def _better(f: Finding, w: Words) -> Said:
-    return Said(f"{label(f.names['subject'])} is better than at baseline: dirt never improves a system.", "Read it again.")
+    return Said(
+        f"{label(f.names['subject'])} is better than at baseline: dirt never improves a system.", "Read it again."
+    )
 
 
 def _below_outdoor(f: Finding, w: Words) -> Said:
@@ -119,7 +128,9 @@ def _inlet_hot(f: Finding, w: Words) -> Said:
 
 def _heat_inside(f: Finding, w: Words) -> Said:
     warm = w.difference(f.numbers["warm_f"])
-    return Said(f"The plenum is {warm} warm while its dew point is as expected: heat is added inside the unit; the coil is fine.")
+    return Said(
+        f"The plenum is {warm} warm while its dew point is as expected: heat is added inside the unit; the coil is fine."
+    )
 
 
 def _flow_static(f: Finding, w: Words) -> Said:
@@ -133,7 +144,8 @@ def _flow_static(f: Finding, w: Words) -> Said:
 def _moved(f: Finding, w: Words) -> Said:
     spots = f"{f.names['before'] or 'not named'}, then {f.names['after'] or 'not named'}"
     return Said(
-        f"{PLACES[f.names['place']]}: the probe was moved between the rounds ({spots}). The two cannot be compared.", PROBES
+        f"{PLACES[f.names['place']]}: the probe was moved between the rounds ({spots}). The two cannot be compared.",
+        PROBES,
     )
 
 
@@ -149,12 +161,15 @@ def _left_out(f: Finding, w: Words) -> Said:
     what = QUANTITIES[f.names["quantity"]]
     value, low, high = (figure_of(what.id, f.numbers[n], w) for n in ("value", "low", "high"))
     return Said(
-        f"{place_name(f.names['place'])}: {what.label.lower()} {value} is left out. It can be {low} to {high}.", "Read it again."
+        f"{place_name(f.names['place'])}: {what.label.lower()} {value} is left out. It can be {low} to {high}.",
+        "Read it again.",
     )
 
 
 def _not_known(f: Finding, w: Words) -> Said:
-    return Said(f"A reading is left out: '{f.names['quantity']}' at '{f.names['place']}', read in a way that is not known.")
+    return Said(
+        f"A reading is left out: '{f.names['quantity']}' at '{f.names['place']}', read in a way that is not known."
+    )
 
 
 BY_ID: dict[str, _Say] = {

@@ -18,12 +18,16 @@ ENTRIES = {
 
 
 def loads_said(m: Measured, efficiency: tuple[Estimate, Estimate] | None, words: Words) -> list[str]:
-    """Each load's power and how it was found; all together and the energy efficiency ratio, where every load and the capacity are known."""
+    """Each load's power and how it was found; all together and the energy efficiency ratio, where every load and the
+    capacity are known.
+    """
     found = []
     for place, load in m.loads.items():
         read = m.round.value(place, "power_factor") is not None
         way = WAYS[load.way].format(factor=load.power_factor or 0.0, how="measured" if read else "assumed")
-        found.append(f"{place_name(place)}: {words.within(Estimate(load.watts, load.share_u95 * load.watts, 'W'))}, {way}.")
+        found.append(
+            f"{place_name(place)}: {words.within(Estimate(load.watts, load.share_u95 * load.watts, 'W'))}, {way}."
+        )
     if efficiency:
         power, ratio = efficiency
         found.append(f"All together {words.within(power)}: {words.within(ratio)}.")
@@ -31,7 +35,9 @@ def loads_said(m: Measured, efficiency: tuple[Estimate, Estimate] | None, words:
 
 
 def water_said(m: Measured, words: Words) -> list[str]:
-    """The heat that each GPM and degree of this fluid carries, beside the pocket factor; or why the water cannot be worked out."""
+    """The heat that each GPM and degree of this fluid carries, beside the pocket factor; or why the water cannot be
+    worked out.
+    """
     if isinstance(m.water, Why):
         return [f"{capital(why(m.water, words))}."]
     if not isinstance(m.water, Water):

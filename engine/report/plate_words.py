@@ -29,10 +29,11 @@ def defaults_said(plate: Equipment, words: Words) -> tuple[str, ...]:
         "seer": "Efficiency unknown: the approach can only be held to the bare limit for modern equipment.",
         "blower_table": f"No blower table: airflow must be measured, or guessed at {NOMINAL_CFM_PER_TON.value:.0f} CFM a ton.",
         "performance_table": "No performance table: expected capacity comes from the published curves for such units.",
-    }  # fmt: skip
+    }
     found = [silent[id_] for id_ in silent_on(plate)]
     if plate.seer is not None and plate.kind != GROUND_SOURCE:
         found.insert(
-            len(found) - ("performance_table" in silent_on(plate)), f"Efficiency {plate.seer:g}: class {class_of(plate.seer)}."
+            len(found) - ("performance_table" in silent_on(plate)),
+            f"Efficiency {plate.seer:g}: class {class_of(plate.seer)}.",
         )
     return tuple(found)

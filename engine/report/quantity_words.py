@@ -37,7 +37,8 @@ AUTHORITY = {
 }  # fmt: skip
 
 
-# What a quantity that is too high points at, by itself and before any cause is weighed (common practice, no single source).
+# What a quantity that is too high points at, by itself and before any cause is weighed (common practice, no single
+# source).
 POINTS_AT = {
     "suction_rise": "Little flow, or a bare line.", "liquid_drop": "Look for a kink, a drier or a valve not fully open.",
     "drier_drop": "The drier restricts. A clogged screen at the valve would show no drop.",
@@ -83,7 +84,9 @@ def allowed(q: Quantity, words: Words) -> str:
 def band(
     words: Words, unit: str, difference: bool, value: float, under: float | None, over: float | None, predicted: bool
 ) -> str:
-    """A value and what it may be off by: '54.3 ± 3.0', '99.1 −2.5 +3.5', '0.05, up to 0.11'; '≈' before what is only predicted."""
+    """A value and what it may be off by: '54.3 ± 3.0', '99.1 −2.5 +3.5', '0.05, up to 0.11'; '≈' before what is only
+    predicted.
+    """
     text = f"{'≈ ' if predicted else ''}{words.plain(value, unit, difference)}"
     if over is None:
         return text if under is None else f"{text}, down to {words.plain(value - under, unit, difference)}"
@@ -106,7 +109,9 @@ def state_word(q: Quantity) -> str:
             if q.lean is not None and abs(q.lean) > 1
             else "near what is predicted"
         )
-    return {BORDERLINE: "borderline", CANT_TELL: "these readings cannot tell", IN_RANGE: "in range"}.get(q.state, q.word)
+    return {BORDERLINE: "borderline", CANT_TELL: "these readings cannot tell", IN_RANGE: "in range"}.get(
+        q.state, q.word
+    )
 
 
 def sentence(q: Quantity, words: Words, table: Table) -> str:
@@ -118,7 +123,7 @@ def sentence(q: Quantity, words: Words, table: Table) -> str:
     if q.id == "closure":
         return _closure(q, words, table)
     given = expected(q, words)
-    if not given:
+    if not given and q.expected.missing:
         return f"{label(q.id)} {measured(q, words)}; nothing to compare it with: {why(q.expected.missing, words)}."
     text = f"{label(q.id)} {measured(q, words)}, expected {given} ({authority(q)}{_basis(q, words)}): {state_word(q)}."
     return text + _more(q, words, table)
@@ -149,10 +154,15 @@ def _more(q: Quantity, words: Words, table: Table) -> str:
 
 
 def _nominal(q: Quantity, words: Words, table: Table) -> str:
-    """A rejection near nominal tons means some 15 to 20 % short in cooling (common practice): said only where it is short."""
+    """A rejection near nominal tons means some 15 to 20 % short in cooling (common practice): said only where it is
+    short.
+    """
     near = abs(q.measured.value - q.basis["nominal_btuh"]) <= q.measured.u95
     if not (
-        near and q.side < 0 and table.measured.round.mode == "cooling" and table.measured.round.equipment.kind == GROUND_SOURCE
+        near
+        and q.side < 0
+        and table.measured.round.mode == "cooling"
+        and table.measured.round.equipment.kind == GROUND_SOURCE
     ):
         return ""
     return " It equals nominal tons: with the electrical heat in it, the cooling is some 15 to 20 % short."
@@ -169,7 +179,9 @@ def _closure(q: Quantity, words: Words, table: Table) -> str:
 
 def _duct(q: Quantity, words: Words) -> str:
     room = q.id.removeprefix(CARRIES)
-    carries = f"{capital(room)}: the duct carries about {words.value(q.measured.value, 'CFM')} at the usual friction rate"
+    carries = (
+        f"{capital(room)}: the duct carries about {words.value(q.measured.value, 'CFM')} at the usual friction rate"
+    )
     if not q.expected.known:
         return f"{carries}."
     wanted = f"; the room wants {words.value(q.expected.value, 'CFM')}"

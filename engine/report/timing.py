@@ -8,7 +8,9 @@ from engine.houserules.rules import DEFAULT, HouseRules
 
 @dataclass(frozen=True)
 class Timing:
-    """settle_left_min: minutes until it counts as settled, None when the clock does not run. says: about time, in order; hurry: it no longer fits."""
+    """settle_left_min: minutes until it counts as settled, None when the clock does not run. says: about time, in
+    order; hurry: it no longer fits.
+    """
 
     settle_left_min: float | None
     says: tuple[str, ...]
@@ -16,7 +18,9 @@ class Timing:
 
 
 def timing(running_min: float | None, left_on_site_min: float | None, rules: HouseRules = DEFAULT) -> Timing:
-    """What the clocks say. running_min: since the start or the last change; left_on_site_min: until one must go; None when not known."""
+    """What the clocks say. running_min: since the start or the last change; left_on_site_min: until one must go; None
+    when not known.
+    """
     settle_left = None if running_min is None else max(0.0, rules.settle_minutes - running_min)
     says = []
     if settle_left is None:
@@ -30,7 +34,9 @@ def timing(running_min: float | None, left_on_site_min: float | None, rules: Hou
         needed = REREAD_MINUTES.value + (settle_left or 0.0)
         after_a_fix = rules.settle_minutes + REREAD_MINUTES.value
         if left_on_site_min < needed:
-            says.append(f"{max(left_on_site_min, 0):.0f} minutes left: too few to settle and read. Say so, and propose a return.")
+            says.append(
+                f"{max(left_on_site_min, 0):.0f} minutes left: too few to settle and read. Say so, and propose a return."
+            )
             hurry = True
         elif left_on_site_min < after_a_fix:
             says.append(

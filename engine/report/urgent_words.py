@@ -1,7 +1,7 @@
 """What stops the machine first, in words."""
 
 from engine.assessment import Assessment
-from engine.diagnosis.stop_first import FREEZING, ICE, LIQUID_RETURN, OVER_PLATE
+from engine.diagnosis.stop_first import FREEZING, ICE, LIQUID_RETURN, OVER_PLATE, Urgent
 from engine.readings.vocabulary import PLACES, place_name
 from engine.report import finding_words, quantity_words
 from engine.report.words import Words
@@ -10,30 +10,32 @@ from engine.report.words import Words
 def stop_said(found: Assessment, words: Words) -> tuple[str, str, str]:
     """Headline, why in one sentence, and what to do."""
     urgent = found.verdict.urgent
+    if urgent is None:
+        raise LookupError("nothing stops this machine")
     what = "unit" if urgent.place == "outdoor_fan" else "compressor"
-    says, next_step = _URGENT[urgent.id](found, words)
+    says, next_step = _URGENT[urgent.id](urgent, found, words)
     return f"Stop the {what}.", says, next_step
 
 
-def _ice(found: Assessment, words: Words) -> tuple[str, str]:
-    urgent = found.verdict.urgent
+def _ice(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str]:
     text = f"There is ice {finding_words.ICE_AT[urgent.place]}. "
-    q = found.table.get("subcooling")
     if urgent.subcooling_says == "charge":
-        text += f"Subcooling is {quantity_words.measured(q, words)} through it, which says low on charge; nothing else can be told through ice."
+        text += f"Subcooling is {quantity_words.measured(found.table['subcooling'], words)} through it, which says low on charge; nothing else can be told through ice."
     elif urgent.subcooling_says == "hint":
-        text += f"Subcooling is {quantity_words.measured(q, words)} through it: a hint of low charge, no more, because ice itself lowers it behind an orifice."
+        text += f"Subcooling is {quantity_words.measured(found.table['subcooling'], words)} through it: a hint of low charge, no more, because ice itself lowers it behind an orifice."
     else:
         text += "Nothing can be told through ice."
-    return text, "Compressor off, blower on: thaw it fully and mind the drain. Then prove the airflow. No gauges for ice."
+    return (
+        text,
+        "Compressor off, blower on: thaw it fully and mind the drain. Then prove the airflow. No gauges for ice.",
+    )
 
 
-def _freezing(found: Assessment, words: Words) -> tuple[str, str]:
-    urgent = found.verdict.urgent
+def _freezing(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str]:
     if urgent.quantity:
         text = f"It evaporates at {quantity_words.measured(found.table[urgent.quantity], words)} by gauge"
     else:
-        text = f"{place_name(urgent.place)} is at {words.temperature(found.round.value(urgent.place, 'temperature'))}"
+        text = f"{place_name(urgent.place)} is at {words.temperature(found.round.read(urgent.place, 'temperature'))}"
     freezing = words.temperature(32.0, 0)
     return (
         f"{text}: below {freezing} the coil ices.",
@@ -41,13 +43,16 @@ def _freezing(found: Assessment, words: Words) -> tuple[str, str]:
     )
 
 
-def _over_plate(found: Assessment, words: Words) -> tuple[str, str]:
-    q, place = found.table[found.verdict.urgent.quantity], PLACES[found.verdict.urgent.place].lower()
+def _over_plate(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str]:
+    q, place = found.table[urgent.quantity], PLACES[urgent.place].lower()
     look = "Look for what loads it before it runs again: the outdoor coil, its fan, the capacitor, the volts."
-    return f"The {place} draws {quantity_words.measured(q, words)}; the plate allows {words.value(q.limit, 'A')}.", look
+    return (
+        f"The {place} draws {quantity_words.measured(q, words)}; the plate allows {words.value(q.limit or 0.0, 'A')}.",
+        look,
+    )
 
 
-def _liquid(found: Assessment, words: Words) -> tuple[str, str]:
+def _liquid(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str]:
     text = f"Superheat is {quantity_words.measured(found.table['superheat'], words)} by gauge: liquid returns to the compressor."
     return text, "Find out why before it runs again: airflow first, then what feeds the evaporator."
 

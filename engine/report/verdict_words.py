@@ -25,6 +25,7 @@ from engine.diagnosis.verdict import (
     SUSPECTS,
     UNEXPLAINED,
     WATER_NOT_READ,
+    Verdict,
 )
 from engine.quantities.quantity import Quantity
 from engine.readings.vocabulary import GROUND_SOURCE
@@ -41,7 +42,8 @@ MOST_NAMED = 3
 MOST_TELLING = 2  # a verdict is read at a glance: what else is out of range is said at its mark
 # What is named where the machine does what it should.
 NAMED_WHEN_SOUND = ("split", "rise", "airflow", "capacity", "heat_moved", "water_flow", "approach", "heat_approach")
-# What is still worth reading: in a sound machine the lines, which see what the air does not; in weather that no circuit is judged in, the air side.
+# What is still worth reading: in a sound machine the lines, which see what the air does not; in weather that no circuit
+# is judged in, the air side.
 WORTH = {
     SOUND: ("liquid_line", "suction_at_coil", "liquid_heating", "true_suction", "amps", "statics"),
     DOES_NOT_COUNT: (
@@ -84,7 +86,10 @@ def verdict_said(found: Assessment, words: Words) -> Said:
         steps = tuple(s for s in steps if s.step.id in WORTH[found.verdict.state])
     leads = steps[0] if not next_step and steps else None
     return Said(
-        headline, says, next_step or (ended(step_label(leads, found.round.mode)) if leads else _nothing_to_read(found)), leads
+        headline,
+        says,
+        next_step or (ended(step_label(leads, found.round.mode)) if leads else _nothing_to_read(found)),
+        leads,
     )
 
 
@@ -113,7 +118,7 @@ def _does_not_count(found: Assessment, words: Words) -> tuple[str, str, str]:
     return _withheld(verdict), says, next_step
 
 
-def _withheld(verdict) -> str:
+def _withheld(verdict: Verdict) -> str:
     if EVERYTHING in verdict.withholds:
         return "These readings do not count yet."
     if SPLIT in verdict.withholds:
@@ -126,7 +131,9 @@ def _seen_bad(found: Assessment) -> str:
     """The faults that were seen, in sentences: 'The filter is blocked.'"""
     return " ".join(
         f"{text}."
-        for text in dict.fromkeys(_seen_of(a, found) for a in found.diagnosis.actions if a.is_seen(found.round.observations))
+        for text in dict.fromkeys(
+            _seen_of(a, found) for a in found.diagnosis.actions if a.is_seen(found.round.observations)
+        )
     )
 
 
@@ -173,14 +180,19 @@ def _named(found: Assessment) -> str:
 
 def _told(found: Assessment, words: Words) -> str:
     verdict, known = found.verdict, causes_in(found.diagnosis.setting)
-    why = f"{capital(known[verdict.cause].why)}. {how_sure(found.diagnosis.ranked.by_cause[verdict.cause])}" if verdict.cause else (
-        f"{_which(found)} {how_sure(verdict.probability)}")  # fmt: skip
+    why = (
+        f"{capital(known[verdict.cause].why)}. {how_sure(found.diagnosis.ranked.by_cause[verdict.cause])}"
+        if verdict.cause
+        else (f"{_which(found)} {how_sure(verdict.probability)}")
+    )
     told = listed([quantity_words.short(q, words) for q in _that_tell(found)])
     return f"{ended(capital(told))} {why}" if told else why
 
 
 def _that_tell(found: Assessment) -> list[Quantity]:
-    """The quantities out of range that tell most, what speaks loudest for it first; the capacity is the split again, times the airflow."""
+    """The quantities out of range that tell most, what speaks loudest for it first; the capacity is the split again,
+    times the airflow.
+    """
     of = next((e for e in found.diagnosis.causes if _is_told(e.cause, found)), None)
     loudest = [w.quantity for w in of.speaks_for] if of else []
     out = [*found.verdict.quantities, *(id_ for id_ in loudest if id_ and found.table[id_].predicted)]
@@ -193,7 +205,9 @@ def _is_told(cause: str, found: Assessment) -> bool:
     """Whether a cause is the one told, or of the group told."""
     verdict = found.verdict
     return (
-        cause == verdict.cause if verdict.cause else group_of(EVERY_CAUSE[cause], found.diagnosis.ranked.kinds) == verdict.group
+        cause == verdict.cause
+        if verdict.cause
+        else group_of(EVERY_CAUSE[cause], found.diagnosis.ranked.kinds) == verdict.group
     )
 
 
@@ -202,14 +216,18 @@ def _which(found: Assessment) -> str:
     labels = [cause_label(e.cause, found) for e in found.diagnosis.causes if _is_told(e.cause, found)]
     if len(labels) < 2:
         return "These readings do not tell the cause."
-    return f"{listed([labels[0], *(lower_first(label) for label in labels[1:])], 'or')}: these readings do not tell which."
+    return (
+        f"{listed([labels[0], *(lower_first(label) for label in labels[1:])], 'or')}: these readings do not tell which."
+    )
 
 
 def _by_the_rule(found: Assessment, words: Words) -> str:
     verdict, q, rules = found.verdict, found.table["airflow"], found.round.rules
     low = q.side < 0
     limit = rules.airflow_low_cfm_per_ton if low else rules.airflow_high_cfm_per_ton
-    grade = ("seriously low" if q.measured.value < rules.airflow_seriously_low_cfm_per_ton else "low") if low else "high"
+    grade = (
+        ("seriously low" if q.measured.value < rules.airflow_seriously_low_cfm_per_ton else "low") if low else "high"
+    )
     text = f"Airflow is {grade}: {quantity_words.measured(q, words)}, and the shop's limit is {words.plain(limit, 'CFM/ton')}."
     if verdict.cause:
         text += f" {capital(causes_in(found.diagnosis.setting)[verdict.cause].why)}."
@@ -335,7 +353,12 @@ def _unexplained(found: Assessment, words: Words) -> tuple[str, str]:
     named = [found.table[id_] for id_ in found.verdict.quantities][:MOST_NAMED]
     text = f"{ended(capital(listed([quantity_words.short(q, words) for q in named])))} {_may_be(found)}"
     flow = found.table.get("airflow")
-    if named[0].id == "total_static" and flow is not None and flow.state == IN_RANGE and found.measured.airflows.measured:
+    if (
+        named[0].id == "total_static"
+        and flow is not None
+        and flow.state == IN_RANGE
+        and found.measured.airflows.measured
+    ):
         text = f"{ended(capital(quantity_words.short(named[0], words)))} The airflow is in range all the same: look for what takes most of the static."
     return text, "" if found.diagnosis.steps else ABOUT.get(
         named[0].id, READ_AGAIN.format(lower_first(quantity_words.label(named[0].id)))
@@ -351,7 +374,11 @@ def _may_be(found: Assessment) -> str:
 
 
 def _guessed(found: Assessment, words: Words) -> tuple[str, str]:
-    what = "No airflow is measured; 400 CFM per ton is assumed" if found.measured.airflows.assumed else "The airflow is a guess"
+    what = (
+        "No airflow is measured; 400 CFM per ton is assumed"
+        if found.measured.airflows.assumed
+        else "The airflow is a guess"
+    )
     return f"{what}. Nothing is out of line so far, and that proves nothing until the airflow is measured.", ""
 
 
@@ -364,7 +391,10 @@ def _suspects(found: Assessment, words: Words) -> tuple[str, str]:
     if len(d.residuals) < FEWEST:
         return _not_read(found, words)
     likely = listed([f"{lower_first(cause_label(e.cause, found))} {share(e.probability)}" for e in d.causes[:2]])
-    return f"These readings cannot tell which it is: {likely}." if likely else "These readings cannot tell what it is.", ""
+    return (
+        f"These readings cannot tell which it is: {likely}." if likely else "These readings cannot tell what it is.",
+        "",
+    )
 
 
 def _liquid_perhaps(found: Assessment, words: Words) -> tuple[str, str]:

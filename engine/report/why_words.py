@@ -1,7 +1,7 @@
 """Why a value is not there, in words."""
 
 from engine.readings.vocabulary import ROOM
-from engine.report.words import Words, listed
+from engine.report.words import Words, listed, rounded
 from engine.uncertainty.estimate import Outside, Why
 
 BY_ID = {
@@ -37,13 +37,14 @@ def outside(found: Outside, words: Words) -> str:
     sign = words.sign(unit)
     if unit == "°F":
         value, low, high = (words.in_scale(number) for number in (value, low, high))
-    return f"{name} {_clear(value, low, high)} {sign} is outside {low:.0f} to {high:.0f} {sign}".replace(" -", " −")
+    limits = f"{rounded(low, 0)} to {rounded(high, 0)}"
+    return f"{name} {_clear(value, low, high)} {sign} is outside {limits} {sign}"
 
 
 def _clear(value: float, low: float, high: float) -> str:
     """A value beside its limits, with as many decimals as it takes to see that it is outside them."""
     decimals = next((d for d in (0, 1, 2) if round(value, d) < round(low, d) or round(value, d) > round(high, d)), 3)
-    return f"{value:.{decimals}f}"
+    return rounded(value, decimals)
 
 
 def _name(name: str) -> str:

@@ -1,6 +1,8 @@
-"""Numbers in sentences: the figures an instrument deserves, with their unit, in the temperature scale they are asked in.
+"""Numbers in sentences: the figures an instrument deserves, with their unit, in the temperature scale they are asked
+in.
 
-The engine thinks in °F. `Words` is given to whatever writes a sentence: only the words change with the scale, never a value.
+The engine thinks in °F. `Words` is given to whatever writes a sentence: only the words change with the scale, never a
+value.
 """
 
 from collections.abc import Sequence
@@ -14,15 +16,19 @@ SCALES = ("F", "C")
 MINUS, BLANK = "−", "–"
 # unit -> (step a value is rounded to, decimals shown)
 STEPS = {
-    "°F": (0.1, 1), "%": (1.0, 0), "BTU/h": (100.0, 0), "CFM/ton": (1.0, 0), "CFM": (1.0, 0), "lb/h": (10.0, 0), "tons": (0.01, 2), "BTU/lb": (0.1, 1),
-    "lb/lb": (0.0001, 4), "in. w.c.": (0.01, 2), "A": (0.1, 1), "W": (10.0, 0), "GPM": (0.1, 1), "psi": (0.1, 1), "BTU/h per W": (0.1, 1), "": (0.01, 2),
+    "°F": (0.1, 1), "%": (1.0, 0), "BTU/h": (100.0, 0), "CFM/ton": (1.0, 0), "CFM": (1.0, 0), "lb/h": (10.0, 0),
+    "tons": (0.01, 2), "BTU/lb": (0.1, 1),
+    "lb/lb": (0.0001, 4), "in. w.c.": (0.01, 2), "A": (0.1, 1), "W": (10.0, 0), "GPM": (0.1, 1), "psi": (0.1, 1),
+    "BTU/h per W": (0.1, 1), "": (0.01, 2),
 }  # fmt: skip
 SPOKEN = {"CFM/ton": "CFM per ton"}
 
 
 @dataclass(frozen=True)
 class Words:
-    """How to print numbers: scale 'F' or 'C'. Values are in the engine's units; difference says that °F are a difference of two temperatures."""
+    """How to print numbers: scale 'F' or 'C'. Values are in the engine's units; difference says that °F are a
+    difference of two temperatures.
+    """
 
     scale: str = "F"
 
@@ -71,7 +77,9 @@ class Words:
 
     def margin(self, found: Estimate, difference: bool = False) -> str:
         """'19.8 ± 2.2'; a dash for nothing."""
-        own = f" ± {self.spread(found.u95, found.unit)}" if found.known and found.u95 else ""
+        if not found.known:
+            return BLANK
+        own = f" ± {self.spread(found.u95, found.unit)}" if found.u95 else ""
         return f"{self.plain(found.value, found.unit, difference)}{own}"
 
     def within(self, found: Estimate, difference: bool = False) -> str:
@@ -80,11 +88,11 @@ class Words:
 
     def temperature(self, value_f: float, decimals: int = 1) -> str:
         """72.4 °F, or the same in °C."""
-        return f"{_rounded(self.in_scale(value_f), decimals)} °{self.scale}"
+        return f"{rounded(self.in_scale(value_f), decimals)} °{self.scale}"
 
     def difference(self, value_f: float, decimals: int = 1) -> str:
         """A temperature difference without its sign: 4.5 °F, or the same in °C."""
-        return f"{_rounded(abs(self.difference_in_scale(value_f)), decimals)} °{self.scale}"
+        return f"{rounded(abs(self.difference_in_scale(value_f)), decimals)} °{self.scale}"
 
 
 FAHRENHEIT = Words("F")
@@ -95,14 +103,15 @@ def words_in(scale: str) -> Words:
     return Words(scale if scale in SCALES else "F")
 
 
-def _rounded(value: float, decimals: int) -> str:
+def rounded(value: float, decimals: int) -> str:
+    """'−3.2' for -3.21 to one decimal; never a minus before nought."""
     text = f"{value:.{decimals}f}"
     return (text[1:] if text.startswith("-") and not text.strip("-0.") else text).replace("-", MINUS)
 
 
 def share(value: float) -> str:
     """'12 %'; never '−0 %'."""
-    return f"{_rounded(100 * value, 0)} %"
+    return f"{rounded(100 * value, 0)} %"
 
 
 def listed(words: Sequence[str], last: str = "and") -> str:

@@ -7,9 +7,11 @@ Outside = tuple[str, float, str, float, float]  # what, its value, unit, least a
 
 @dataclass(frozen=True)
 class Why:
-    """Why there is no value, as data: an id, what it names, and values outside their range. The words are in engine.report.words.
+    """Why there is no value, as data: an id, what it names, and values outside their range. The words are in
+    engine.report.words.
 
-    ids: 'needs' (names: what was not read), 'outside' (ranges), 'contradicted' (names: the finding), or an id that says it all.
+    ids: 'needs' (names: what was not read), 'outside' (ranges), 'contradicted' (names: the finding), or an id that says
+    it all.
     """
 
     id: str
@@ -19,22 +21,44 @@ class Why:
 
 @dataclass(frozen=True)
 class Estimate:
-    """value and u95 in `unit`; both None when withheld or not yet possible, and `missing` says why."""
+    """A value and its 95 % in `unit`; or neither, when withheld or not yet possible, and `missing` says why.
 
-    value: float | None
-    u95: float | None
+    Only a known one has a value: to ask another for it is a fault of the program, and raises LookupError.
+    """
+
+    _value: float | None
+    _u95: float | None
     unit: str
     missing: Why | None = None
 
     @property
     def known(self) -> bool:
         """Whether there is a value."""
-        return self.value is not None
+        return self._value is not None
+
+    @property
+    def value(self) -> float:
+        """The value [unit]."""
+        if self._value is None:
+            raise LookupError(f"no value: {self.missing}")
+        return self._value
+
+    @property
+    def u95(self) -> float:
+        """Its uncertainty at 95 % [unit]."""
+        if self._u95 is None:
+            raise LookupError(f"no value: {self.missing}")
+        return self._u95
+
+
+def withheld(unit: str, why: Why) -> Estimate:
+    """No value, and why."""
+    return Estimate(None, None, unit, why)
 
 
 def missing(unit: str, id_: str, *names: str) -> Estimate:
-    """No value, and why."""
-    return Estimate(None, None, unit, Why(id_, names))
+    """No value, because of what an id and names say."""
+    return withheld(unit, Why(id_, names))
 
 
 @dataclass(frozen=True)

@@ -1,6 +1,7 @@
 """The one margin rule: how a value that is known within its uncertainty stands against a limit or a band.
 
-Conformity probability (JCGM 106:2012): with the value known within u (95 %, normal), how likely is it that the true one lies inside the band?
+Conformity probability (JCGM 106:2012): with the value known within u (95 %, normal), how likely is it that the true one
+lies inside the band?
 
     95 % sure it is beyond one side              -> out of range
     80 % sure it is inside                       -> in range

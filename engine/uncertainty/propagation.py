@@ -1,11 +1,13 @@
 """Carrying the error sources through a computation, with covariance and each source's share.
 
-First order: every source is pushed to its 95 % size up and down, stacked as one more batch axis, and half the difference
-is what it contributes (JCGM 100:2008 GUM, 5.1, with central differences). Where the response is clearly not straight -
-saturation, a coil going dry - a small seeded Latin-hypercube sample takes over for those rows (JCGM 101:2008).
+First order: every source is pushed to its 95 % size up and down, stacked as one more batch axis, and half the
+difference is what it contributes (JCGM 100:2008 GUM, 5.1, with central differences). Where the response is clearly not
+straight - saturation, a coil going dry - a small seeded Latin-hypercube sample takes over for those rows (JCGM
+101:2008).
 
-What is printed as 95 %: k sigma with k = 2 where the response is straight, so that the result is normal as its sources are; in a sampled
-row the distance from the value that 95 % of the draws keep within, which also holds where a result stops at saturation.
+What is printed as 95 %: k sigma with k = 2 where the response is straight, so that the result is normal as its sources
+are; in a sampled row the distance from the value that 95 % of the draws keep within, which also holds where a result
+stops at saturation.
 """
 
 from collections.abc import Callable, Sequence
@@ -15,13 +17,14 @@ from statistics import NormalDist
 import numpy as np
 
 from engine.uncertainty.sources import Source
+from engine.units import Columns
 
 K = 2.0  # coverage factor: stated and printed uncertainties are 95 %
 SAMPLE = 400
 SEED = 20260
 BENT = 0.15  # curvature, as a share of the spread, beyond which the sample is used
 
-Function = Callable[[dict[str, np.ndarray]], dict[str, np.ndarray]]
+Function = Callable[[Columns], Columns]
 
 
 @dataclass(frozen=True)
@@ -29,7 +32,8 @@ class Propagated:
     """Values and their 95 % uncertainties. Arrays of shape (rows,) per name; parts of shape (names, sources, rows).
 
     parts[n, s] is what source s alone contributes to result n, signed, 95 %: always first order, sampled or not.
-    steps: the functions carried so far; points: inputs and results at every push, (points, rows); drawn: the same in the sampled rows.
+    steps: the functions carried so far; points: inputs and results at every push, (points, rows); drawn: the same in
+    the sampled rows.
     """
 
     names: tuple[str, ...]
@@ -41,15 +45,17 @@ class Propagated:
     covariances: np.ndarray  # (rows, names, names), 95 % scale: its diagonal is u95 squared
     inputs: dict[str, np.ndarray]
     steps: tuple[Function, ...]
-    points: dict[str, np.ndarray]
-    drawn: dict[str, np.ndarray]
+    points: Columns
+    drawn: Columns
 
     def covariance(self, first: str, second: str) -> np.ndarray:
         """Covariance of two results on the 95 % scale (k squared times the variance), shape (rows,)."""
         return self.covariances[:, self.names.index(first), self.names.index(second)]
 
     def shares(self, name: str, row: int = 0, most: int | None = None) -> dict[str, float]:
-        """Each source's share of a result's variance, largest first, `most` of them; first order even where the row was sampled."""
+        """Each source's share of a result's variance, largest first, `most` of them; first order even where the row was
+        sampled.
+        """
         return self._shares((name,), self.parts[[self.names.index(name)], :, row], most)[name]
 
     def all_shares(self, row: int, most: int) -> dict[str, dict[str, float]]:
@@ -89,11 +95,10 @@ def propagate(
 def carry_on(before: Propagated, function: Function, sample: bool | None = None) -> Propagated:
     """Carry the same error sources on through another function, which takes the inputs and every result before it.
 
-    What is measured and what is expected of it then share their errors, so that a difference of the two carries the covariance.
+    What is measured and what is expected of it then share their errors, so that a difference of the two carries the
+    covariance.
     """
-    return _carried(
-        function, before.inputs, before.sources, before.steps, before.values, before.points, before, sample
-    )  # fmt: skip
+    return _carried(function, before.inputs, before.sources, before.steps, before.values, before.points, before, sample)
 
 
 def _carried(
@@ -102,7 +107,7 @@ def _carried(
     sources: tuple[Source, ...],
     steps: tuple[Function, ...],
     values: dict[str, np.ndarray],
-    points: dict[str, np.ndarray],
+    points: Columns,
     before: Propagated | None,
     sample: bool | None,
 ) -> Propagated:
@@ -115,7 +120,8 @@ def _carried(
     bent = _bent(out, parts) if sample is None else np.full(rows, sample)
     if before is not None:
         parts, bent = np.concatenate([before.parts, parts]), bent | before.sampled
-    points, steps, drawn = {**points, **results}, (*steps, function), {}
+    points, steps = {**points, **results}, (*steps, function)
+    drawn: Columns = {}
     covariances = np.einsum("isr,jsr->rij", parts, parts)
     if np.any(bent):
         chosen = np.flatnonzero(bent)
@@ -124,7 +130,7 @@ def _carried(
     values = {**values, **{name: out[i, 0] for i, name in enumerate(results)}}
     u95 = {name: np.sqrt(covariances[:, i, i]) for i, name in enumerate(names)}
     for name in names if drawn else ():
-        u95[name][chosen] = _kept_within(drawn[name], values[name][chosen])
+        u95[name][chosen] = _kept_within(np.asarray(drawn[name]), values[name][chosen])
     return Propagated(names, sources, values, u95, parts, bent, covariances, inputs, steps, points, drawn)
 
 
@@ -136,13 +142,15 @@ def _drawn_again(
     sources: tuple[Source, ...],
     steps: tuple[Function, ...],
     chosen: np.ndarray,
-) -> dict[str, np.ndarray]:
-    """The sample of the chosen rows with every step's results: only the new step, where the same rows were drawn before."""
+) -> Columns:
+    """The sample of the chosen rows with every step's results: only the new step, where the same rows were drawn
+    before.
+    """
     if before is not None and np.array_equal(bent, before.sampled):
         return {**before.drawn, **function(before.drawn)}
-    drawn = _draw({name: array[chosen] for name, array in inputs.items()}, _rows(sources, chosen))
+    drawn: Columns = _draw({name: array[chosen] for name, array in inputs.items()}, _rows(sources, chosen))
     for step in steps:
-        drawn |= step(drawn)
+        drawn = {**drawn, **step(drawn)}
     return drawn
 
 
@@ -179,7 +187,7 @@ def _draw(inputs: dict[str, np.ndarray], sources: Sequence[Source]) -> dict[str,
     return _moved(inputs, sources, draws / K)
 
 
-def _sample_covariances(drawn: dict[str, np.ndarray], names: tuple[str, ...]) -> np.ndarray:
+def _sample_covariances(drawn: Columns, names: tuple[str, ...]) -> np.ndarray:
     stacked = np.stack([drawn[name] for name in names])  # (names, points, rows)
     have = ~np.isnan(stacked)
     counts = np.maximum(have.sum(axis=1, keepdims=True), 1)
@@ -194,7 +202,9 @@ def _sample_covariances(drawn: dict[str, np.ndarray], names: tuple[str, ...]) ->
 
 
 def _kept_within(drawn: np.ndarray, value: np.ndarray) -> np.ndarray:
-    """The distance from the value (rows,) that 95 % of the draws (SAMPLE, rows) keep within; NaN where there is no value."""
+    """The distance from the value (rows,) that 95 % of the draws (SAMPLE, rows) keep within; NaN where there is no
+    value.
+    """
     apart = np.sort(np.abs(drawn - value), axis=0)  # NaN last: draws without an answer are not counted
     counted = (~np.isnan(apart)).sum(axis=0)
     at = np.clip(np.ceil(0.95 * counted).astype(int) - 1, 0, len(apart) - 1)
@@ -204,6 +214,8 @@ def _kept_within(drawn: np.ndarray, value: np.ndarray) -> np.ndarray:
 def _rows(sources: Sequence[Source], chosen: np.ndarray) -> list[Source]:
     """The sources as they are in the chosen rows (pushes may be one number or one per row)."""
     return [
-        Source(s.id, s.label, tuple((name, np.asarray(push)[chosen] if np.ndim(push) else push) for name, push in s.pushes))
+        Source(
+            s.id, s.label, tuple((name, np.asarray(push)[chosen] if np.ndim(push) else push) for name, push in s.pushes)
+        )
         for s in sources
     ]

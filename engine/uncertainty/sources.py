@@ -1,11 +1,13 @@
 """Error sources: each is one independent cause of error and may move several inputs at once.
 
-All sizes are 95 % (k = 2). One probe used at both ends of a pair is one source with the same push on both, so its offset
-cancels in the difference. Method and model errors are sources like any other.
+All sizes are 95 % (k = 2). One probe used at both ends of a pair is one source with the same push on both, so its
+offset cancels in the difference. Method and model errors are sources like any other.
 """
 
 from collections.abc import Collection
 from dataclasses import dataclass
+
+from engine.units import Numbers
 
 
 @dataclass(frozen=True)
@@ -17,7 +19,7 @@ class Source:
 
     id: str
     label: str
-    pushes: tuple[tuple[str, float], ...]
+    pushes: tuple[tuple[str, Numbers], ...]
 
 
 def split_offset(accuracy: float, repeatability: float) -> float:
@@ -26,7 +28,8 @@ def split_offset(accuracy: float, repeatability: float) -> float:
 
 
 def since(now: dict[str, float], then: dict[str, float], lasting: Collection[str]) -> dict[str, float]:
-    """The pushes on a quantity now less itself at an earlier time: a lasting source cancels as far as both feel it alike, the others are two.
+    """The pushes on a quantity now less itself at an earlier time: a lasting source cancels as far as both feel it
+    alike, the others are two.
 
     now, then: source -> push, 95 %, signed. lasting: the sources that are the same error both times.
     """

@@ -14,7 +14,11 @@ def _wet(case: _Case) -> bool:
 
 def _coil_not_seen(case: _Case) -> bool:
     round_ = case[0].round
-    return round_.mode == "cooling" and round_.equipment.kind != "ground_source" and "condenser_coil" not in round_.observations
+    return (
+        round_.mode == "cooling"
+        and round_.equipment.kind != "ground_source"
+        and "condenser_coil" not in round_.observations
+    )
 
 
 def _panel_off(case: _Case) -> bool:
@@ -32,7 +36,7 @@ def _unsettled(case: _Case) -> bool:
 def _liquid_at_outdoor(case: _Case) -> bool:
     round_ = case[0].round
     liquid, outdoor = round_.value("liquid_line_outdoor", "temperature"), round_.value("outdoor", "dry_bulb")
-    return round_.mode == "cooling" and None not in (liquid, outdoor) and liquid <= outdoor
+    return round_.mode == "cooling" and liquid is not None and outdoor is not None and liquid <= outdoor
 
 
 def _contradicted(case: _Case) -> bool:
@@ -51,8 +55,10 @@ def _no_statics(case: _Case) -> bool:
 
 
 OBSTACLES: dict[str, Callable[[_Case], bool]] = {
-    "condenser_wet": _wet, "condenser_not_seen": _coil_not_seen, "panel_off": _panel_off, "panel_not_seen": _panels_not_seen,
-    "unsettled": _unsettled, "liquid_at_outdoor": _liquid_at_outdoor, "contradictions": _contradicted, "test_void": _void, "no_statics": _no_statics,
+    "condenser_wet": _wet, "condenser_not_seen": _coil_not_seen, "panel_off": _panel_off,
+    "panel_not_seen": _panels_not_seen,
+    "unsettled": _unsettled, "liquid_at_outdoor": _liquid_at_outdoor, "contradictions": _contradicted,
+    "test_void": _void, "no_statics": _no_statics,
 }  # fmt: skip
 
 

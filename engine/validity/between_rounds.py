@@ -20,10 +20,12 @@ def disagreements(first: Measured, second: Measured) -> tuple[Finding, ...]:
 
 
 def airflow_against_static(first: Measured, second: Measured) -> tuple[Finding, ...]:
-    """More airflow through the same ducts raises their static with about its square (turbulent flow): airflow [CFM] against the supply side's static."""
+    """More airflow through the same ducts raises their static with about its square (turbulent flow): airflow [CFM]
+    against the supply side's static.
+    """
     if not (first.airflows.measured and second.airflows.measured and first.statics and second.statics):
         return ()
-    before, after = (abs(m.statics.supply_inwc) for m in (first, second))
+    before, after = abs(first.statics.supply_inwc), abs(second.statics.supply_inwc)
     if not min(before, after) > 0:
         return ()
     flow, static = second.cfm / first.cfm, after / before
@@ -32,7 +34,11 @@ def airflow_against_static(first: Measured, second: Measured) -> tuple[Finding, 
     if state_of(static - flow**2, hypot(u_flow, u_static), 0.0, 0.0) != OUT_OF_RANGE:
         return ()
     return (
-        Finding("airflow_against_static", NOTE, numbers={"flow_share": flow, "should_share": flow**2, "static_share": static}),
+        Finding(
+            "airflow_against_static",
+            NOTE,
+            numbers={"flow_share": flow, "should_share": flow**2, "static_share": static},
+        ),
     )
 
 

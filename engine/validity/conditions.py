@@ -1,4 +1,5 @@
-"""Whether a test counts, in cooling or heating. Each condition is a small function: a finding where it fails, nothing where it holds.
+"""Whether a test counts, in cooling or heating. Each condition is a small function: a finding where it fails, nothing
+where it holds.
 
 A failed condition withholds a verdict, never the readings.
 """
@@ -18,7 +19,9 @@ ICED = ("coil", "suction_line", "after_spot")  # the degrees of `ice` that are i
 
 
 def watched_steady(round_: Round) -> bool:
-    """Whether the air pair and every line read were held from probes that were steady, or swing for good: that beats a clock."""
+    """Whether the air pair and every line read were held from probes that were steady, or swing for good: that beats a
+    clock.
+    """
     looked_at = [round_.reading(*where) for where in PAIR] + [
         r for r in round_.readings if r.quantity == "temperature" and is_read_in(r.place, round_.mode)
     ]
@@ -27,7 +30,9 @@ def watched_steady(round_: Round) -> bool:
 
 def settled(round_: Round) -> Finding | None:
     """It ran long enough, or its readings were watched and steady."""
-    read = [r for r in round_.readings if r.quantity in ("dry_bulb", "temperature") and is_read_in(r.place, round_.mode)]
+    read = [
+        r for r in round_.readings if r.quantity in ("dry_bulb", "temperature") and is_read_in(r.place, round_.mode)
+    ]
     moving = tuple((r.place, r.quantity) for r in read if r.steady == NOT_YET)
     if moving:
         return Finding("still_moving", CONDITION, EVERYTHING, moving, minutes=3.0)
@@ -50,7 +55,9 @@ def settled(round_: Round) -> Finding | None:
 
 
 def warm_enough(round_: Round) -> Finding | None:
-    """Cooling is judged from the shop's least outdoor temperature up: below it the circuit cannot be, the air and the statics can."""
+    """Cooling is judged from the shop's least outdoor temperature up: below it the circuit cannot be, the air and the
+    statics can.
+    """
     outdoor, least = round_.value("outdoor", "dry_bulb"), round_.rules.least_outdoor_f
     if outdoor is None or outdoor >= least or round_.equipment.kind == GROUND_SOURCE:
         return None
@@ -84,7 +91,9 @@ def strips_off(round_: Round) -> Finding | None:
     seen = round_.observations.get("strip_heat")
     if seen is None:
         return Finding("strips_not_seen", CONDITION, EVERYTHING, minutes=1.0)
-    return Finding("strips_on", CONDITION, EVERYTHING, minutes=2.0 + round_.rules.settle_minutes) if seen == "on" else None
+    return (
+        Finding("strips_on", CONDITION, EVERYTHING, minutes=2.0 + round_.rules.settle_minutes) if seen == "on" else None
+    )
 
 
 def no_ice(round_: Round) -> Finding | None:

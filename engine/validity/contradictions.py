@@ -77,7 +77,8 @@ def wet_bulb_too_low(entered: Entered) -> Iterator[Finding]:
 
 
 def supply_against_return(entered: Entered) -> Iterator[Finding]:
-    """Cooling with the supply warmer than the return, or heating with it colder, by more than the probes' uncertainty."""
+    """Cooling with the supply warmer than the return, or heating with it colder, by more than the probes'
+    uncertainty."""
     ret, supply = entered.numbers["return_dry_bulb"], entered.numbers["supply_dry_bulb"]
     gain = supply - ret if entered.round.mode == "cooling" else ret - supply
     if surely_above(0.0, gain, hypot(entered.u95["supply_dry_bulb"], entered.u95["return_dry_bulb"])):
@@ -89,8 +90,8 @@ def supply_against_return(entered: Entered) -> Iterator[Finding]:
 
 def pair_not_one_probe(entered: Entered) -> Iterator[Finding]:
     """A pair read with two probes, or with a probe not named: its offset cannot cancel."""
-    ends = [entered.round.reading(place, "dry_bulb") for _, place in _ENDS]
-    if all(ends) and not (ends[0].instrument and ends[0].instrument == ends[1].instrument):
+    one, other = (entered.round.reading(place, "dry_bulb") for _, place in _ENDS)
+    if one and other and not (one.instrument and one.instrument == other.instrument):
         yield Finding("pair_not_one_probe", NOTE, "", (("supply_plenum", "dry_bulb"),))
 
 

@@ -1,4 +1,6 @@
-"""A finding: what stands against a round or a part of it, as an id with its numbers. The words are in engine.report.finding_words."""
+"""A finding: what stands against a round or a part of it, as an id with its numbers. The words are in
+engine.report.finding_words.
+"""
 
 from dataclasses import dataclass, field
 
@@ -11,7 +13,8 @@ NEVER_TODAY = 1e6  # minutes: it takes other weather
 class Finding:
     """A permanent id, its level, what it withholds ('' for nothing), the fields it stands at, and its numbers.
 
-    inputs: the inputs of the Measured table that it takes out. minutes: until the round would count, were it done now: shortest first.
+    inputs: the inputs of the Measured table that it takes out. minutes: until the round would count, were it done now:
+    shortest first.
     numbers: by name, with the unit in the name; names: places and quantities it is about.
     """
 

@@ -11,8 +11,12 @@ def sound_walk(sheet):
     sheet.choose("strip_heat", "off")
     sheet.name_probe()
     for name, value in {
-        "return_unit.dry_bulb": "76.4", "return_unit.rh": "52", "supply_plenum.dry_bulb": "55.8", "supply_plenum.rh": "91", "outdoor.dry_bulb": "90.8",
-    }.items():  # fmt: skip
+        "return_unit.dry_bulb": "76.4",
+        "return_unit.rh": "52",
+        "supply_plenum.dry_bulb": "55.8",
+        "supply_plenum.rh": "91",
+        "outdoor.dry_bulb": "90.8",
+    }.items():
         sheet.type(name, value)
 
 
@@ -38,7 +42,16 @@ def test_the_judgement_follows_what_is_typed_and_the_whole_of_it_goes_on_paper(s
     expect(page.locator(".evidence article").first).to_be_visible()
     sheet.go("arrive")
     page.emulate_media(media="print")
-    for shown in ("#decision", ".pin .gauges", ".next-step", ".causes", ".evidence", "#drawing svg", ".title-block", ".not-seen"):
+    for shown in (
+        "#decision",
+        ".pin .gauges",
+        ".next-step",
+        ".causes",
+        ".evidence",
+        "#drawing svg",
+        ".title-block",
+        ".not-seen",
+    ):
         expect(page.locator(shown).first).to_be_visible()
     expect(page.locator(".stations")).to_be_hidden()
     page.emulate_media(media="screen")

@@ -1,4 +1,6 @@
-"""What the server does not take stays in sight until it is corrected or dropped, and holds up nothing; what is under a hand survives every swap."""
+"""What the server does not take stays in sight until it is corrected or dropped, and holds up nothing; what is under a
+hand survives every swap.
+"""
 
 import json
 import re
@@ -97,14 +99,18 @@ def test_a_picture_waits_for_the_network_and_one_that_is_none_is_turned_down(she
     sheet.own_doing = ("ERR_FAILED", "status of 400", "Error Code 400")
     sheet.open("settle")
     page.route("**/photos/", lambda route: route.abort())
-    page.set_input_files('input[data-photo="filter"]', {"name": "f.jpg", "mimeType": "image/jpeg", "buffer": a_picture().read()})
+    page.set_input_files(
+        'input[data-photo="filter"]', {"name": "f.jpg", "mimeType": "image/jpeg", "buffer": a_picture().read()}
+    )
     expect(sheet.outbox).to_have_text("1 unsent: no connection")
     page.reload()
     expect(page.get_by_text("Photo: on this device, not sent yet")).to_be_visible()
     page.unroute("**/photos/")
     page.evaluate("dispatchEvent(new Event('online'))")
     expect(page.get_by_text("Photo: kept")).to_be_visible()
-    page.set_input_files('input[data-photo="filter"]', {"name": "f.jpg", "mimeType": "image/jpeg", "buffer": b"no picture"})
+    page.set_input_files(
+        'input[data-photo="filter"]', {"name": "f.jpg", "mimeType": "image/jpeg", "buffer": b"no picture"}
+    )
     expect(sheet.outbox).to_have_text("1 not taken")
     expect(page.locator(".photo-trouble")).to_contain_text("no picture that can be read")
     row = refused(sheet)
@@ -136,7 +142,9 @@ def test_a_choice_made_while_an_older_answer_is_on_its_way_stays_chosen(sheet):
     sheet.sent()
     expect(page.locator('input[name="see.filter"][value=blocked]')).to_be_checked()
     expect(sheet.field("system.running_time")).to_have_value("20")
-    assert page.locator('fieldset[data-sight="filter"]').get_attribute("data-entry") == str(Observation.objects.last().uuid)
+    assert page.locator('fieldset[data-sight="filter"]').get_attribute("data-entry") == str(
+        Observation.objects.last().uuid
+    )
 
 
 def test_what_is_open_focused_scrolled_or_half_typed_survives_a_swap(sheet):

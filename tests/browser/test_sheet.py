@@ -1,4 +1,5 @@
-"""The sheet in a browser: a visit typed and read off, at a desk and on a phone; bad input; lost connection; two tabs."""
+"""The sheet in a browser: a visit typed and read off, at a desk and on a phone; bad input; lost connection; two
+tabs."""
 
 from playwright.sync_api import expect
 
@@ -23,7 +24,8 @@ def type_visit(sheet, **changes):
 def too_small(page):
     """Touch targets in sight that are under 44 px high."""
     return page.evaluate("""[...document.querySelectorAll('main button, main select, main label.choice, .box')]
-        .filter(el => el.offsetParent && el.getBoundingClientRect().height < 44).map(el => el.outerHTML.slice(0, 80))""")
+        .filter(el => el.offsetParent && el.getBoundingClientRect().height < 44)
+        .map(el => el.outerHTML.slice(0, 80))""")
 
 
 def test_a_technician_starts_a_visit_types_it_and_reads_the_answer(sheet, shop):
@@ -52,7 +54,8 @@ def test_a_technician_starts_a_visit_types_it_and_reads_the_answer(sheet, shop):
     ):
         expect(sheet.mark(label)).to_contain_text(shown)
     sheet.sent()
-    assert Reading.objects.count() == 8 and Observation.objects.count() == 2  # the airflow twice: guessed, then measured
+    # The airflow twice: guessed, then measured.
+    assert Reading.objects.count() == 8 and Observation.objects.count() == 2
     page.locator('.mark[data-readout^="Supply plenum"]').hover()
     expect(page.locator("[data-readout-line]")).to_contain_text("Supply plenum: 55.8 °F, 91 %")
 
@@ -95,9 +98,12 @@ def test_on_a_phone_one_place_at_a_time_in_walking_order_with_the_verdict_pinned
     walk = {
         "Return at the unit": {"return_unit.dry_bulb": "76.4", "return_unit.rh": "52"},
         "Supply plenum": {"supply_plenum.dry_bulb": "49.5", "supply_plenum.rh": "95"},
-        "Statics": {}, "Filter drop": {"filter.pressure_drop": "0.31"}, "Coil drop": {}, "Blower and airflow": {},
+        "Statics": {},
+        "Filter drop": {"filter.pressure_drop": "0.31"},
+        "Coil drop": {},
+        "Blower and airflow": {},
         "Outdoor, shade": {"outdoor.dry_bulb": "90.8"},
-    }  # fmt: skip
+    }
     for name, typed in walk.items():
         expect(page.locator(".stop:visible h2")).to_contain_text(name)
         for field, value in typed.items():

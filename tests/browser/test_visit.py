@@ -1,4 +1,6 @@
-"""The whole visit in a browser: from the door to the re-read; keyboard alone; the drawing; the clock; every main view for axe."""
+"""The whole visit in a browser: from the door to the re-read; keyboard alone; the drawing; the clock; every main view
+for axe.
+"""
 
 import re
 from datetime import timedelta
@@ -27,7 +29,9 @@ def test_a_whole_visit_from_the_door_to_the_re_read(sheet, settings, tmp_path):
     expect(page.locator("[data-clock-face]")).to_have_text(re.compile(r"^0:0\d$"))
     expect(page.locator("[data-station-to=settle]")).to_contain_text("15 min")
     sheet.choose("filter", "blocked")
-    page.set_input_files('input[data-photo="filter"]', {"name": "f.jpg", "mimeType": "image/jpeg", "buffer": a_picture().read()})
+    page.set_input_files(
+        'input[data-photo="filter"]', {"name": "f.jpg", "mimeType": "image/jpeg", "buffer": a_picture().read()}
+    )
     expect(page.get_by_text("Photo: kept")).to_be_visible()
     type_visit(sheet, **{"supply_plenum.dry_bulb": "51.8", "filter.pressure_drop": "0.31", FLOW: "870"})
     expect(sheet.headline).to_have_text("The filter is blocked.")
@@ -57,7 +61,9 @@ def test_a_whole_visit_from_the_door_to_the_re_read(sheet, settings, tmp_path):
         and Action.objects.get().done == "filter_changed"
         and Photo.objects.count() == 1
     )
-    assert Reading.objects.filter(round__number=2, place="outdoor").count() == 1, "repeated, then typed the same: one reading"
+    assert Reading.objects.filter(round__number=2, place="outdoor").count() == 1, (
+        "repeated, then typed the same: one reading"
+    )
 
 
 def test_the_drawing_leads_to_its_places_and_next_walks_past_the_quiet_ones(sheet):
@@ -130,7 +136,9 @@ def test_a_press_is_not_lost_while_results_arrive_under_it(sheet):
     page = sheet.page
     sheet.open("read/return_unit")
     sheet.field("return_unit.dry_bulb").fill("76.4")
-    expect(page.locator("#spot-return_unit")).to_have_attribute("aria-label", re.compile("76.4"))  # no drawing is on its way now
+    expect(page.locator("#spot-return_unit")).to_have_attribute(
+        "aria-label", re.compile("76.4")
+    )  # no drawing is on its way now
     box = page.locator("#spot-filter").bounding_box()
     page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
     page.evaluate("document.addEventListener('htmx:beforeSwap', () => { document.body.dataset.answered = 'yes' })")
@@ -148,7 +156,10 @@ def test_a_probe_is_held_to_a_place_watched_and_its_value_taken(sheet, shop):
     def hears(value, sequence, at):
         store_samples(
             gateway,
-            [SampleItem("air-1", "dry_bulb", sequence, value, "degF", at), SampleItem("air-1", "rh", sequence, 52.0, "pct", at)],
+            [
+                SampleItem("air-1", "dry_bulb", sequence, value, "degF", at),
+                SampleItem("air-1", "rh", sequence, 52.0, "pct", at),
+            ],
             timezone.now(),
         )
 

@@ -1,4 +1,6 @@
-"""Recording checks against the outside: what was compared with what, and the agreement reached. docs/checks.md is made from them."""
+"""Recording checks against the outside: what was compared with what, and the agreement reached. docs/checks.md is made
+from them.
+"""
 
 import json
 import os

@@ -100,7 +100,11 @@ def no_advice_against_what_was_seen(found: Assessment, answer: dict) -> Iterator
 
 def urgent_first(found: Assessment, answer: dict) -> Iterator[str]:
     """What is urgent leads, and nothing else is advised until it is done."""
-    ice = found.round.mode == "cooling" and found.round.observations.get("ice") in ("coil", "suction_line", "after_spot")
+    ice = found.round.mode == "cooling" and found.round.observations.get("ice") in (
+        "coil",
+        "suction_line",
+        "after_spot",
+    )
     over = any(q.side > 0 for id_ in ("compressor_amps", "outdoor_fan_amps") if (q := found.table.get(id_)))
     if (ice or over) and found.verdict.state != STOP_FIRST:
         yield f"{found.verdict.state} before the stop"
@@ -198,8 +202,15 @@ def heating_has_its_own_words(found: Assessment, answer: dict) -> Iterator[str]:
     for id_ in ("split", "approach", "suction", "evaporating", "superheat", "subcooling", "condensing"):
         if id_ in found.quantities and found.round.equipment.kind != GROUND_SOURCE:
             yield f"{id_} in heating"
-    for text in (answer["verdict"]["headline"], answer["verdict"]["says"], answer["verdict"]["next_step"], *(n["label"] for n in answer["next"]),
-                 answer["gauges"]["says"], *(m for n in answer["next"] for m in n["means"]), *answer["not_seen"]):  # fmt: skip
+    for text in (
+        answer["verdict"]["headline"],
+        answer["verdict"]["says"],
+        answer["verdict"]["next_step"],
+        *(n["label"] for n in answer["next"]),
+        answer["gauges"]["says"],
+        *(m for n in answer["next"] for m in n["means"]),
+        *answer["not_seen"],
+    ):
         for word in COOLINGS_WORDS:
             if word in text.lower():
                 yield f"'{word}' in: {text}"
@@ -221,7 +232,9 @@ def a_guess_is_called_a_guess(found: Assessment, answer: dict) -> Iterator[str]:
 
 
 def something_to_do(found: Assessment, answer: dict) -> Iterator[str]:
-    """Where nothing can be told there is always a next step, and to keep the record is none while a quantity is out of range."""
+    """Where nothing can be told there is always a next step, and to keep the record is none while a quantity is out of
+    range.
+    """
     step = answer["verdict"]["next_step"]
     if not step or (found.verdict.reason == UNEXPLAINED and step.startswith("Keep the record")):
         yield f"nothing to do about {found.verdict.quantities}"

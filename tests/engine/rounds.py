@@ -44,7 +44,9 @@ def round_(
 
 def with_readings(found: Round, *rows) -> Round:
     """The round with more readings: (place, quantity, value) and a leg or point where it has one."""
-    more = tuple(Reading(place, quantity, value, leg=rest[0] if rest else None) for place, quantity, value, *rest in rows)
+    more = tuple(
+        Reading(place, quantity, value, leg=rest[0] if rest else None) for place, quantity, value, *rest in rows
+    )
     return replace(found, readings=(*found.readings, *more))
 
 

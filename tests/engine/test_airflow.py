@@ -15,7 +15,8 @@ from engine.physics.airflow.traverse import traverse
 from engine.physics.airflow.weighting import weigh
 
 TABLE = BlowerTable(
-    "Maker A 36", {"high": ((0.1, 1400.0), (0.3, 1300.0), (0.5, 1200.0), (0.7, 1050.0)), "low": ((0.1, 1000.0), (0.5, 900.0))}
+    "Maker A 36",
+    {"high": ((0.1, 1400.0), (0.3, 1300.0), (0.5, 1200.0), (0.7, 1050.0)), "low": ((0.1, 1000.0), (0.5, 900.0))},
 )
 SEA = 13.33
 
@@ -31,7 +32,11 @@ def test_traverse_is_area_times_mean_velocity():
 def test_blower_table_between_rows_beyond_its_end_and_at_altitude():
     assert blower_airflow(TABLE, "high", 0.4).cfm == pytest.approx(1250.0)
     beyond = blower_airflow(TABLE, "high", 0.75)
-    assert beyond.cfm == pytest.approx(1012.5) and beyond.u95_cfm > 0.1 * beyond.cfm and beyond.caveats[0][0] == "outside_table"
+    assert (
+        beyond.cfm == pytest.approx(1012.5)
+        and beyond.u95_cfm > 0.1 * beyond.cfm
+        and beyond.caveats[0][0] == "outside_table"
+    )
     with pytest.raises(OutOfRange, match="static"):
         blower_airflow(TABLE, "high", 0.95)
     with pytest.raises(EngineError, match="tap 'medium'"):
@@ -66,7 +71,9 @@ def test_temperature_rise_gives_back_the_airflow_that_made_it(altitude):
 def test_gas_input_is_derated_and_the_pocket_form_agrees_at_sea_level():
     """Common practice, no single source: 4 % per 1,000 ft above 2,000 ft; CFM = Q / (1.08 rise) for standard air."""
     assert gas_input_factor(1150.0) == 1.0 and gas_input_factor(6200.0) == pytest.approx(0.832)
-    assert electric_heat_rise(10000.0, 0.0, 26.3, 70.0, 0.0, 14.696).cfm == pytest.approx(10000 * 3.412 / (1.08 * 26.3), rel=0.01)
+    assert electric_heat_rise(10000.0, 0.0, 26.3, 70.0, 0.0, 14.696).cfm == pytest.approx(
+        10000 * 3.412 / (1.08 * 26.3), rel=0.01
+    )
     with pytest.raises(OutOfRange):
         electric_heat_rise(10000.0, 0.0, 1.0, 70.0, 0.0, 14.696)
 
@@ -90,7 +97,10 @@ def test_drop_ratio_refuses_wet_against_dry_and_signs():
 
 def test_weighting_prefers_the_sharper_and_names_disagreement():
     volumes = {"return": 13.8, "supply": 13.2, "standard": SEA}
-    sharp, broad = AirflowEstimate("flow_device", 1200.0, 84.0, "return"), AirflowEstimate("traverse", 1160.0, 150.0, "supply")
+    sharp, broad = (
+        AirflowEstimate("flow_device", 1200.0, 84.0, "return"),
+        AirflowEstimate("traverse", 1160.0, 150.0, "supply"),
+    )
     guess = AirflowEstimate("nominal_guess", 800.0, 160.0, "return")
     found = weigh([sharp, broad, guess], volumes)
     assert found.weights["flow_device"] > 0.7 and "nominal_guess" not in found.weights and not found.disagreements

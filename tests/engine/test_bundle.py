@@ -54,7 +54,9 @@ def test_an_air_conditioner_with_its_baseline_lines_statics_and_amps():
     first, after = example("air-conditioner-txv.json")
     assert first["verdict"]["group"] == "low_airflow" and first["airflow"]["weights"] == {"blower_table": 1.0}
     q = first["quantities"]
-    assert {q[id_]["authority"] for id_ in ("split", "capacity", "approach", "filter_drop", "airflow")} == {"own_baseline"}
+    assert {q[id_]["authority"] for id_ in ("split", "capacity", "approach", "filter_drop", "airflow")} == {
+        "own_baseline"
+    }
     assert q["filter_drop"]["word"] == "high" and q["filter_drop"]["measured"]["value"] == 0.52
     assert first["verdict"]["next_step"] == "Look: filter.", "nobody has looked at it"
     assert "condenser" in first["ledger"]["says"][0]
@@ -66,7 +68,11 @@ def test_an_air_conditioner_with_its_baseline_lines_statics_and_amps():
 def test_an_orifice_with_gauges_on():
     (round_,) = example("air-conditioner-orifice-gauges.json")
     superheat = round_["quantities"]["superheat"]
-    assert superheat["measured"]["u95"] > 1.0 and not superheat["predicted"] and "charging formula" in superheat["sentence"]
+    assert (
+        superheat["measured"]["u95"] > 1.0
+        and not superheat["predicted"]
+        and "charging formula" in superheat["sentence"]
+    )
     assert round_["quantities"]["suction"]["predicted"] and "≈" in round_["quantities"]["suction"]["sentence"]
 
 
@@ -82,7 +88,10 @@ def test_a_heat_pump_in_heating_and_a_ground_source_unit():
         voided = json.loads((EXAMPLES / "heat-pump-heating.json").read_text())
         voided["rounds"][0]["observations"].update(change)
         (answer,) = answers(json.dumps(voided))
-        assert words in answer["rounds"][0]["verdict"]["says"] and answer["rounds"][0]["verdict"]["state"] == "does_not_count"
+        assert (
+            words in answer["rounds"][0]["verdict"]["says"]
+            and answer["rounds"][0]["verdict"]["state"] == "does_not_count"
+        )
     (ground,) = example("ground-source.json")
     assert "closes" in " ".join(ground["ledger"]["says"]) and ground["quantities"]["heat_moved"]["state"] == "in range"
     assert "ground-source" in ground["expected"]["expected_total_btuh"]["missing"]
@@ -117,7 +126,9 @@ def test_the_published_schemas_are_the_ones_in_force_and_speak_the_vocabulary():
     assert definitions["place"]["anyOf"][0]["enum"] == list(PLACES) and reading["quantity"]["enum"] == list(QUANTITIES)
     assert reading["method"]["enum"] == list(METHODS)
     seen = definitions["round"]["properties"]["observations"]["properties"]
-    assert {name: tuple(of["enum"]) for name, of in seen.items()} == {name: tuple(of) for name, of in OBSERVATIONS.items()}
+    assert {name: tuple(of["enum"]) for name, of in seen.items()} == {
+        name: tuple(of) for name, of in OBSERVATIONS.items()
+    }
 
 
 def test_units_travel_with_values():
@@ -142,7 +153,9 @@ BUNDLES = [json.loads(path.read_text()) for path in sorted(EXAMPLES.glob("*.json
 @settings(max_examples=150)
 @given(st.sampled_from(BUNDLES), st.data())
 def test_any_part_of_a_visit_is_answered_whatever_is_missing_or_odd(bundle, data):
-    """Readings left out and values moved at will: an answer or a named error, never a crash, and nothing without a reason."""
+    """Readings left out and values moved at will: an answer or a named error, never a crash, and nothing without a
+    reason.
+    """
     changed = json.loads(json.dumps(bundle))
     for round_ in changed["rounds"]:
         kept = data.draw(st.lists(st.booleans(), min_size=len(round_["readings"]), max_size=len(round_["readings"])))
@@ -172,7 +185,8 @@ def test_errors_name_the_field(change, field, words):
 
 def test_an_impossible_reading_is_named_and_left_out_and_the_rest_is_assessed():
     answers_ = [
-        answers(broken(lambda b, r=r, v=v: b["rounds"][0]["readings"][r].update(value=v)))[0] for r, v in ((1, 400), (2, 152))
+        answers(broken(lambda b, r=r, v=v: b["rounds"][0]["readings"][r].update(value=v)))[0]
+        for r, v in ((1, 400), (2, 152))
     ]
     for answer, words in zip(
         answers_, ("400 °F is left out. It can be", "152 % is left out. It can be 0 % to 100 %"), strict=True
@@ -198,7 +212,9 @@ def test_many_over_all_cores_are_answered_in_order_and_as_each_is_alone(monkeypa
     lines[5], lines[11] = "{}", "{not json}"
     together = [json.loads(text) for chunk in answered(enumerate(lines, start=1), cores=2) for text, _ in chunk]
     alone = [
-        json.loads(json.dumps(answer)) for number, line in enumerate(lines, start=1) for answer in answers_to([(number, line)])
+        json.loads(json.dumps(answer))
+        for number, line in enumerate(lines, start=1)
+        for answer in answers_to([(number, line)])
     ]
     assert [answer["line"] for answer in together] == list(range(1, 18)) and same(together, alone)
 
@@ -223,7 +239,11 @@ def test_one_bundle_over_many_lines_or_one_a_line(text, lines):
 def test_command_answers_the_good_lines_and_exits_non_zero():
     lines = [json.dumps(GOOD), "{not json}", broken(lambda b: b["equipment"].pop("nominal_tons")), json.dumps(GOOD)]
     done = subprocess.run(
-        [sys.executable, "-m", "engine.report.bundle", "-"], input="\n".join(lines), capture_output=True, text=True, cwd=ROOT
+        [sys.executable, "-m", "engine.report.bundle", "-"],
+        input="\n".join(lines),
+        capture_output=True,
+        text=True,
+        cwd=ROOT,
     )
     found = [json.loads(line) for line in done.stdout.splitlines()]
     assert done.returncode == 1 and [a["line"] for a in found] == [1, 2, 3, 4]
@@ -233,5 +253,7 @@ def test_command_answers_the_good_lines_and_exits_non_zero():
 
 @pytest.mark.parametrize(("arguments", "words"), [(["nowhere.json"], "cannot read nowhere.json"), ([], "usage")])
 def test_command_says_what_it_cannot_read(arguments, words):
-    done = subprocess.run([sys.executable, "-m", "engine.report.bundle", *arguments], capture_output=True, text=True, cwd=ROOT)
+    done = subprocess.run(
+        [sys.executable, "-m", "engine.report.bundle", *arguments], capture_output=True, text=True, cwd=ROOT
+    )
     assert done.returncode == 2 and words in done.stderr and done.stdout == ""

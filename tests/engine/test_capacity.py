@@ -49,7 +49,9 @@ def test_condensate_and_blower_heat_are_the_size_they_should_be():
 
 @pytest.mark.parametrize(("altitude", "sensible", "total"), [(1000, 0.05, 0.07), (5000, 0.22, 0.25)])
 def test_pocket_formulas_err_with_altitude_as_the_trade_found(altitude, sensible, total):
-    """Source: common practice, no single source: at 78 °F, 50 % about +5 / +7 % at 1,000 ft and +22 / +25 % at 5,000 ft."""
+    """Source: common practice, no single source: at 78 °F, 50 % about +5 / +7 % at 1,000 ft and +22 / +25 % at 5,000
+    ft.
+    """
     a, b = state(78.0, "rh", 50.0, altitude), state(57.0, "rh", 90.0, altitude)
     ends = (78.0, a.humidity_ratio, 57.0, b.humidity_ratio)
     exact = delivered(dry_air_flow_lbh(1200.0, "return", a.specific_volume_ft3lb, 1.0), *ends)

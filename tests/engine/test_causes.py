@@ -1,4 +1,6 @@
-"""The judgement of causes: signs against the trade's table, one covariance, honesty, the gauge decision, the next step, a fix."""
+"""The judgement of causes: signs against the trade's table, one covariance, honesty, the gauge decision, the next step,
+a fix.
+"""
 
 from dataclasses import replace
 
@@ -26,7 +28,8 @@ from plant.places import Weather, faulty
 from tests.engine.rounds import PROBE, judge, round_, walk
 
 COOLS = causes_in(Setting())
-# Common practice, no single source: (split at this airflow, suction line, approach, draw), '+', '-' or '0', several where it depends on the severity
+# Common practice, no single source: (split at this airflow, suction line, approach, draw), '+', '-' or '0', several
+# where it depends on the severity
 # or the trade says either; '' where a rise and a fall work against each other and nothing is said.
 TRADE = {
     "undercharge": ("-", "+", "+-", "-"), "overcharge": ("0", "0-", "-", "+"), "restriction": ("-", "+", "-", "-"), "starving_valve": ("-", "+", "-", "-"),
@@ -52,7 +55,9 @@ def test_signs_have_the_directions_the_trade_knows(cause, kind):
 
 
 def test_losing_charge_raises_the_approach_first_and_only_a_severe_loss_brings_it_back():
-    """Approach = condensing over outdoor air less subcooling: subcooling goes first. Approach charging charts say the same."""
+    """Approach = condensing over outdoor air less subcooling: subcooling goes first. Approach charging charts say the
+    same.
+    """
     for device in (TXV, ORIFICE):
         levels = COOLS["undercharge"].signs_on(device, "psc")["approach"]
         assert levels[0] > 0 and max(levels) in levels[:-1] and levels[-1] < max(levels), device
@@ -75,14 +80,16 @@ def test_an_orifice_that_floods_brings_the_suction_line_down():
 def test_the_data_is_whole(mode, source):
     setting = Setting(mode=mode, source=source)
     known = causes_in(setting)
-    assert {cause.group for cause in known.values()} <= set(GROUPS) and {c for pair in together_in(setting) for c in pair} <= set(
-        known
-    )
+    assert {cause.group for cause in known.values()} <= set(GROUPS) and {
+        c for pair in together_in(setting) for c in pair
+    } <= set(known)
     for cause in known.values():
         for signs in (cause.signs, *cause.by.values()):
             assert all(kind in KINDS and len(levels) == cause.levels for kind, levels in signs.items()), cause.id
         assert cause.why or cause.id == HEALTHY
-        assert cause.id == HEALTHY or cause.signs or cause.probe, "every cause can be told from a sound machine by something"
+        assert cause.id == HEALTHY or cause.signs or cause.probe, (
+            "every cause can be told from a sound machine by something"
+        )
 
 
 def test_looks_speak_of_degrees_and_causes_that_exist():
@@ -93,14 +100,21 @@ def test_looks_speak_of_degrees_and_causes_that_exist():
 
 
 def test_what_one_cause_explains_no_other_has_a_part_in():
-    """A blocked filter does not speak for a lost charge against a sound machine, nor against the charge where the filter is blocked as well."""
-    causes, members = ("healthy", "undercharge", "blocked_filter"), np.array([[1, 0, 0], [0, 1, 0], [0, 0, 1], [0, 1, 1]], float)
+    """A blocked filter does not speak for a lost charge against a sound machine, nor against the charge where the
+    filter is blocked as well.
+    """
+    causes, members = (
+        ("healthy", "undercharge", "blocked_filter"),
+        np.array([[1, 0, 0], [0, 1, 0], [0, 0, 1], [0, 1, 1]], float),
+    )
     sound, charge, filter_, both = log_ratios({"filter": "blocked"}, causes, members)
     assert sound == charge < 0 < filter_ == both
 
 
 def test_log_likelihood_is_the_normal_density():
-    """Against the density written out with an inverse and a determinant, up to the constant and with the stated widening."""
+    """Against the density written out with an inverse and a determinant, up to the constant and with the stated
+    widening.
+    """
     random = np.random.default_rng(4)
     root = random.normal(size=(5, 5))
     covariance, value = root @ root.T + np.eye(5), random.normal(size=5)
@@ -121,7 +135,9 @@ def test_counting_one_probe_twice_does_not_raise_certainty(value, push):
     again = replace(one, pushes=dict(one.pushes), model_u95=0.02)
     first, _ = stacked([replace(one, model_u95=0.02)])
     assert len(first) == 1
-    alone, twice = (rank(rs, {}, Setting(TXV)) for rs in ([replace(one, model_u95=0.02)], [replace(one, model_u95=0.02), again]))
+    alone, twice = (
+        rank(rs, {}, Setting(TXV)) for rs in ([replace(one, model_u95=0.02)], [replace(one, model_u95=0.02), again])
+    )
     assert max(twice.by_cause.values()) <= max(alone.by_cause.values()) + 0.03
 
 
@@ -184,7 +200,9 @@ def test_odd_weather_and_old_equipment_are_sound_when_they_are(weather, efficien
         "suction_line_indoor",
     )
     more = tuple(
-        Reading(p, q, v, PROBE) for (p, q), v in run.values.items() if p in wanted and q in ("dry_bulb", "rh", "temperature")
+        Reading(p, q, v, PROBE)
+        for (p, q), v in run.values.items()
+        if p in wanted and q in ("dry_bulb", "rh", "temperature")
     )
     assert assess(replace(base, readings=(*base.readings, *more))).verdict.state in (SOUND, CANNOT_TELL)
 
@@ -204,9 +222,19 @@ def test_a_group_that_is_not_told_apart_names_what_it_may_be_and_asks_for_the_li
     """From air alone a short capacity may be condenser or circuit: no refrigerant, the lines first."""
     found, said = judge(round_(supply_f=62.0, supply_rh=85.0, seer=14.0))
     assert (found.verdict.state, found.verdict.group) == (GROUP, "short"), found.diagnosis.ranked.by_group
-    assert "do not tell which" in said.says and "condenser dirty" in said.says.lower() and "low on charge" in said.says.lower()
+    assert (
+        "do not tell which" in said.says
+        and "condenser dirty" in said.says.lower()
+        and "low on charge" in said.says.lower()
+    )
     assert (found.diagnosis.gauges.decides, found.diagnosis.gauges.rule) == ("not enough to say", "lines_first")
-    assert found.diagnosis.split_by.step.id in ("liquid_line", "condenser_coil", "condenser_air", "suction_at_coil", "amps")
+    assert found.diagnosis.split_by.step.id in (
+        "liquid_line",
+        "condenser_coil",
+        "condenser_air",
+        "suction_at_coil",
+        "amps",
+    )
     at_once, _ = judge(round_(supply_f=62.0, supply_rh=85.0, seer=14.0, rules=choose({"gauge_school": "at_once"})))
     assert at_once.diagnosis.gauges.decides == "warranted"
 
@@ -228,7 +256,10 @@ def test_a_reading_speaks_only_for_a_cause_that_moves_it_that_way():
             if w.quantity and e.cause != HEALTHY:
                 value = found.table[w.quantity].residual.value
                 signs = COOLS[e.cause].signs_on(TXV, "psc")
-                assert not signs or w.quantity not in signs or max(s * value for s in signs[w.quantity]) > 0, (e.cause, w)
+                assert not signs or w.quantity not in signs or max(s * value for s in signs[w.quantity]) > 0, (
+                    e.cause,
+                    w,
+                )
 
 
 def test_the_next_step_is_the_one_that_tells_most_for_its_minutes_and_what_was_seen_is_not_asked_again():

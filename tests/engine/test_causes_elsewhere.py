@@ -1,4 +1,6 @@
-"""The judgement in heating and of ground-source units: signs against the trade's table, sound machines, walks every technician knows."""
+"""The judgement in heating and of ground-source units: signs against the trade's table, sound machines, walks every
+technician knows.
+"""
 
 from dataclasses import replace
 
@@ -17,7 +19,8 @@ from plant.machine import Spec
 from plant.places import Weather, faulty
 
 HEATS = causes_in(Setting(mode="heating"))
-# Common practice, no single source: (rise at this airflow, suction at the compressor, liquid over return, draw) by metering device; '+', '-' or '0'.
+# Common practice, no single source: (rise at this airflow, suction at the compressor, liquid over return, draw) by
+# metering device; '+', '-' or '0'.
 TRADE = {
     TXV: {
         "undercharge": ("0-", "0+", "+", "-"), "overcharge": ("0", "0", "-", "+"), "restriction": ("-", "+", "-", "0-"),
@@ -54,7 +57,9 @@ def read(run, weather, device="txv", **plate):
         more = {"method": "flow_device"} if quantity == "airflow" else {}
         legs = (Reading(place, quantity, value, leg=leg) for leg in ("1", "2"))
         rows += legs if quantity in ("voltage", "current") else [Reading(place, quantity, value, **more)]
-    equipment = Equipment(3.0, kind="heat_pump", metering_device=device, blower_motor="psc", unit="air_handler", **plate)
+    equipment = Equipment(
+        3.0, kind="heat_pump", metering_device=device, blower_motor="psc", unit="air_handler", **plate
+    )
     return Round(
         equipment,
         weather.altitude_ft,
@@ -97,7 +102,9 @@ def test_faults_are_named_in_heating_and_kept_from_the_refrigerant(fault, severi
 
 
 def test_a_lost_charge_shows_against_the_machines_own_baseline():
-    """What hides among sound heat pumps stands out against the machine's own number: a sharper answer, in the same weather or another."""
+    """What hides among sound heat pumps stands out against the machine's own number: a sharper answer, in the same
+    weather or another.
+    """
     spec = Spec(kind="heat_pump")
     sound = read(faulty(spec, {}, cold(44.0)), cold(44.0), seer=14.0)
     leaking = read(faulty(spec, {"undercharge": "severe"}, cold(36.0)), cold(36.0), seer=14.0)
@@ -113,18 +120,29 @@ PER_GPM_F = 500.0  # BTU/h: 8.33 lb/gal x 60 min/h x 1 BTU/lb°F; water, common 
 
 
 def ground(mode="heating", gpm=9.0, moved=27000.0, air_share=1.0, water_off_f=0.0, cfm=1200.0):
-    """A three-ton ground-source round whose heat closes: what the water moves and the power puts in is in the air. moved [BTU/h]."""
+    """A three-ton ground-source round whose heat closes: what the water moves and the power puts in is in the air.
+    moved [BTU/h].
+    """
     difference = moved / (gpm * PER_GPM_F)
     into_air = air_share * (moved + WATTS * BTUH_PER_W)
-    rise = into_air / (
-        cfm * 60.0 / 13.51 * 0.2427
-    )  # 70 °F, 0.006 lb/lb at sea level: 13.51 ft3/lb, 0.2427 BTU/lb°F (ASHRAE psychrometrics, by hand)
+    # 70 °F, 0.006 lb/lb at sea level: 13.51 ft3/lb, 0.2427 BTU/lb°F (ASHRAE psychrometrics, by hand)
+    rise = into_air / (cfm * 60.0 / 13.51 * 0.2427)
     rows = [
-        ("system", "running_time", 20.0), ("return_unit", "dry_bulb", 70.0), ("supply_plenum", "dry_bulb", 70.0 + rise),
-        ("water_in", "temperature", 50.0), ("water_out", "temperature", 50.0 - difference + water_off_f), ("water_loop", "flow", gpm),
-        ("compressor", "power", WATTS - 400.0), ("blower", "power", 400.0), ("return_plenum", "static_pressure", -0.17), ("filter", "pressure_drop", 0.07),
-    ]  # fmt: skip
-    readings = (*(Reading(*row) for row in rows), Reading("blower", "airflow", cfm, method="flow_device", plane="return"))
+        ("system", "running_time", 20.0),
+        ("return_unit", "dry_bulb", 70.0),
+        ("supply_plenum", "dry_bulb", 70.0 + rise),
+        ("water_in", "temperature", 50.0),
+        ("water_out", "temperature", 50.0 - difference + water_off_f),
+        ("water_loop", "flow", gpm),
+        ("compressor", "power", WATTS - 400.0),
+        ("blower", "power", 400.0),
+        ("return_plenum", "static_pressure", -0.17),
+        ("filter", "pressure_drop", 0.07),
+    ]
+    readings = (
+        *(Reading(*row) for row in rows),
+        Reading("blower", "airflow", cfm, method="flow_device", plane="return"),
+    )
     plate = Equipment(3.0, kind="ground_source", blower_motor="psc", unit="air_handler", loop_fluid="water")
     return Round(plate, 0.0, readings, {"strip_heat": "off", "panels": "on"}, mode=mode)
 

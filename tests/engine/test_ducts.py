@@ -18,7 +18,9 @@ GRILLE, ATTIC = state(76.0, "rh", 50.0, 1150.0), state(118.0, "rh", 28.0, 1150.0
 
 
 def mixed(fraction):
-    """Adiabatic mixture of attic air into return air: enthalpy and humidity ratio mix by mass (ASHRAE Fundamentals, ch. 1)."""
+    """Adiabatic mixture of attic air into return air: enthalpy and humidity ratio mix by mass (ASHRAE Fundamentals, ch.
+    1).
+    """
     w = (1 - fraction) * GRILLE.humidity_ratio + fraction * ATTIC.humidity_ratio
     h = (1 - fraction) * GRILLE.enthalpy_btulb + fraction * ATTIC.enthalpy_btulb
     t = float(moist.dry_bulb_from_enthalpy_f(h, w))
@@ -58,13 +60,16 @@ def test_friction_against_colebrook():
 
 @given(st.floats(0.03, 0.3), st.floats(4, 18), st.sampled_from(["metal", "flex"]))
 def test_airflow_and_friction_are_each_others_inverse(rate, diameter, duct):
+    # Its two pieces meet with a step of 0.6 %.
     assert friction_rate_inwc_per_100ft(duct_airflow_cfm(rate, diameter, duct), diameter, duct) == pytest.approx(
         rate, rel=6e-3
-    )  # its two pieces meet with a step of 0.6 %
+    )
 
 
 def test_rooms():
-    """Common practice, no single source: a 6 in. metal run carries about 100 CFM, an 8 in. about 200, at 0.1 in. w.c. per 100 ft."""
+    """Common practice, no single source: a 6 in. metal run carries about 100 CFM, an 8 in. about 200, at 0.1 in. w.c.
+    per 100 ft.
+    """
     assert 95 < duct_airflow_cfm(0.1, 6) < 125 and 190 < duct_airflow_cfm(0.1, 8) < 250
     assert duct_airflow_cfm(0.1, 8, "flex", 0.85) < duct_airflow_cfm(0.1, 8, "flex", 1.0) < duct_airflow_cfm(0.1, 8)
     assert flex_correction(8, 1.0) == 1.0 and 1.5 < flex_correction(8, 0.96) < 2.2

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from engine.expected import schools
 from engine.expected.cooling import Machine, expected_cooling, out_of_range
-from engine.expected.curves import curve
+from engine.expected.curves import by_flow, by_weather
 from engine.physics.air import moist
 from engine.physics.air.process import apparatus
 from engine.physics.capacity.delivered import fan_heat_btuh
@@ -20,7 +20,9 @@ from tests.engine.checks import record
 KINDS = ("air_conditioner", "heat_pump")
 
 
-def expect(return_f=80.0, wet_bulb_f=67.0, outdoor_f=95.0, cfm=1200.0, altitude_ft=0.0, kind="air_conditioner", share=0.75):
+def expect(
+    return_f=80.0, wet_bulb_f=67.0, outdoor_f=95.0, cfm=1200.0, altitude_ft=0.0, kind="air_conditioner", share=0.75
+):
     """Three tons; cfm of standard air at sea level, so that the flow is rated flow at 1,200."""
     p = moist.pressure_psia(altitude_ft)
     w = moist.humidity_ratio_from_wet_bulb(return_f, wet_bulb_f, p)
@@ -32,12 +34,16 @@ def expect(return_f=80.0, wet_bulb_f=67.0, outdoor_f=95.0, cfm=1200.0, altitude_
 @pytest.mark.parametrize("prefix", ["ac", "hp"])
 def test_curves_are_near_one_at_the_rating_point(prefix):
     """Source: NREL/TP-5500-56354 curves at 80/67 °F in and 95 °F out (ANSI/AHRI 210/240 A test, MEM)."""
-    off = abs(float(curve(f"{prefix}_cooling_capacity_temperature")(67.0, 95.0)) - 1)
+    off = abs(float(by_weather(f"{prefix}_cooling_capacity_temperature")(67.0, 95.0)) - 1)
     record(
-        f"cooling capacity curve at 80/67/95 °F, {prefix}", "NREL/TP-5500-56354, near 1 at the rating point", off, 0.01, "share"
+        f"cooling capacity curve at 80/67/95 °F, {prefix}",
+        "NREL/TP-5500-56354, near 1 at the rating point",
+        off,
+        0.01,
+        "share",
     )
-    assert curve(f"{prefix}_cooling_capacity_flow")(1.0) == pytest.approx(1.0, abs=1e-3)
-    celsius_for_fahrenheit = curve(f"{prefix}_cooling_capacity_temperature")(19.44, 35.0)
+    assert by_flow(f"{prefix}_cooling_capacity_flow")(1.0) == pytest.approx(1.0, abs=1e-3)
+    celsius_for_fahrenheit = by_weather(f"{prefix}_cooling_capacity_temperature")(19.44, 35.0)
     assert abs(celsius_for_fahrenheit - 1.0) > 0.05
 
 
@@ -83,7 +89,9 @@ def test_the_dry_coil_follows_dry_bulb_and_joins_the_wet_one_without_a_step():
     below, above = expect(80.0, turn - 0.02), expect(80.0, turn + 0.02)
     assert below.coil_dry and not above.coil_dry
     assert below.split_f == pytest.approx(float(above.split_f), abs=0.03)
-    assert np.isclose(dry.supply_humidity_ratio, moist.humidity_ratio_from_wet_bulb(80.0, 58.0, moist.pressure_psia(0.0)))
+    assert np.isclose(
+        dry.supply_humidity_ratio, moist.humidity_ratio_from_wet_bulb(80.0, 58.0, moist.pressure_psia(0.0))
+    )
 
 
 def test_bypass_factor_follows_flow():
@@ -125,7 +133,9 @@ def test_the_four_schools_state_target_tolerance_and_reason():
     dry = schools.return_air(float(schools.return_air_split_f(machine, 76.0, 60.0)))
     assert dry.target_f > humid.target_f + 5 and humid.tolerance_f == 3.0
     assert (schools.flat().target_f - 1.5, schools.flat().target_f + 1.5) == (18.0, 21.0)
-    assert schools.climate("dry").target_f > schools.climate("humid").target_f and schools.climate(None).target_f is None
+    assert (
+        schools.climate("dry").target_f > schools.climate("humid").target_f and schools.climate(None).target_f is None
+    )
     asked = (
         humid,
         dry,

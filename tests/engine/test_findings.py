@@ -1,4 +1,6 @@
-"""Contradictions, validity, the margin rule, entry checks and house rules, through one harness: fires, does not fire, not enough data."""
+"""Contradictions, validity, the margin rule, entry checks and house rules, through one harness: fires, does not fire,
+not enough data.
+"""
 
 import pytest
 from hypothesis import given
@@ -58,7 +60,16 @@ def test_the_shortest_remedy_comes_first():
 
 def test_before_anything_is_read_nothing_is_withheld():
     empty, verdict = judge(
-        round_(return_f=None, return_rh=None, supply_f=None, supply_rh=None, outdoor_f=None, cfm=None, minutes=None, strips=None)
+        round_(
+            return_f=None,
+            return_rh=None,
+            supply_f=None,
+            supply_rh=None,
+            outdoor_f=None,
+            cfm=None,
+            minutes=None,
+            strips=None,
+        )
     )
     assert empty.verdict.state == "cannot_tell" and verdict.next_step == "Read the return air at the unit."
 
@@ -153,12 +164,17 @@ def test_a_wider_uncertainty_never_makes_a_reading_surely_out(difference, u95, t
 def test_outside_the_curves_range_expected_values_are_withheld_with_the_reason():
     found = assess(round_(outdoor_f=67.0))
     missing = found.table.expected["expected_total_btuh"].missing
-    assert "outdoor temperature 67 °F is outside 70 to 115 °F" in why(missing, FAHRENHEIT) and found.measured["total_btuh"].known
+    assert (
+        "outdoor temperature 67 °F is outside 70 to 115 °F" in why(missing, FAHRENHEIT)
+        and found.measured["total_btuh"].known
+    )
 
 
 def test_house_rules_are_one_structure():
     assert {rule.id for rule in HOUSE_RULES} == field_names()
-    assert all(rule.default == getattr(HouseRules(), rule.id) and rule.default in rule.alternatives for rule in HOUSE_RULES)
+    assert all(
+        rule.default == getattr(HouseRules(), rule.id) and rule.default in rule.alternatives for rule in HOUSE_RULES
+    )
     assert assess(round_(minutes=11.0, rules=choose({"settle_minutes": 10.0}))).verdict.state != "does_not_count"
     with pytest.raises(EngineError, match="cannot be 12"):
         choose({"settle_minutes": 12.0})
@@ -198,7 +214,9 @@ def test_one_reading_alone(place, quantity, text, unit, answer):
     ("condenser_air_out", "dry_bulb", "142", "degF"), ("compressor", "power", "6.2", "kW"), ("attic", "dry_bulb", "148", "degF"),
 ])  # fmt: skip
 def test_what_machines_really_do_is_taken(place, quantity, real, unit):
-    """Common practice, no single source: air off a condenser over 130 °F on a hot day, a compressor over 3 kW, an attic over 140 °F."""
+    """Common practice, no single source: air off a condenser over 130 °F on a hot day, a compressor over 3 kW, an attic
+    over 140 °F.
+    """
     assert isinstance(check_entry(place, quantity, real, unit), Accepted)
     assert isinstance(check_entry("return_unit", "dry_bulb", "142", "degF"), Refused)
     found = assess(with_readings(walk(), (place, quantity, float(real) * (1000.0 if unit == "kW" else 1.0))))

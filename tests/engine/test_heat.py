@@ -19,10 +19,22 @@ from engine.physics.water.fluids import heat_factor
 from engine.physics.water.rejection import loop_heat
 from tests.engine.checks import record
 
-DROPS = Grid("GS-36", "GPM", (5.0, 7.0, 9.0), "entering water", (30.0, 50.0, 70.0, 90.0),
-             ((1.5, 1.4, 1.3, 1.2), (2.9, 2.7, 2.5, 2.3), (4.6, 4.3, 4.0, 3.7)))  # fmt: skip
-REJECTION = Grid("GS-36", "entering water", (50.0, 70.0, 90.0), "GPM", (5.0, 7.0, 9.0),
-                 ((44000.0, 44800.0, 45200.0), (42000.0, 42900.0, 43400.0), (39500.0, 40500.0, 41000.0)))  # fmt: skip
+DROPS = Grid(
+    "GS-36",
+    "GPM",
+    (5.0, 7.0, 9.0),
+    "entering water",
+    (30.0, 50.0, 70.0, 90.0),
+    ((1.5, 1.4, 1.3, 1.2), (2.9, 2.7, 2.5, 2.3), (4.6, 4.3, 4.0, 3.7)),
+)
+REJECTION = Grid(
+    "GS-36",
+    "entering water",
+    (50.0, 70.0, 90.0),
+    "GPM",
+    (5.0, 7.0, 9.0),
+    ((44000.0, 44800.0, 45200.0), (42000.0, 42900.0, 43400.0), (39500.0, 40500.0, 41000.0)),
+)
 
 
 def test_watts_by_leg():

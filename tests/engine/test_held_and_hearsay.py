@@ -23,7 +23,9 @@ def held(found, **how):
 @pytest.mark.parametrize("altitude", [-200.0, 0.0, 1150.0, 6200.0])
 @pytest.mark.parametrize("at_sea_level", [29.2, 29.921, 30.6])
 def test_air_pressure_by_the_service_is_the_pressure_at_the_house(altitude, at_sea_level):
-    """PsychroLib's station pressure from sea-level pressure (its equation of the US Standard Atmosphere), within 0.1 % and what 15 °F of air is."""
+    """PsychroLib's station pressure from sea-level pressure (its equation of the US Standard Atmosphere), within 0.1 %
+    and what 15 °F of air is.
+    """
     there = round_(altitude_ft=altitude)
     there = replace(there, readings=(*there.readings, Reading("outdoor", "sea_level_pressure", at_sea_level)))
     standard_air = 59.0 - 0.00356616 * altitude
@@ -34,7 +36,9 @@ def test_air_pressure_by_the_service_is_the_pressure_at_the_house(altitude, at_s
 
 def test_the_services_outdoor_air_is_known_the_less_and_its_pressure_the_better():
     read, pressed = round_(), Reading("outdoor", "sea_level_pressure", 29.92)
-    told = replace(read, readings=tuple(replace(r, source=WEATHER_SERVICE) if r.place == "outdoor" else r for r in read.readings))
+    told = replace(
+        read, readings=tuple(replace(r, source=WEATHER_SERVICE) if r.place == "outdoor" else r for r in read.readings)
+    )
     here, there = assess(read), assess(told)
     off = "total_minus_expected_btuh"
     wider = (there.table.expected[off].u95 ** 2 - here.table.expected[off].u95 ** 2) ** 0.5
@@ -79,6 +83,10 @@ def test_a_swing_widens_its_reading_and_is_said():
 
 @pytest.mark.parametrize("altitude", [-300.0, 0.0, 20.0])
 def test_a_high_barometer_by_the_sea_is_worked_out(altitude):
-    """30.4 in. Hg at sea level is fair weather in winter: the pressure is a value of its own, no altitude under the sea."""
-    read = replace(round_(altitude_ft=altitude), readings=(*round_().readings, Reading("outdoor", "sea_level_pressure", 30.4)))
+    """30.4 in. Hg at sea level is fair weather in winter: the pressure is a value of its own, no altitude under the
+    sea.
+    """
+    read = replace(
+        round_(altitude_ft=altitude), readings=(*round_().readings, Reading("outdoor", "sea_level_pressure", 30.4))
+    )
     assert assess(read).measured["total_btuh"].known and read.pressure_psia > 14.696

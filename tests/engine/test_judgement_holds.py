@@ -1,4 +1,6 @@
-"""What must hold of every judgement, whatever the readings: invariants over all cases, and a small measured sample of simulated visits."""
+"""What must hold of every judgement, whatever the readings: invariants over all cases, and a small measured sample of
+simulated visits.
+"""
 
 from collections import Counter
 from dataclasses import replace
@@ -28,8 +30,12 @@ from engine.uncertainty.sources import since
 from plant.simulate import bundle
 from tests.engine.rounds import round_
 
-SETTINGS = [Setting(device, motor, mode, source) for device, motor, mode, source in product(
-    (TXV, ORIFICE, "unknown"), ("psc", "constant_airflow"), ("cooling", "heating"), ("air", "water"))]  # fmt: skip
+SETTINGS = [
+    Setting(device, motor, mode, source)
+    for device, motor, mode, source in product(
+        (TXV, ORIFICE, "unknown"), ("psc", "constant_airflow"), ("cooling", "heating"), ("air", "water")
+    )
+]
 EVERYTHING_ASKED = [
     {"visit_kind": kind, "tripped": tripped} for kind, tripped in product(("maintenance", "first", "commissioning", "service"), ("yes", "no"))
 ]  # fmt: skip
@@ -42,7 +48,9 @@ EVERYTHING_ASKED = [
 @pytest.mark.parametrize("group", ["", *GROUPS])
 def test_airflow_comes_before_charge_in_every_case_there_is(group, school):
     reached = set()
-    for seen, suspected, stopped, counts, proved, below in product(EVERYTHING_ASKED, ("", *GROUPS), *[(True, False)] * 4):
+    for seen, suspected, stopped, counts, proved, below in product(
+        EVERYTHING_ASKED, ("", *GROUPS), *[(True, False)] * 4
+    ):
         given = round_(seen=seen, rules=choose({"gauge_school": school}))
         decision = gauge_decision(Case(given, group, suspected, stopped, counts, proved, below))
         reached.add(decision.rule)
@@ -107,7 +115,9 @@ def test_a_reading_as_expected_speaks_for_a_sound_machine_against_every_cause_th
     before, after = rank([], {}, setting), rank([off(kind, 0.0)], {}, setting)
     for cause, found in causes_in(setting).items():
         if not found.probe and kind in {**found.signs, **found.by.get(setting.device, {})}:
-            gained = after.by_cause[cause] / after.by_cause[HEALTHY] / (before.by_cause[cause] / before.by_cause[HEALTHY])
+            gained = (
+                after.by_cause[cause] / after.by_cause[HEALTHY] / (before.by_cause[cause] / before.by_cause[HEALTHY])
+            )
             assert gained <= 1.0 + 1e-9, (cause, gained)
 
 
@@ -163,7 +173,9 @@ def visits():
     found = []
     for row in range(SAMPLE):
         heating = row % 3 == 2
-        visit = visit_of(bundle(77, row, "heat_pump" if heating else "air_conditioner", shifted=row % 5 == 0, heating=heating))
+        visit = visit_of(
+            bundle(77, row, "heat_pump" if heating else "air_conditioner", shifted=row % 5 == 0, heating=heating)
+        )
         given = visit.rounds[0][1]
         found.append((truth_of(visit.name), given, assess(given)))
     return found
@@ -174,7 +186,9 @@ def test_of_a_sample_hardly_any_sound_machine_is_called_faulty_and_no_charge_is_
     sound = [found.verdict.state for truth, _, found in visits if not truth]
     assert len(sound) > 15 and sum(state in (CAUSE, GROUP) for state in sound) <= 1
     told = [(truth, found.verdict.group) for truth, _, found in visits if found.verdict.state in (CAUSE, GROUP)]
-    wrong = [truth for truth, group in told if group in CHARGE and group not in {EVERY_CAUSE[c].group for c, _ in truth}]
+    wrong = [
+        truth for truth, group in told if group in CHARGE and group not in {EVERY_CAUSE[c].group for c, _ in truth}
+    ]
     assert len(wrong) <= 1, wrong
     severe = [
         (truth[0][0], next(iter(found.diagnosis.ranked.by_group)), found.diagnosis)
@@ -196,11 +210,15 @@ def test_evidence_for_a_cause_is_evidence_against_a_sound_machine(visits):
         def bare(witnesses):
             return {w.quantity or (w.sight, w.degree) for w in witnesses}
 
-        assert not bare(bad.speaks_for) & bare(good.speaks_for) and not bare(bad.speaks_against) & bare(good.speaks_against)
+        assert not bare(bad.speaks_for) & bare(good.speaks_for) and not bare(bad.speaks_against) & bare(
+            good.speaks_against
+        )
 
 
 def test_less_read_is_less_said_never_an_error(visits):
-    """Take readings away one by one: always an answer, and with next to nothing read no fault is named but an airflow outside the shop's limits."""
+    """Take readings away one by one: always an answer, and with next to nothing read no fault is named but an airflow
+    outside the shop's limits.
+    """
     for _, round_read, _ in visits[:6]:
         left = list(round_read.readings)
         while left:

@@ -48,7 +48,13 @@ def test_agrees_with_psychrolib_over_the_whole_range():
             found["wet bulb"] = 0.0
         worst = {name: max(worst[name], found[name]) for name in worst}
     asked = {"humidity ratio": 1e-6, "specific volume": 1e-6, "enthalpy": 1e-4, "dew point": 1e-3, "wet bulb": 0.002}
-    units = {"humidity ratio": "share", "specific volume": "share", "enthalpy": "BTU/lb", "dew point": "°F", "wet bulb": "°F"}
+    units = {
+        "humidity ratio": "share",
+        "specific volume": "share",
+        "enthalpy": "BTU/lb",
+        "dew point": "°F",
+        "wet bulb": "°F",
+    }
     for name, value in worst.items():
         record(name, "PsychroLib, -20 to 130 °F, 0 to 12,000 ft", value, asked[name], units[name])
 
@@ -56,7 +62,10 @@ def test_agrees_with_psychrolib_over_the_whole_range():
 @pytest.mark.parametrize("humidity", ["wet_bulb", "dew_point"])
 def test_humidity_from_wet_bulb_and_dew_point_agrees_with_psychrolib(humidity):
     """Source: PsychroLib 2.5."""
-    ask = {"wet_bulb": psychrolib.CalcPsychrometricsFromTWetBulb, "dew_point": psychrolib.CalcPsychrometricsFromTDewPoint}
+    ask = {
+        "wet_bulb": psychrolib.CalcPsychrometricsFromTWetBulb,
+        "dew_point": psychrolib.CalcPsychrometricsFromTDewPoint,
+    }
     for altitude in ALTITUDES_FT:
         for t, value in ((80.0, 67.0), (95.0, 75.0), (52.0, 51.0), (40.0, 36.0), (20.0, 17.0)):
             w = ask[humidity](t, value, psychrolib.GetStandardAtmPressure(altitude))[0]
@@ -75,22 +84,33 @@ def test_agrees_with_coolprop_real_gas_within_what_the_ideal_gas_formulation_lea
                 kelvin, pascal = (t + 459.67) / 1.8, ours.pressure_psia * 6894.757
                 given_w = ("T", kelvin, "P", pascal, "W", ours.humidity_ratio)
                 enthalpy = max(enthalpy, abs(HAPropsSI("H", *given_w) / 2326 + datum - ours.enthalpy_btulb))
-                # from RH, so that the enhancement factor is on both sides; in very dry, cold or hot air it does not cancel
+                # from RH, so that the enhancement factor is on both sides; in very dry, cold or hot air it does not
+                # cancel
                 wet = abs(HAPropsSI("B", "T", kelvin, "P", pascal, "R", rh / 100) * 1.8 - 459.67 - ours.wet_bulb_f)
-                everyday, edges = (max(everyday, wet), edges) if rh >= 50 and 55 <= t <= 95 else (everyday, max(edges, wet))
+                everyday, edges = (
+                    (max(everyday, wet), edges) if rh >= 50 and 55 <= t <= 95 else (everyday, max(edges, wet))
+                )
                 volume = max(volume, abs(HAPropsSI("V", *given_w) * 16.01846 / ours.specific_volume_ft3lb - 1))
                 factors.append(HAPropsSI("W", "T", kelvin, "P", pascal, "R", rh / 100) / ours.humidity_ratio)
     record("enthalpy", "CoolProp real gas, datum moved", enthalpy, 0.1, "BTU/lb")
     record("wet bulb from RH, 55 to 95 °F, 50 % and up", "CoolProp real gas", everyday, 0.01, "°F")
     record("wet bulb from RH, very dry, cold or hot", "CoolProp real gas", edges, 0.03, "°F")
     record("specific volume", "CoolProp real gas", volume, 1e-3, "share")
-    record("humidity ratio from RH (the enhancement factor left out)", "CoolProp real gas", max(factors) - 1, 0.006, "share")
+    record(
+        "humidity ratio from RH (the enhancement factor left out)",
+        "CoolProp real gas",
+        max(factors) - 1,
+        0.006,
+        "share",
+    )
     assert all(factor > 1.002 for factor in factors) and np.mean(factors) == pytest.approx(1.0045, abs=0.001)
 
 
 def test_pressure_follows_the_standard_atmosphere():
     """Source: U.S. Standard Atmosphere 1976 (tests/published/atmosphere.csv)."""
-    worst = max(abs(moist.pressure_psia(row["altitude_ft"]) / row["pressure_psia"] - 1) for row in published("atmosphere.csv"))
+    worst = max(
+        abs(moist.pressure_psia(row["altitude_ft"]) / row["pressure_psia"] - 1) for row in published("atmosphere.csv")
+    )
     record("pressure from altitude", "U.S. Standard Atmosphere 1976", worst, 5e-4, "share")
 
 
@@ -126,7 +146,8 @@ def test_wet_bulb_lies_between_dew_point_and_dry_bulb_and_solves_back(t, rh, alt
 @given(st.floats(10, 100), st.floats(9, 14.7))
 def test_temperature_of_saturated_air_is_found_from_its_enthalpy(t, p):
     h = moist.enthalpy_btulb(t, moist.saturation_humidity_ratio(t, p))
-    assert moist.saturation_temperature_from_enthalpy_f(h, p) == pytest.approx(t, abs=1e-5)  # ice and water meet with a tiny step
+    # Ice and water meet with a tiny step.
+    assert moist.saturation_temperature_from_enthalpy_f(h, p) == pytest.approx(t, abs=1e-5)
 
 
 @pytest.mark.parametrize(

@@ -1,4 +1,6 @@
-"""One voice, whatever was read: simulated visits with readings dropped and looks added, and rounds of anything that can be typed."""
+"""One voice, whatever was read: simulated visits with readings dropped and looks added, and rounds of anything that can
+be typed.
+"""
 
 from dataclasses import replace
 from random import Random
@@ -42,10 +44,14 @@ def rounds(draw):
         for name in draw(st.lists(st.sampled_from(sorted(OBSERVATIONS)), max_size=6, unique=True))
     }
     plate = Equipment(
-        draw(st.floats(1.0, 6.0)), draw(st.sampled_from(KINDS)), draw(st.sampled_from(["txv", "fixed_orifice", "unknown"])),
-        draw(st.sampled_from(["psc", "constant_torque", "constant_airflow", "unknown"])), refrigerant=draw(st.sampled_from(["", "R-410A", "R-22"])),
-        seer=draw(st.sampled_from([None, 6.0, 14.0, 25.0])), unit=draw(st.sampled_from(["air_handler", "furnace_with_cased_coil"])),
-    )  # fmt: skip
+        draw(st.floats(1.0, 6.0)),
+        draw(st.sampled_from(KINDS)),
+        draw(st.sampled_from(["txv", "fixed_orifice", "unknown"])),
+        draw(st.sampled_from(["psc", "constant_torque", "constant_airflow", "unknown"])),
+        refrigerant=draw(st.sampled_from(["", "R-410A", "R-22"])),
+        seer=draw(st.sampled_from([None, 6.0, 14.0, 25.0])),
+        unit=draw(st.sampled_from(["air_handler", "furnace_with_cased_coil"])),
+    )
     mode = draw(st.sampled_from(["cooling", "cooling", "heating"]))
     places = draw(st.lists(st.sampled_from(sorted(QUANTITIES_AT)), max_size=3, unique=True))
     reasons = tuple(NotPossible(place, draw(st.sampled_from(sorted(NOT_POSSIBLE)))) for place in places)
@@ -75,15 +81,31 @@ def test_a_round_of_anything_is_answered_with_one_voice_or_refused_by_name(given
 
 
 def varied(given_, random):
-    """A visit as another technician would have taken it: readings left out, looks added, a place that cannot be read, a plate less known."""
+    """A visit as another technician would have taken it: readings left out, looks added, a place that cannot be read, a
+    plate less known.
+    """
     kept = tuple(r for r in given_.readings if random.random() > random.choice((0.15, 0.35, 0.6)))
     seen = dict(given_.observations)
     for sight in random.sample(SIGHTS, random.choice((2, 5, 9))):
-        if sight.id != "mode" and given_.mode in sight.modes and (not sight.kinds or given_.equipment.kind in sight.kinds):
+        if (
+            sight.id != "mode"
+            and given_.mode in sight.modes
+            and (not sight.kinds or given_.equipment.kind in sight.kinds)
+        ):
             seen[sight.id] = random.choice(list(sight.degrees))
     plate = replace(given_.equipment, seer=random.choice((given_.equipment.seer, None)))
     place = random.choice(
-        ("coil", "filter", "blower", "return_unit", "supply_plenum", "liquid_line_outdoor", "water_in", "outdoor", "compressor")
+        (
+            "coil",
+            "filter",
+            "blower",
+            "return_unit",
+            "supply_plenum",
+            "liquid_line_outdoor",
+            "water_in",
+            "outdoor",
+            "compressor",
+        )
     )
     reasons = (NotPossible(place, "no_port"),) if random.random() < 0.4 else ()
     return replace(given_, readings=kept, observations=seen, equipment=plate, not_possible=reasons)

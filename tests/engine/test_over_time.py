@@ -23,7 +23,9 @@ STATICS = (("return_plenum", "static_pressure", -0.2), ("supply_plenum", "static
 
 
 def test_a_first_order_approach_is_not_yet_then_settled_and_the_time_is_told():
-    """By construction: x = 55 + 20 exp(-t / 4 min). The change in 3 minutes falls under 0.5 °F at t = 4 ln(20 (e^0.75 - 1) / 0.5) = 15.2."""
+    """By construction: x = 55 + 20 exp(-t / 4 min). The change in 3 minutes falls under 0.5 °F at t = 4 ln(20 (e^0.75 -
+    1) / 0.5) = 15.2.
+    """
     curve = 55 + 20 * np.exp(-MINUTES / 4)
     early = steadiness(MINUTES, curve)
     assert early.state == "not yet" and early.minutes_to_go == pytest.approx(15.2 - 12, abs=0.4)
@@ -33,7 +35,11 @@ def test_a_first_order_approach_is_not_yet_then_settled_and_the_time_is_told():
 
 def test_a_hunting_valve_is_reported_as_a_swing_with_its_mean():
     found = steadiness(MINUTES, 50 + 2.0 * np.sin(MINUTES * 2 * np.pi / 2.5))
-    assert found.state == "swinging" and found.mean == pytest.approx(50, abs=0.4) and found.range == pytest.approx(4, abs=0.5)
+    assert (
+        found.state == "swinging"
+        and found.mean == pytest.approx(50, abs=0.4)
+        and found.range == pytest.approx(4, abs=0.5)
+    )
     drifting = steadiness(MINUTES, 50 + 1.5 * MINUTES)
     assert drifting.state == "not yet" and drifting.minutes_to_go is None
 
@@ -65,7 +71,9 @@ def test_every_obstacle_to_a_baseline_fires_and_a_sound_round_has_none(id_, chan
 
 
 def test_a_round_without_statics_is_no_baseline():
-    assert assess(walk(liquid=100.5, seen={"condenser_coil": "dry", "panels": "on"})).baseline_obstacles == ("no_statics",)
+    assert assess(walk(liquid=100.5, seen={"condenser_coil": "dry", "panels": "on"})).baseline_obstacles == (
+        "no_statics",
+    )
 
 
 def follow_up(place, quantity, was, now):
@@ -88,7 +96,12 @@ def test_follow_up_against_the_own_baseline_by_the_one_margin_rule(place, quanti
 
 def test_the_units_own_table_is_its_own():
     table = Grid(
-        "Maker A 36", "return wet bulb", (59.0, 63.0, 67.0), "outdoor", (85.0, 95.0), ((33e3, 31e3), (35e3, 33e3), (37e3, 35e3))
+        "Maker A 36",
+        "return wet bulb",
+        (59.0, 63.0, 67.0),
+        "outdoor",
+        (85.0, 95.0),
+        ((33e3, 31e3), (35e3, 33e3), (37e3, 35e3)),
     )
     assert from_published(table, "maker a 36", 63.0, 90.0).value == pytest.approx(34000.0)
     with pytest.raises(EngineError, match="own table"):
@@ -131,7 +144,8 @@ def test_a_moved_probe_breaks_the_comparison_and_another_widens_it(spot, probe, 
         return replace(
             given,
             readings=tuple(
-                replace(r, **how) if (r.place, r.quantity) == ("supply_plenum", "dry_bulb") else r for r in given.readings
+                replace(r, **how) if (r.place, r.quantity) == ("supply_plenum", "dry_bulb") else r
+                for r in given.readings
             ),
         )
 

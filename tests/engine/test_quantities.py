@@ -40,7 +40,9 @@ FIRST, AFTER = (round_ for _, round_ in TXV.rounds)
 
 def changed(given, place, quantity, value):
     """The round with one reading's value changed."""
-    readings = tuple(replace(r, value=value) if (r.place, r.quantity) == (place, quantity) else r for r in given.readings)
+    readings = tuple(
+        replace(r, value=value) if (r.place, r.quantity) == (place, quantity) else r for r in given.readings
+    )
     return replace(given, readings=readings)
 
 
@@ -57,8 +59,28 @@ def test_each_quantity_is_worked_out_once_for_an_assessment(monkeypatch):
 
         monkeypatch.setattr(quantities, name, counting)
 
-    names = ("split", "capacity", "supply_dew_point", "airflow", "total_static", "drops", "approach", "suction", "suction_rise", "liquid_drop", "condenser_rise", "draw",
-             "superheat", "subcooling", "evaporating", "condensing", "plate_amps", "duct_gains", "return_leak", "heat_ledger")  # fmt: skip
+    names = (
+        "split",
+        "capacity",
+        "supply_dew_point",
+        "airflow",
+        "total_static",
+        "drops",
+        "approach",
+        "suction",
+        "suction_rise",
+        "liquid_drop",
+        "condenser_rise",
+        "draw",
+        "superheat",
+        "subcooling",
+        "evaporating",
+        "condensing",
+        "plate_amps",
+        "duct_gains",
+        "return_leak",
+        "heat_ledger",
+    )
     baseline = table_of(TXV.baseline)
     for name in names:
         once(name)
@@ -94,19 +116,28 @@ def test_a_round_is_as_expected_against_itself_and_lasting_errors_cancel():
 
 def test_the_makers_table_beats_the_curves():
     table = Grid(
-        "Maker A AC36", "return wet bulb", (59.0, 67.0), "outdoor", (85.0, 95.0), ((34000.0, 32000.0), (38000.0, 36000.0))
+        "Maker A AC36",
+        "return wet bulb",
+        (59.0, 67.0),
+        "outdoor",
+        (85.0, 95.0),
+        ((34000.0, 32000.0), (38000.0, 36000.0)),
     )
     capacity = assess(replace(AFTER, equipment=replace(AFTER.equipment, performance_table=table))).table["capacity"]
     assert capacity.authority == "own_table" and 34000 < capacity.expected.value < 37000
 
 
 def test_the_ledger_counts_all_heat_once():
-    """By hand: heat taken from the air less the condensate's, plus compressor and blower, and the condenser's air carries it."""
+    """By hand: heat taken from the air less the condensate's, plus compressor and blower, and the condenser's air
+    carries it.
+    """
     found = assess(FIRST)
     amps, volts = FIRST.by_leg("compressor", "current"), FIRST.by_leg("compressor", "voltage")
     watts = sum(volts[leg] * amps[leg] for leg in amps) * 0.95 + FIRST.value("blower", "power")
     ledger = found.table.ledger
-    assert ledger.taken.value == pytest.approx(found.measured["total_less_condensate_btuh"].value + watts * 3.412142, rel=1e-6)
+    assert ledger.taken.value == pytest.approx(
+        found.measured["total_less_condensate_btuh"].value + watts * 3.412142, rel=1e-6
+    )
     rise = FIRST.value("condenser_air_out", "dry_bulb") - FIRST.value("outdoor", "dry_bulb")
     assert ledger.implied_cfm.value == pytest.approx(ledger.taken.value / (1.08 * rise), rel=0.15), "hot air is thin"
 
@@ -127,7 +158,8 @@ def test_energy_efficiency_ratio_and_its_uncertainty_by_hand():
 def test_a_known_condenser_airflow_must_close_the_ledger(share, open_, words):
     implied = assess(FIRST).table.ledger.implied_cfm.value
     known = replace(
-        FIRST, readings=(*FIRST.readings, Reading("condenser_air", "airflow", share * implied, None, "traverse", "supply"))
+        FIRST,
+        readings=(*FIRST.readings, Reading("condenser_air", "airflow", share * implied, None, "traverse", "supply")),
     )
     found = assess(known)
     assert found.table.ledger.open is open_ and words in ledger_says(found.table.ledger, FAHRENHEIT)[0]
@@ -141,7 +173,9 @@ def test_an_implied_condenser_airflow_says_whether_it_can_be():
         return assess(changed(FIRST, "condenser_air_out", "dry_bulb", FIRST.value("outdoor", "dry_bulb") + rise))
 
     much, little = with_rise(5.0), with_rise(38.0)
-    assert "cannot be" in ledger_says(much.table.ledger, FAHRENHEIT)[0] and "ledger_open" in {f.id for f in much.findings}
+    assert "cannot be" in ledger_says(much.table.ledger, FAHRENHEIT)[0] and "ledger_open" in {
+        f.id for f in much.findings
+    }
     assert "too little" in ledger_says(little.table.ledger, FAHRENHEIT)[0] and "ledger_open" not in {
         f.id for f in little.findings
     }
@@ -149,14 +183,17 @@ def test_an_implied_condenser_airflow_says_whether_it_can_be():
 
 def test_the_expected_approach_does_not_follow_a_sick_capacity():
     sick = changed(changed(AFTER, "supply_plenum", "dry_bulb", 66.0), "supply_plenum", "rh", 70.0)
-    assert assess(sick).table["approach"].expected.value == pytest.approx(assess(AFTER).table["approach"].expected.value, abs=0.3)
+    assert assess(sick).table["approach"].expected.value == pytest.approx(
+        assess(AFTER).table["approach"].expected.value, abs=0.3
+    )
 
 
 def test_water_flow_is_read_at_the_entering_temperature_and_against_its_own_table():
-    (_, given), = visit("ground-source.json").rounds  # fmt: skip
+    ((_, given),) = visit("ground-source.json").rounds
     plate, drop = given.equipment, given.value("water_loop", "water_drop")
     entering, leaving = (
-        flow_from_drop(plate.drop_table, plate.model, drop, given.value(at, "temperature")) for at in ("water_in", "water_out")
+        flow_from_drop(plate.drop_table, plate.model, drop, given.value(at, "temperature"))
+        for at in ("water_in", "water_out")
     )
     found = assess(given)
     assert found.measured.water.flow.value == pytest.approx(entering.gpm) and abs(entering.gpm - leaving.gpm) > 0.05
@@ -177,14 +214,18 @@ def test_nominal_tons_are_remarked_on_only_where_the_rejection_is_short():
 
 def test_baseline_amps_are_corrected_to_the_weather():
     """Hotter outdoors the same amps are too few: the curves' power is what they should have risen by."""
-    assert power_fraction("air_conditioner", 63.0, 105.0, 1.0) > 1.1 * power_fraction("air_conditioner", 63.0, 85.0, 1.0)
+    assert power_fraction("air_conditioner", 63.0, 105.0, 1.0) > 1.1 * power_fraction(
+        "air_conditioner", 63.0, 85.0, 1.0
+    )
     baseline = table_of(TXV.baseline)
     assert assess(TXV.baseline, baseline).table["amps"].state == "in range"
     assert assess(changed(TXV.baseline, "outdoor", "dry_bulb", 108.0), baseline).table["amps"].off.value < 0
 
 
 def test_airflows_found_in_two_ways_are_weighed_and_disagreement_is_said():
-    both = replace(FIRST, readings=(*FIRST.readings, Reading("blower", "airflow", 900.0, None, "flow_device", "return")))
+    both = replace(
+        FIRST, readings=(*FIRST.readings, Reading("blower", "airflow", 900.0, None, "flow_device", "return"))
+    )
     flows = assess(both).measured.airflows
     assert set(flows.weighed.weights) == {"flow_device", "blower_table"} and not disagreements(flows)
     alone = assess(FIRST).measured["cfm_per_ton"].u95
@@ -204,9 +245,9 @@ def test_a_traverse_whose_plane_nobody_said_is_known_less_surely_and_says_so():
 
     unsaid, said = flow(None), flow("return")
     assert unsaid.airflow_share_u95 == pytest.approx((said.airflow_share_u95**2 + 0.04**2) ** 0.5, rel=1e-6)
-    assert [c for e in unsaid.airflows.estimates for c, _ in e.caveats] == ["plane_not_said"] and not said.airflows.estimates[
-        0
-    ].caveats
+    assert [c for e in unsaid.airflows.estimates for c, _ in e.caveats] == [
+        "plane_not_said"
+    ] and not said.airflows.estimates[0].caveats
     assert flow("supply")["mass_flow_lbh"].value > 1.03 * said["mass_flow_lbh"].value
 
 
@@ -227,7 +268,9 @@ def test_rooms_and_ducts_are_quantities_like_any_other():
 
 
 def test_blends_use_bubble_for_subcooling_and_dew_for_superheat():
-    """By hand: lines at 60 and 100 °F over the pressures of 45 °F dew and 110 °F bubble: 15 of superheat, 10 of subcooling."""
+    """By hand: lines at 60 and 100 °F over the pressures of 45 °F dew and 110 °F bubble: 15 of superheat, 10 of
+    subcooling.
+    """
     blend = refrigerant("R-407C")
     pressures = ("gauge_suction", 45.0, "dew"), ("gauge_liquid", 110.0, "bubble")
     gauges = [(at, "pressure", float(blend.pressure_psia(t, side)) - 14.696) for at, t, side in pressures]
@@ -239,7 +282,9 @@ def test_blends_use_bubble_for_subcooling_and_dew_for_superheat():
 
 
 def test_what_has_no_finite_margin_is_not_said():
-    """Readings far from any machine can leave an error without an end: then there is no value, and no page that fails on it."""
+    """Readings far from any machine can leave an error without an end: then there is no value, and no page that fails
+    on it.
+    """
     found = compared(
         "split",
         "°F",

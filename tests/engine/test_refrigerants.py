@@ -69,21 +69,29 @@ def test_tables_name_their_source_and_what_was_bridged():
         assert np.all(np.diff(table.saturation["dew_psia"]) > 0) and np.all(
             table.saturation["bubble_psia"] >= table.saturation["dew_psia"] - 0.2
         )
-        assert np.isnan(table.superheated("enthalpy_btulb", 45.0, 400.0)) and np.isnan(table.temperature_f(2000.0, "dew"))
+        assert np.isnan(table.superheated("enthalpy_btulb", 45.0, 400.0)) and np.isnan(
+            table.temperature_f(2000.0, "dew")
+        )
     with pytest.raises(EngineError, match="R-999"):
         refrigerant("R-999")
 
 
 def test_saturation_by_gauge_at_sea_level():
-    """R-410A: 118 psig is 40 °F and 418 psig is 120 °F at sea level (pressure charts, common practice, no single source)."""
+    """R-410A: 118 psig is 40 °F and 418 psig is 120 °F at sea level (pressure charts, common practice, no single
+    source).
+    """
     assert saturation_temperature_at("R-410A", 118.0, SEA_LEVEL, "dew") == pytest.approx(40.0, abs=0.5)
     assert saturation_temperature_at("R-410A", 418.0, SEA_LEVEL, "bubble") == pytest.approx(120.0, abs=0.7)
     assert saturation_temperature_at("R-22", 68.5, SEA_LEVEL, "dew") == pytest.approx(40.0, abs=0.3)
 
 
 def test_a_gauge_reads_differently_in_the_mountains():
-    """At 6,200 ft the air weighs 3 psi less: the same gauge pressure is a lower absolute one, by about a degree on the low side."""
-    low, high = (saturation_temperature_at("R-22", 68.5, float(pressure_psia(altitude)), "dew") for altitude in (6200.0, 0.0))
+    """At 6,200 ft the air weighs 3 psi less: the same gauge pressure is a lower absolute one, by about a degree on the
+    low side.
+    """
+    low, high = (
+        saturation_temperature_at("R-22", 68.5, float(pressure_psia(altitude)), "dew") for altitude in (6200.0, 0.0)
+    )
     assert 1.0 < high - low < 3.0
     with pytest.raises(OutOfRange, match="psig"):
         saturation_temperature_at("R-22", 5000.0, SEA_LEVEL, "dew")
@@ -104,8 +112,12 @@ def test_orifice_target_follows_the_formula_and_stops_below_five():
 
 
 def test_condensing_over_ambient_by_class_and_load():
-    """Source: common practice, no single source: class mid 20 °F, growing with load; target 10 °F where the plate is silent."""
-    assert lines.condensing_over_ambient_f("mid") == 20.0 and lines.condensing_over_ambient_f("mid", 1.2) == pytest.approx(24.0)
+    """Source: common practice, no single source: class mid 20 °F, growing with load; target 10 °F where the plate is
+    silent.
+    """
+    assert lines.condensing_over_ambient_f("mid") == 20.0 and lines.condensing_over_ambient_f(
+        "mid", 1.2
+    ) == pytest.approx(24.0)
     assert lines.target_subcooling_f(8.0) == (8.0, True) and lines.target_subcooling_f(None) == (10.0, False)
     assert [lines.class_of(seer) for seer in (8.0, 11.0, 14.0, 18.0)] == ["old", "low", "mid", "high"]
     with pytest.raises(EngineError, match="unknown"):

@@ -18,12 +18,20 @@ from engine.report.words import FAHRENHEIT
 @pytest.mark.parametrize("separator", ["\t", ";", ",", "|"])
 def test_every_kinds_example_is_understood_whatever_separates_its_cells(kind, separator):
     found = understand(kind, KINDS[kind].example.replace(", ", separator), 3.0)
-    assert len(found.columns) == 3 and all(len(curve) == len(found.rows) for curve in found.curves) and found.remarks == ()
+    assert (
+        len(found.columns) == 3 and all(len(curve) == len(found.rows) for curve in found.curves) and found.remarks == ()
+    )
 
 
 def test_spreadsheet_habits_are_read():
-    pasted = read_paste("Static\tLow\tHigh\t\n0.1 in. w.c.\t1,050\t1 300\n".replace("1 300", "1300") + "0,3\t980 CFM\t–\n")
-    assert pasted.rows == (0.1, 0.3) and pasted.values == ((1050.0, 1300.0), (980.0, None)) and pasted.header == ("Low", "High")
+    pasted = read_paste(
+        "Static\tLow\tHigh\t\n0.1 in. w.c.\t1,050\t1 300\n".replace("1 300", "1300") + "0,3\t980 CFM\t–\n"
+    )
+    assert (
+        pasted.rows == (0.1, 0.3)
+        and pasted.values == ((1050.0, 1300.0), (980.0, None))
+        and pasted.header == ("Low", "High")
+    )
 
 
 @pytest.mark.parametrize("kind, text, line, cell, words", [
@@ -33,7 +41,7 @@ def test_spreadsheet_habits_are_read():
     ("blower", "static, low\n0.3, 900\n0.1, 950", 0, 0, "statics rising"),
     ("blower", "static, low\n0.1, 800\n0.5, 900", 0, 0, "less air at more static"),
     ("blower", "static, low\n75, 900\n125, 850", 2, 1, "Is the unit right"),
-    ("performance", "wb, 85, 95\n63, 34800, 32900\n67, 37500,", 3, 3, "nothing is invented"),
+    ("performance", "wb, 85, 95\n63, 34800, 32900\n67, 37500,", 3, 3, "not filled in"),
     ("performance", "wb, 29, 35\n17, 34800, 32900\n19, 37500, 35000", 2, 1, "Is the unit right"),
     ("drop", "gpm, 50, 70\n9, 3.2, 3.0\n6, 1.5, 1.4", 0, 0, "must rise"),
     ("heat", "a, b, 9\n50, 1, 2\n60, 3, 4", 1, 2, "'b' is not a number"),

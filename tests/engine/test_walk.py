@@ -44,16 +44,18 @@ def test_places_change_with_mode_and_equipment():
     def names(*args, **more):
         return {s.id for s in walk(*args, **more)}
 
-    assert "true_suction" in names("heat_pump", "heating") and "suction_line_outdoor" not in names("heat_pump", "heating")
+    assert "true_suction" in names("heat_pump", "heating") and "suction_line_outdoor" not in names(
+        "heat_pump", "heating"
+    )
     assert "true_suction" not in names("heat_pump", "cooling") and "loop" not in names("heat_pump", "cooling")
     ground = walk("ground_source", "cooling")
     assert {"loop"} <= {s.id for s in ground} and all(s.side == "inside" for s in ground)
     assert "furnace" in names("air_conditioner", "cooling", gas_furnace=True) and "strips" not in names(
         "air_conditioner", "cooling", gas_furnace=True
     )
-    assert {s.id for s in sights("outside", "heat_pump", "heating")} >= {"outdoor_coil"} and len({s.id for s in SIGHTS}) == len(
-        SIGHTS
-    )
+    assert {s.id for s in sights("outside", "heat_pump", "heating")} >= {"outdoor_coil"} and len(
+        {s.id for s in SIGHTS}
+    ) == len(SIGHTS)
 
 
 def marks(given_):
@@ -64,19 +66,24 @@ def test_an_expectation_comes_before_the_reading_and_its_mark_after():
     before = marks(round_(supply_f=None, supply_rh=None, seer=14.0, refrigerant="R-410A"))
     supply, liquid = before["supply_plenum", "dry_bulb"], before["liquid_line_outdoor", "temperature"]
     assert supply.measured is None and supply.lean is None and 50 < supply.expected < 62
-    # outdoor 90.8 + class mid 20 less target subcooling 10, the class figure scaled by today's load: common practice, no single source
+    # outdoor 90.8 + class mid 20 less target subcooling 10, the class figure scaled by today's load: common practice,
+    # no single source
     assert 90.8 + 8 < liquid.expected < 90.8 + 12 and "class" in liquid.authority
     suction = before["suction_line_indoor", "temperature"]
     assert suction.predicted and "predicted" in suction.authority
     after = marks(
         with_readings(
-            round_(seer=14.0), ("liquid_line_outdoor", "temperature", 116.0), ("suction_line_outdoor", "temperature", 54.0)
+            round_(seer=14.0),
+            ("liquid_line_outdoor", "temperature", 116.0),
+            ("suction_line_outdoor", "temperature", 54.0),
         )
     )
     assert after["supply_plenum", "dry_bulb"].word == "in range"
     assert after["liquid_line_outdoor", "temperature"].word == "high"
     assert after["suction_line_outdoor", "temperature"].state == "can't tell yet", "a predicted value never judges"
-    assert after["liquid_line_outdoor", "temperature"].u95 == pytest.approx(1.0), "the reading's own, not the difference's"
+    assert after["liquid_line_outdoor", "temperature"].u95 == pytest.approx(1.0), (
+        "the reading's own, not the difference's"
+    )
 
 
 def test_a_low_split_is_a_high_supply_one_quantity_seen_from_its_place():
@@ -92,13 +99,17 @@ def test_limits_only_go_out_above():
     # a filter drop that is several times the usual deserves a look: common practice, no single source
     assert filter_mark(0.02).word == "in range" and filter_mark(0.31).word == "high" and filter_mark(0.02).lean > -1.001
     statics = with_readings(
-        round_(rating_static_inwc=0.5), ("return_plenum", "static_pressure", -0.42), ("supply_plenum", "static_pressure", 0.42)
+        round_(rating_static_inwc=0.5),
+        ("return_plenum", "static_pressure", -0.42),
+        ("supply_plenum", "static_pressure", 0.42),
     )
     assert mark_of(assess(statics), "total_static").word == "high"
 
 
 def test_airflow_by_several_ways_is_weighed_and_a_traverse_alone_is_enough():
-    points = [("traverse", "velocity", v, str(n)) for n, v in enumerate((600, 640, 610, 590, 620, 630, 605, 615, 625), 1)]
+    points = [
+        ("traverse", "velocity", v, str(n)) for n, v in enumerate((600, 640, 610, 590, 620, 630, 605, 615, 625), 1)
+    ]
     only = assess(with_readings(round_(cfm=None), *points, ("traverse", "gross_area", 288.0))).measured
     assert set(only.airflows.weighed.weights) == {"traverse"} and only["cfm_per_ton"].value == pytest.approx(
         2 * 615 / 3, rel=0.06
@@ -106,10 +117,15 @@ def test_airflow_by_several_ways_is_weighed_and_a_traverse_alone_is_enough():
     both = assess(with_readings(round_(cfm=800.0), *points, ("traverse", "gross_area", 288.0)))
     assert disagreements(both.measured.airflows)
     hot = with_readings(
-        round_(cfm=None), ("strips", "voltage", 240.0), ("strips", "current", 41.0), ("strips", "temperature_rise", 26.0)
+        round_(cfm=None),
+        ("strips", "voltage", 240.0),
+        ("strips", "current", 41.0),
+        ("strips", "temperature_rise", 26.0),
     )
     # 9,840 W x 3.412 / (1.08 x 26 °F) = 1,196 CFM of standard air; at 1,150 ft the exact form gives about 4 % more
-    assert assess(hot).measured.airflows.weighed.mass_flow_lbh == pytest.approx(9840 * 3.412 / (0.2438 * 26.0), rel=0.01)
+    assert assess(hot).measured.airflows.weighed.mass_flow_lbh == pytest.approx(
+        9840 * 3.412 / (0.2438 * 26.0), rel=0.01
+    )
 
 
 def test_the_blower_chart_shows_the_operating_point_or_says_why_not():
@@ -135,7 +151,9 @@ def test_the_ledger_as_beams_adds_up():
     parts = dict(chart.taken.parts)
     assert parts["sensible"] + parts["latent"] == pytest.approx(found.measured["total_less_condensate_btuh"].value)
     assert (
-        chart.taken.total > parts["electrical"] > 0 and chart.given.least < chart.taken.total < chart.given.most and chart.closes
+        chart.taken.total > parts["electrical"] > 0
+        and chart.given.least < chart.taken.total < chart.given.most
+        and chart.closes
     )
     assert ledger_chart(assess(round_()), FAHRENHEIT) is None
 
@@ -217,7 +235,9 @@ def test_the_air_beside_every_place_and_none_where_a_pair_cannot_be():
 
 
 def test_readings_at_the_edge_of_what_can_be_typed_never_break_a_sheet():
-    """Dry mountain air has a wet bulb under the orifice rule's range; 5000 CFM by a table is more than that in thin return air."""
+    """Dry mountain air has a wet bulb under the orifice rule's range; 5000 CFM by a table is more than that in thin
+    return air.
+    """
     dry = assess(round_(return_rh=5.0, return_f=70.0, metering_device="fixed_orifice"))
     assert dry.table.get("superheat") is None and place_marks(dry)
     thin = assess(round_(cfm=5000.0, method="blower_table", altitude_ft=12000.0)).measured.airflows
@@ -227,4 +247,6 @@ def test_readings_at_the_edge_of_what_can_be_typed_never_break_a_sheet():
 def test_what_was_clamped_for_the_other_mode_is_no_part_of_the_round():
     assert is_read_in("suction_line_outdoor", "cooling") and not is_read_in("suction_line_outdoor", "heating")
     assert is_read_in("true_suction", "heating") and not is_read_in("true_suction", "cooling")
-    assert all(is_read_in(place, mode) for place in ("return_unit", "outdoor", "system") for mode in ("cooling", "heating"))
+    assert all(
+        is_read_in(place, mode) for place in ("return_unit", "outdoor", "system") for mode in ("cooling", "heating")
+    )

@@ -20,7 +20,9 @@ from tests.engine.rounds import judge, round_, walk, with_readings
 
 
 def test_near_ties_and_what_was_said_do_not_flicker():
-    """What was said stays while it nearly holds, and two causes nearly as likely keep their order; a clear change comes through at once."""
+    """What was said stays while it nearly holds, and two causes nearly as likely keep their order; a clear change comes
+    through at once.
+    """
     by_cause = {"dirty_condenser": 0.31, "weak_condenser_fan": 0.30, "overcharge": 0.05}
     assert in_kept_order(list(by_cause), by_cause, ("weak_condenser_fan", "dirty_condenser")) == [
         "weak_condenser_fan",
@@ -58,10 +60,16 @@ def test_the_units_own_published_table_wins_over_the_curves():
 @pytest.mark.parametrize("where", ["coil", "suction_line", "after_spot"])
 def test_ice_stops_the_machine_first_and_nothing_is_told_through_it(where):
     """Common practice: thaw fully, prove the airflow, then read; never hook gauges up for it."""
-    found, said = judge(walk(liquid=100.5, coil_line=40.0, seen={"ice": where, "visit_kind": "first", "filter": "blocked"}))
+    found, said = judge(
+        walk(liquid=100.5, coil_line=40.0, seen={"ice": where, "visit_kind": "first", "filter": "blocked"})
+    )
     assert (found.verdict.state, said.headline) == (STOP_FIRST, "Stop the compressor.")
     assert "thaw" in said.next_step and "Nothing can be told through ice" in said.says
-    assert found.diagnosis.gauges.decides == "not enough to say" and not found.diagnosis.causes and not found.diagnosis.steps
+    assert (
+        found.diagnosis.gauges.decides == "not enough to say"
+        and not found.diagnosis.causes
+        and not found.diagnosis.steps
+    )
     cold, says = judge(walk(liquid=100.5, coil_line=29.0))
     assert cold.verdict.reason == "freezing" and "the coil ices" in says.says, (
         "a line under 32 °F leaves a coil that is colder still"
@@ -70,7 +78,9 @@ def test_ice_stops_the_machine_first_and_nothing_is_told_through_it(where):
 
 @pytest.mark.parametrize(("device", "words"), [("txv", "says low on charge"), (ORIFICE, "hint of low charge")])
 def test_gauges_that_are_on_already_say_a_low_subcooling_through_ice_and_no_more(device, words):
-    """R-410A: 130 psig is dew 45 °F, 365 psig bubble 110 °F: superheat 15 °F, subcooling 2 °F (tables checked against CoolProp elsewhere)."""
+    """R-410A: 130 psig is dew 45 °F, 365 psig bubble 110 °F: superheat 15 °F, subcooling 2 °F (tables checked against
+    CoolProp elsewhere).
+    """
     given = walk(liquid=108.0, refrigerant="R-410A", metering_device=device, seen={"ice": "coil"})
     given = with_readings(
         given,
@@ -81,22 +91,33 @@ def test_gauges_that_are_on_already_say_a_low_subcooling_through_ice_and_no_more
     found, said = judge(given)
     assert found.verdict.state == STOP_FIRST and words in said.says and "but for" not in said.says
     _, full = judge(
-        replace(given, readings=tuple(replace(r, value=97.0) if r.place == "liquid_line_outdoor" else r for r in given.readings))
+        replace(
+            given,
+            readings=tuple(replace(r, value=97.0) if r.place == "liquid_line_outdoor" else r for r in given.readings),
+        )
     )
     assert "Nothing can be told through ice" in full.says
 
 
 def test_liquid_on_its_way_back_stops_only_by_measured_pressure():
-    """Superheat more likely zero than not, or not excluded with a second witness; merely not excluded: the line is read again."""
+    """Superheat more likely zero than not, or not excluded with a second witness; merely not excluded: the line is read
+    again.
+    """
     base = walk(liquid=100.5, refrigerant="R-410A")
 
     def gauged(line, *more):
         return judge(
-            with_readings(base, ("suction_line_outdoor", "temperature", line), ("gauge_suction", "pressure", 130.0), *more)
+            with_readings(
+                base, ("suction_line_outdoor", "temperature", line), ("gauge_suction", "pressure", 130.0), *more
+            )
         )
 
     gone, said = gauged(44.0)
-    assert gone.verdict.reason == "liquid_return" and said.headline == "Stop the compressor." and "liquid returns" in said.says
+    assert (
+        gone.verdict.reason == "liquid_return"
+        and said.headline == "Stop the compressor."
+        and "liquid returns" in said.says
+    )
     perhaps, said = gauged(45.5)
     assert (
         perhaps.verdict.state != STOP_FIRST
@@ -139,12 +160,16 @@ def test_a_machine_that_has_lost_half_its_capacity_or_all_of_it_is_faulty_not_it
 
 
 def test_the_tests_of_the_trade_settle_what_readings_leave_open():
-    """Warm the bulb, hold the probes together, shade the outdoor probe: offered where they tell something, and they tell it."""
+    """Warm the bulb, hold the probes together, shade the outdoor probe: offered where they tell something, and they
+    tell it.
+    """
 
     def steps_of(found):
         assessed = assess(found)
         ranked = assessed.diagnosis.ranked
-        return {a.step.id: (a, step_meanings(a, assessed)) for a in next_steps(ranked, found, tuple(KINDS), False)}, ranked
+        return {
+            a.step.id: (a, step_meanings(a, assessed)) for a in next_steps(ranked, found, tuple(KINDS), False)
+        }, ranked
 
     starved = walk(liquid=96.0, coil_line=66.0, supply_f=61.0, supply_rh=82.0)
     offered, before = steps_of(starved)
@@ -164,17 +189,24 @@ def test_the_tests_of_the_trade_settle_what_readings_leave_open():
 
 
 def test_pressures_tell_what_lines_leave_open():
-    """R-410A: dew 45 °F at 130 psig, bubble 110 °F at 365 psig (saturation tables checked against CoolProp elsewhere); lines set by hand from those."""
+    """R-410A: dew 45 °F at 130 psig, bubble 110 °F at 365 psig (saturation tables checked against CoolProp elsewhere);
+    lines set by hand from those.
+    """
     lines = walk(liquid=109.0, refrigerant="R-410A", supply_f=58.5, supply_rh=86.0)
     lines = replace(lines, readings=(*lines.readings, Reading("suction_line_outdoor", "temperature", 75.0, "clamp")))
     gauged = replace(
-        lines, readings=(*lines.readings, Reading("gauge_suction", "pressure", 130.0), Reading("gauge_liquid", "pressure", 365.0))
+        lines,
+        readings=(
+            *lines.readings,
+            Reading("gauge_suction", "pressure", 130.0),
+            Reading("gauge_liquid", "pressure", 365.0),
+        ),
     )
     before, after = assess(lines).diagnosis, assess(gauged).diagnosis
     kinds = {r.kind.id: r for r in after.residuals}
-    assert kinds["superheat"].value == pytest.approx(30.0 - 12.5, abs=1.5) and kinds["subcooling"].value == pytest.approx(
-        1.0 - 10.0, abs=1.5
-    )
+    assert kinds["superheat"].value == pytest.approx(30.0 - 12.5, abs=1.5) and kinds[
+        "subcooling"
+    ].value == pytest.approx(1.0 - 10.0, abs=1.5)
     assert after.ranked.by_group["charge_low"] > max(before.ranked.by_group["charge_low"], 0.9)
     swapped = replace(gauged, equipment=replace(gauged.equipment, refrigerant=""))
     assert {r.kind.id for r in assess(swapped).diagnosis.residuals} == {r.kind.id for r in before.residuals}, (
@@ -184,8 +216,12 @@ def test_pressures_tell_what_lines_leave_open():
 
 def test_what_to_do_is_cheapest_honest_first_and_only_where_the_fault_was_seen():
     dirty = {"filter": "loaded", "evaporator_face": "dirty"}
-    both = [a.id for a in to_do(walk(seen=dirty), {"blocked_filter": 0.3, "dirty_evaporator": 0.6, "tight_ducts": 0.02})]
-    assert both == ["filter_changed", "evaporator_cleaned"], "three minutes at three in ten before an hour at six in ten"
+    both = [
+        a.id for a in to_do(walk(seen=dirty), {"blocked_filter": 0.3, "dirty_evaporator": 0.6, "tight_ducts": 0.02})
+    ]
+    assert both == ["filter_changed", "evaporator_cleaned"], (
+        "three minutes at three in ten before an hour at six in ten"
+    )
     clean = {"filter": "clean", "evaporator_face": "clean", "caps": "on"}
     assert to_do(walk(seen=clean), {"blocked_filter": 0.9, "dirty_evaporator": 0.9, "undercharge": 0.9}) == ()
     assert to_do(walk(), {"blocked_filter": 0.9, "undercharge": 0.9}) == (), "nobody looked: the look is the next step"
@@ -198,7 +234,10 @@ def test_what_to_do_is_cheapest_honest_first_and_only_where_the_fault_was_seen()
 def test_a_fault_that_was_seen_is_said_and_acted_on_though_the_readings_do_not_count():
     found, said = judge(round_(minutes=4.0, seen={"filter": "blocked"}))
     assert found.verdict.state == DOES_NOT_COUNT and said.headline == "These readings do not count yet."
-    assert "The filter is blocked." in said.says and said.next_step == "Change the filter; then let it settle and read again."
+    assert (
+        "The filter is blocked." in said.says
+        and said.next_step == "Change the filter; then let it settle and read again."
+    )
 
 
 def test_in_a_wet_or_cold_hour_the_circuit_waits_and_a_low_airflow_is_told_all_the_same():
@@ -242,5 +281,7 @@ def test_nobody_leaves_without_the_statics():
     found, _ = judge(walk(liquid=100.5, coil_line=52.0))
     steps = [advice.step.id for advice in found.diagnosis.steps]
     assert found.verdict.state == SOUND and steps[-1] == "statics"
-    read = with_readings(found.round, ("return_plenum", "static_pressure", -0.2), ("supply_plenum", "static_pressure", 0.2))
+    read = with_readings(
+        found.round, ("return_plenum", "static_pressure", -0.2), ("supply_plenum", "static_pressure", 0.2)
+    )
     assert "statics" not in [advice.step.id for advice in judge(read)[0].diagnosis.steps]

@@ -139,7 +139,9 @@ def test_missing_rights_are_one_clear_line():
     with tempfile.TemporaryDirectory() as folder:
         os.chmod(folder, 0o555)
         said = as_ordinary_user(lambda: instance_in(Path(folder) / "demo"))
-    assert re.fullmatch(r"LaunchFault: Cannot write to .*demo \(Permission denied\): run as the user that owns it.*", said)
+    assert re.fullmatch(
+        r"LaunchFault: Cannot write to .*demo \(Permission denied\): run as the user that owns it.*", said
+    )
 
 
 def test_works_as_an_ordinary_user():
@@ -169,9 +171,13 @@ class Demo:
 
     def start(self, *arguments: str) -> None:
         self.process = subprocess.Popen(
-            [sys.executable, "-u", "-m", "launch", "demo", *arguments], cwd=PROJECT, env=self.environment,
-            stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True,
-        )  # fmt: skip
+            [sys.executable, "-u", "-m", "launch", "demo", *arguments],
+            cwd=PROJECT,
+            env=self.environment,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.STDOUT,
+            text=True,
+        )
 
     def read_until(self, words: str) -> str:
         said = ""
@@ -196,7 +202,11 @@ def test_demo_comes_up_survives_a_killed_database_refuses_a_second_start_and_sto
     demo = Demo(root)
     try:
         said = demo.read_until("Odile")
-        assert "demo shop was loaded" in said and f"http://{HOST}:{demo.ports['RUDDY_WEB_PORT']}/" in said and "password" in said
+        assert (
+            "demo shop was loaded" in said
+            and f"http://{HOST}:{demo.ports['RUDDY_WEB_PORT']}/" in said
+            and "password" in said
+        )
         assert "Sign in" in demo.page()
 
         second = subprocess.run(

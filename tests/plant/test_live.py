@@ -1,4 +1,6 @@
-"""The house over time: it takes minutes to settle and hours to dry, ices when it must, swings when its valve hunts, and stops when it cannot run."""
+"""The house over time: it takes minutes to settle and hours to dry, ices when it must, swings when its valve hunts, and
+stops when it cannot run.
+"""
 
 import pytest
 
@@ -28,7 +30,9 @@ def moved(live, key, minutes):
 
 
 def test_a_reading_three_minutes_after_the_start_is_not_the_settled_one_and_one_after_fifteen_is():
-    """10 to 15 minutes before reading: common practice, no single source. Steady is under half a degree in three minutes."""
+    """10 to 15 minutes before reading: common practice, no single source. Steady is under half a degree in three
+    minutes.
+    """
     live = started()
     live.advance(180)
     early = live.values()
@@ -128,7 +132,7 @@ def test_at_rest_everything_drifts_to_where_it_stands():
     live.stop()
     live.advance(3600)
     v = live.values()
-    assert v[PLENUM] == pytest.approx(f_from_c(live.room.t), abs=0.2) and v["supply_plenum", "static_pressure"] == pytest.approx(
-        0.0, abs=1e-6
-    )
+    assert v[PLENUM] == pytest.approx(f_from_c(live.room.t), abs=0.2) and v[
+        "supply_plenum", "static_pressure"
+    ] == pytest.approx(0.0, abs=1e-6)
     assert v[LIQUID] == pytest.approx(live.weather.outside_f, abs=0.1)

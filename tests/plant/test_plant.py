@@ -1,4 +1,6 @@
-"""The plant by itself: it meets its rating, its energy closes, it has one answer, it says when it has none, and it moves as physics does."""
+"""The plant by itself: it meets its rating, its energy closes, it has one answer, it says when it has none, and it
+moves as physics does.
+"""
 
 import json
 import re
@@ -28,7 +30,8 @@ from plant.trends import PAGE, REASONS, page, trends
 RATED = Weather(80.0, 51.1, 95.0)
 QUIET = House(return_gain=0.0)
 SPECS = st.builds(
-    Spec, st.sampled_from((1.5, 2.0, 3.0, 4.0, 5.0)), st.sampled_from(list(CLASSES)), st.sampled_from(("R-22", "R-410A", "R-32", "R-454B")),
+    Spec, st.sampled_from((1.5, 2.0, 3.0, 4.0, 5.0)), st.sampled_from(list(CLASSES)),
+    st.sampled_from(("R-22", "R-410A", "R-32", "R-454B")),
     st.sampled_from(METERING_DEVICES), st.sampled_from(("psc", "constant_torque", "constant_airflow")),
     st.sampled_from(("air_handler", "furnace_with_cased_coil")),
 )  # fmt: skip
@@ -43,7 +46,7 @@ WEATHERS = st.builds(
 )
 
 
-# -- properties ------------------------------------------------------------------------------------------------------------
+# -- properties --------------------------------------------------------------------------------------------------------
 
 
 @pytest.mark.parametrize("name", ["R-22", "R-410A", "R-32", "R-454B"])
@@ -53,9 +56,15 @@ def test_si_properties_are_the_tables_of_the_engine(name):
     for t_f in (-10.0, 33.3, 45.7, 111.1, 140.0):
         t = c_from_f(t_f)
         assert f.dew_kpa(t) == pytest.approx(float(tables.pressure_psia(t_f, "dew")) * KPA_PER_PSI, rel=2e-4)
-        assert f.dew_c(f.dew_kpa(t)) == pytest.approx(t, abs=1e-6) and f.bubble_c(f.bubble_kpa(t)) == pytest.approx(t, abs=1e-6)
-        assert f.h(t, 10.0) == pytest.approx(float(tables.superheated("enthalpy_btulb", t_f, 18.0)) * KJKG_PER_BTULB, rel=1e-4)
-        assert f.rho_liquid(t) == pytest.approx(float(tables.saturated("liquid_density_lbft3", t_f)) * KGM3_PER_LBFT3, rel=1e-6)
+        assert f.dew_c(f.dew_kpa(t)) == pytest.approx(t, abs=1e-6) and f.bubble_c(f.bubble_kpa(t)) == pytest.approx(
+            t, abs=1e-6
+        )
+        assert f.h(t, 10.0) == pytest.approx(
+            float(tables.superheated("enthalpy_btulb", t_f, 18.0)) * KJKG_PER_BTULB, rel=1e-4
+        )
+        assert f.rho_liquid(t) == pytest.approx(
+            float(tables.saturated("liquid_density_lbft3", t_f)) * KGM3_PER_LBFT3, rel=1e-6
+        )
         assert f.superheat_of_s(t, f.s(t, 20.0)) == pytest.approx(20.0, abs=1e-6)
     with pytest.raises(OutOfTables):
         f.dew_kpa(90.0)
@@ -80,14 +89,17 @@ def test_a_dry_coil_only_cools_and_a_wet_one_dries():
     assert at.rh_pct(wet) <= 100.0
 
 
-# -- the sound machine -----------------------------------------------------------------------------------------------------
+# -- the sound machine -------------------------------------------------------------------------------------------------
 
 
 @pytest.mark.parametrize(
-    ("refrigerant_name", "efficiency", "device"), product(("R-22", "R-410A", "R-32", "R-454B"), CLASSES, METERING_DEVICES)
+    ("refrigerant_name", "efficiency", "device"),
+    product(("R-22", "R-410A", "R-32", "R-454B"), CLASSES, METERING_DEVICES),
 )
 def test_healthy_machines_meet_their_rated_capacity(refrigerant_name, efficiency, device):
-    """80/67 °F inside, 95 °F outside (the cooling test conditions of AHRI 210/240): net capacity within 2 % of the nominal tons."""
+    """80/67 °F inside, 95 °F outside (the cooling test conditions of AHRI 210/240): net capacity within 2 % of the
+    nominal tons.
+    """
     for tons in (1.5, 3.0, 5.0):
         found = run(machine(Spec(tons, efficiency, refrigerant_name, device)), RATED, QUIET)
         assert found.net_btuh == pytest.approx(12000.0 * tons, rel=0.02)
@@ -95,8 +107,13 @@ def test_healthy_machines_meet_their_rated_capacity(refrigerant_name, efficiency
 
 
 def test_more_efficient_classes_draw_less():
-    """Old equipment near 8, high efficiency over 11 BTU/h per W at rating: the order and the size are common practice, no single source."""
-    ratios = [found.net_btuh / found.watts for found in (run(machine(Spec(efficiency=name)), RATED, QUIET) for name in CLASSES)]
+    """Old equipment near 8, high efficiency over 11 BTU/h per W at rating: the order and the size are common practice,
+    no single source.
+    """
+    ratios = [
+        found.net_btuh / found.watts
+        for found in (run(machine(Spec(efficiency=name)), RATED, QUIET) for name in CLASSES)
+    ]
     assert ratios == sorted(ratios) and 7.5 < ratios[0] < 9.0 and 10.5 < ratios[-1] < 13.0
 
 
@@ -139,16 +156,22 @@ def test_hotter_outside_and_drier_inside_cost_capacity_and_move_the_split_as_the
     runs = [run(machine(Spec()), w, QUIET) for w in weathers]
     assert [r.net_btuh for r in runs] == sorted((r.net_btuh for r in runs), reverse=True)
     assert [r.watts for r in runs] == sorted(r.watts for r in runs)
-    # published curves (NREL/TP-5500-56354, data file of the engine): about -0.45 % of capacity per °F outdoors near rating
+    # published curves (NREL/TP-5500-56354, data file of the engine): about -0.45 % of capacity per °F outdoors near
+    # rating
     assert (runs[3].net_btuh - runs[1].net_btuh) / runs[2].net_btuh / 20 == pytest.approx(-0.0045, abs=0.002)
     damp, dry = (run(machine(Spec()), replace(RATED, inside_rh=rh), QUIET) for rh in (70.0, 35.0))
-    assert damp.net_btuh > dry.net_btuh and damp.values["supply_plenum", "dry_bulb"] > dry.values["supply_plenum", "dry_bulb"]
+    assert (
+        damp.net_btuh > dry.net_btuh
+        and damp.values["supply_plenum", "dry_bulb"] > dry.values["supply_plenum", "dry_bulb"]
+    )
 
 
 @pytest.mark.parametrize("device", ["txv", "fixed_orifice"])
 @pytest.mark.parametrize("efficiency", ["old", "low", "mid", "high"])
 def test_a_heat_pump_heats_about_what_it_cools_at_47_f_and_still_heats_in_the_cold(device, efficiency):
-    """High-temperature heating near the cooling capacity (AHRI 210/240's H1 test is at 47 °F; that they are near is common practice)."""
+    """High-temperature heating near the cooling capacity (AHRI 210/240's H1 test is at 47 °F; that they are near is
+    common practice).
+    """
     spec = Spec(kind="heat_pump", metering_device=device, efficiency=efficiency)
     mild, cold = (run(machine(spec), Weather(70.0, 40.0, t, 70.0, heating=True)) for t in (47.0, 5.0))
     assert 1.0 < mild.net_btuh / 36000 < 1.2 and 10 < mild.subcooling_f < 20
@@ -158,10 +181,14 @@ def test_a_heat_pump_heats_about_what_it_cools_at_47_f_and_still_heats_in_the_co
 @pytest.mark.parametrize("efficiency", sorted(CLASSES))
 @pytest.mark.parametrize("refrigerant_name", ["R-22", "R-410A", "R-32", "R-454B"])
 def test_a_compensator_takes_a_part_of_the_charge_and_the_heating_device_is_the_smaller(refrigerant_name, efficiency):
-    """The small coil condenses in heating, and less refrigerant goes round: a twentieth to three tenths of the charge stand aside."""
+    """The small coil condenses in heating, and less refrigerant goes round: a twentieth to three tenths of the charge
+    stand aside.
+    """
     m = machine(Spec(kind="heat_pump", refrigerant=refrigerant_name, efficiency=efficiency))
     assert 0.05 < m.compensator_kg / m.charge_kg < 0.3 and 0.6 < m.heating_opening < 0.9
-    assert machine(Spec(refrigerant=refrigerant_name, efficiency=efficiency)).compensator_kg == 0.0, "an air conditioner has none"
+    assert machine(Spec(refrigerant=refrigerant_name, efficiency=efficiency)).compensator_kg == 0.0, (
+        "an air conditioner has none"
+    )
 
 
 @pytest.mark.parametrize("efficiency", ["old", "mid", "high"])
@@ -195,7 +222,7 @@ def test_a_loop_takes_what_is_rejected():
     assert by_water > found.net_btuh * 1.1
 
 
-# -- faults ----------------------------------------------------------------------------------------------------------------
+# -- faults ------------------------------------------------------------------------------------------------------------
 
 
 def test_every_fault_can_be_had_slight_moderate_and_severe_and_costs_what_it_says():
@@ -221,7 +248,9 @@ def test_trends_come_from_physics_and_every_difference_from_the_trade_is_explain
 
 
 def test_losing_charge_raises_the_approach_until_the_loss_is_severe():
-    """Subcooling goes faster than condensing falls, so that the approach rises first and turns back: the sign that some read the other way round."""
+    """Subcooling goes faster than condensing falls, so that the approach rises first and turns back: the sign that some
+    read the other way round.
+    """
     spec, approach = Spec(), []
     for lost in (0.0, 0.1, 0.2, 0.3, 0.45, 0.6):
         m = replace(machine(spec), charge_kg=machine(spec).charge_kg * (1 - lost))
@@ -233,9 +262,11 @@ def test_losing_charge_raises_the_approach_until_the_loss_is_severe():
 
 
 def test_a_txv_hides_a_slight_undercharge_and_an_orifice_does_not():
-    """Blind spot: until about a fifth of the charge is gone a TXV holds its superheat and most of its capacity, an orifice neither.
+    """Blind spot: until about a fifth of the charge is gone a TXV holds its superheat and most of its capacity, an
+    orifice neither.
 
-    Laboratory fault studies (memory): about 5 to 10 % of capacity at 15 to 20 % less charge with a TXV, two to three times that with an orifice.
+    Laboratory fault studies (memory): about 5 to 10 % of capacity at 15 to 20 % less charge with a TXV, two to three
+    times that with an orifice.
     """
     changes = {}
     for device in METERING_DEVICES:
@@ -250,9 +281,15 @@ def test_a_txv_hides_a_slight_undercharge_and_an_orifice_does_not():
 def test_faults_add_up_and_can_hide_each_other():
     """Low airflow lowers an orifice's superheat and so hides an undercharge."""
     spec = Spec(metering_device="fixed_orifice")
-    superheat = {name: faulty(spec, faults, RATED).superheat_f for name, faults in (
-        ("sound", {}), ("charge", {"undercharge": "moderate"}), ("air", {"low_tap": "moderate"}), ("both", {"undercharge": "moderate", "low_tap": "moderate"}),
-    )}  # fmt: skip
+    superheat = {
+        name: faulty(spec, faults, RATED).superheat_f
+        for name, faults in (
+            ("sound", {}),
+            ("charge", {"undercharge": "moderate"}),
+            ("air", {"low_tap": "moderate"}),
+            ("both", {"undercharge": "moderate", "low_tap": "moderate"}),
+        )
+    }
     assert superheat["charge"] > superheat["sound"] + 8 > superheat["air"]
     assert superheat["both"] < superheat["charge"] - 5
 
@@ -273,7 +310,7 @@ def test_what_is_wrong_with_a_house_shows_where_it_is():
     ) and sun.net_btuh == pytest.approx(faulty(Spec(), {}, RATED).net_btuh)
 
 
-# -- saying no, and speed ----------------------------------------------------------------------------------------------------
+# -- saying no, and speed ----------------------------------------------------------------------------------------------
 
 
 def test_it_says_when_it_has_no_answer():
@@ -302,7 +339,7 @@ def test_a_start_near_the_solution_needs_no_more_steps_and_ends_at_the_same(monk
     assert warm <= cold and again == pytest.approx(unknowns, abs=1e-4)
 
 
-# -- bundles ---------------------------------------------------------------------------------------------------------------
+# -- bundles -----------------------------------------------------------------------------------------------------------
 
 
 @pytest.mark.parametrize("heating", [False, True])
@@ -318,7 +355,9 @@ def test_bundles_are_valid_labelled_and_the_same_for_the_same_seed(shifted, heat
 
 
 def test_shifted_machines_are_not_what_they_seem_and_say_so_in_their_label():
-    """Of many shifted draws some plates name another size, some no metering device; the label says the size; instruments are off for good."""
+    """Of many shifted draws some plates name another size, some no metering device; the label says the size;
+    instruments are off for good.
+    """
     sound = [bundle(7, row, faults=[], shifted=True) for row in range(40)]
     wrong = [b for b in sound if "plate of" in b["name"]]
     for b in wrong:
@@ -333,7 +372,11 @@ def test_heating_draws_leave_out_what_is_of_cooling_alone():
         made = bundle(11, row, kind="heat_pump", heating=True)
         assert not any(fault in made["name"] for fault in COOLING_ONLY)
         read = {r["place"] for r in made["rounds"][0]["readings"]}
-        assert "true_suction" in read and not read & {"suction_line_outdoor", "suction_line_indoor", "condenser_air_out"}
+        assert "true_suction" in read and not read & {
+            "suction_line_outdoor",
+            "suction_line_indoor",
+            "condenser_air_out",
+        }
 
 
 def test_the_command_line_draws_only_what_is_asked(capsys):

@@ -20,8 +20,10 @@ from web.houses.services import save_house
 from web.visits import changes
 
 SOUND = {
-    "system.running_time": "20", "see.strip_heat": "off", "see.coil": "wet", "outdoor.dry_bulb": "90.8", "return_unit.dry_bulb": "76.4",
-    "return_unit.humidity": "rh", "return_unit.rh": "52", "blower.airflow@flow_device": "1200", "blower.plane": "return",
+    "system.running_time": "20", "see.strip_heat": "off", "see.coil": "wet", "outdoor.dry_bulb": "90.8",
+    "return_unit.dry_bulb": "76.4",
+    "return_unit.humidity": "rh", "return_unit.rh": "52", "blower.airflow@flow_device": "1200",
+    "blower.plane": "return",
     "supply_plenum.dry_bulb": "55.8", "supply_plenum.humidity": "rh", "supply_plenum.rh": "91",
 }  # fmt: skip
 
@@ -45,7 +47,9 @@ def make_shop(name, username):
         username, password="quite-long-enough", first_name=username.title(), last_name="Test", shop=shop
     )
     house = save_house(person, House(name=f"{name} house", altitude_ft=1150, climate="humid"))
-    system = System.objects.create(house=house, name="main", nominal_tons=3.0, metering_device="txv", refrigerant="R-410A")
+    system = System.objects.create(
+        house=house, name="main", nominal_tons=3.0, metering_device="txv", refrigerant="R-410A"
+    )
     probe = Instrument.objects.create(
         shop=shop,
         label=f"{name} probe",
@@ -86,11 +90,20 @@ class Device:
     def item(self, place, quantity, value, unit="degF", **more):
         self.sequence += 1
         return {
-            "id": str(uuid.uuid4()), "kind": "reading", "round": str(self.shop.round.public_id), "place": place,
-            "quantity": quantity, "variant": "", "value": value, "unit": unit, "sequence": self.sequence,
-            "taken_at": (timezone.now() + timedelta(milliseconds=self.sequence)).isoformat(), "supersedes": "",
-            "instrument": str(self.shop.probe.public_id) if unit in ("degF", "degC", "pct") else "", **more,
-        }  # fmt: skip
+            "id": str(uuid.uuid4()),
+            "kind": "reading",
+            "round": str(self.shop.round.public_id),
+            "place": place,
+            "quantity": quantity,
+            "variant": "",
+            "value": value,
+            "unit": unit,
+            "sequence": self.sequence,
+            "taken_at": (timezone.now() + timedelta(milliseconds=self.sequence)).isoformat(),
+            "supersedes": "",
+            "instrument": str(self.shop.probe.public_id) if unit in ("degF", "degC", "pct") else "",
+            **more,
+        }
 
     def entry(self, kind, **what):
         return self.item("", "", "", unit="") | {"kind": kind, "instrument": "", **what}
@@ -111,11 +124,16 @@ class Device:
     def whole_visit(self):
         """A sound machine's readings, all answered 'stored'."""
         items = [
-            self.item("system", "running_time", "20", "min"), self.seen("strip_heat", "off"), self.seen("coil", "wet"),
-            self.item("outdoor", "dry_bulb", "90.8"), self.item("return_unit", "dry_bulb", "76.4"),
-            self.item("return_unit", "rh", "52", "pct"), self.item("blower", "airflow", "1200", "CFM", variant="flow_device", plane="return"),
-            self.item("supply_plenum", "dry_bulb", "55.8"), self.item("supply_plenum", "rh", "91", "pct"),
-        ]  # fmt: skip
+            self.item("system", "running_time", "20", "min"),
+            self.seen("strip_heat", "off"),
+            self.seen("coil", "wet"),
+            self.item("outdoor", "dry_bulb", "90.8"),
+            self.item("return_unit", "dry_bulb", "76.4"),
+            self.item("return_unit", "rh", "52", "pct"),
+            self.item("blower", "airflow", "1200", "CFM", variant="flow_device", plane="return"),
+            self.item("supply_plenum", "dry_bulb", "55.8"),
+            self.item("supply_plenum", "rh", "91", "pct"),
+        ]
         assert {answer["status"] for answer in self.send(*items)} == {"stored"}
         return items
 

@@ -24,18 +24,42 @@ def pages(shop):
     photo = changes.add_photo(shop.person, uuid.uuid4(), shop.system, None, "coil", a_picture()).public_id
     practised = begin(shop.person, Spec(), heating=False).visit.public_id
     get = [
-        ("visits:sheet", visit), ("visits:round", visit, 1), ("visits:current", visit, 1), ("visits:photo", photo, "small"), ("visits:of_system", system),
-        ("visits:live", visit), ("practice:panel", practised),
-        ("houses:house", house), ("houses:edit", house), ("houses:add_system", house), ("houses:system", system), ("houses:rooms", system),
-        ("houses:tables", system), ("houses:tables_of", system, "blower"), ("houses:instrument", instrument),
-    ]  # fmt: skip
+        ("visits:sheet", visit),
+        ("visits:round", visit, 1),
+        ("visits:current", visit, 1),
+        ("visits:photo", photo, "small"),
+        ("visits:of_system", system),
+        ("visits:live", visit),
+        ("practice:panel", practised),
+        ("houses:house", house),
+        ("houses:edit", house),
+        ("houses:add_system", house),
+        ("houses:system", system),
+        ("houses:rooms", system),
+        ("houses:tables", system),
+        ("houses:tables_of", system, "blower"),
+        ("houses:instrument", instrument),
+    ]
     post = [
-        ("visits:preview", visit, 1), ("visits:start", system), ("visits:next_round", visit), ("visits:hand_over", visit), ("visits:open_follow_up", visit),
-        ("visits:close_follow_up", follow_up), ("visits:pair", visit),
-        ("practice:look", practised), ("practice:turn", practised), ("practice:forward", practised),
-        ("visits:add_photo", visit, 1), ("visits:add_nameplate", system), ("houses:check_table", system, "blower"),
-        ("houses:edit", house), ("houses:system", system), ("houses:rooms", system), ("houses:instrument", instrument), ("probes:revoke", gateway),
-    ]  # fmt: skip
+        ("visits:preview", visit, 1),
+        ("visits:start", system),
+        ("visits:next_round", visit),
+        ("visits:hand_over", visit),
+        ("visits:open_follow_up", visit),
+        ("visits:close_follow_up", follow_up),
+        ("visits:pair", visit),
+        ("practice:look", practised),
+        ("practice:turn", practised),
+        ("practice:forward", practised),
+        ("visits:add_photo", visit, 1),
+        ("visits:add_nameplate", system),
+        ("houses:check_table", system, "blower"),
+        ("houses:edit", house),
+        ("houses:system", system),
+        ("houses:rooms", system),
+        ("houses:instrument", instrument),
+        ("probes:revoke", gateway),
+    ]
     return [("get", reverse(name, args=args)) for name, *args in get] + [
         ("post", reverse(name, args=args)) for name, *args in post
     ]

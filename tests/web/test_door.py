@@ -1,4 +1,6 @@
-"""The door for entries: what sheet, lists and engine could not show is refused by name, one by one, and holds up nothing behind it."""
+"""The door for entries: what sheet, lists and engine could not show is refused by name, one by one, and holds up
+nothing behind it.
+"""
 
 import json
 import uuid
@@ -19,7 +21,9 @@ HALF_A_LETTER, NOTHING_SEEN = "\ud83d", "\u200b\u200b"
 
 def readings(device):
     return {
-        "an air that there is not": device.item("blower", "airflow", "1200", "CFM", variant="flow_device", plane="sideways"),
+        "an air that there is not": device.item(
+            "blower", "airflow", "1200", "CFM", variant="flow_device", plane="sideways"
+        ),
         "an air for what has none": device.item(*RETURN, "76.4", plane="return"),
         "a long variant": device.item(*RETURN, "76.4", variant="v" * 45),
         "a leg that there is not": device.item("compressor", "current", "9.9", "A", variant="7"),
@@ -63,14 +67,24 @@ def test_every_unknown_name_is_refused_and_what_is_good_behind_it_is_stored(devi
     said = dict(zip((*bad, "good"), answers, strict=True))
     assert {name: a["status"] for name, a in said.items()} == dict.fromkeys(bad, "refused") | {"good": "stored"}
     assert all(a["message"] for name, a in said.items() if name != "good")
-    assert (Reading.objects.count(), Observation.objects.count(), Remark.objects.count(), Action.objects.count()) == (1, 0, 0, 0)
+    assert (Reading.objects.count(), Observation.objects.count(), Remark.objects.count(), Action.objects.count()) == (
+        1,
+        0,
+        0,
+        0,
+    )
     assert signed_in.get(ours.visit.get_absolute_url()).status_code == 200
 
 
 def test_a_number_used_again_for_something_else_is_refused(device):
     """A retry says the same; the same number with another value or kind is another entry."""
     first = device.item(*RETURN, "76.4")
-    again = [first, first | {"value": "78"}, first | {"place": "outdoor"}, device.seen("filter", "clean", id=first["id"])]
+    again = [
+        first,
+        first | {"value": "78"},
+        first | {"place": "outdoor"},
+        device.seen("filter", "clean", id=first["id"]),
+    ]
     assert [answer["status"] for answer in device.send(*again)] == ["stored", *["refused"] * 3]
     assert [answer["status"] for answer in device.send(first, *again[1:])] == ["duplicate", *["refused"] * 3]
 
@@ -97,7 +111,9 @@ def test_json_without_an_end_is_refused_whole(signed_in, body):
 
 def test_a_visits_number_of_another_system_starts_nothing(signed_in, ours):
     other = System.objects.create(house=ours.house, name="other", nominal_tons=2.0)
-    answer = signed_in.post(reverse("visits:start", args=[other.public_id]), {"visit": str(ours.visit.public_id)}, follow=True)
+    answer = signed_in.post(
+        reverse("visits:start", args=[other.public_id]), {"visit": str(ours.visit.public_id)}, follow=True
+    )
     assert "Another visit has that number" in answer.content.decode() and not other.visits.exists()
 
 
@@ -148,14 +164,20 @@ def test_what_an_older_door_let_in_is_named_and_the_sheet_and_the_lists_open(dev
     ).save()
     sheet = signed_in.get(ours.visit.get_absolute_url())
     assert sheet.status_code == 200 and "400 °F is left out" in sheet.content.decode()
-    pages = [reverse("today:today"), reverse("visits:what_if"), f"{reverse('visits:what_if_past')}?rule=split_school&value=flat"]
+    pages = [
+        reverse("today:today"),
+        reverse("visits:what_if"),
+        f"{reverse('visits:what_if_past')}?rule=split_school&value=flat",
+    ]
     pages.append(reverse("visits:current", args=[ours.visit.public_id, 1]))
     assert [signed_in.get(page).status_code for page in pages] == [200] * 4
     assert device.send(device.item("outdoor", "dry_bulb", "90.8"))[0]["status"] == "stored"
 
 
 @pytest.mark.parts_fail
-def test_an_error_of_the_engine_is_said_in_its_part_and_everything_else_works(device, signed_in, ours, monkeypatch, caplog):
+def test_an_error_of_the_engine_is_said_in_its_part_and_everything_else_works(
+    device, signed_in, ours, monkeypatch, caplog
+):
     def fails(*_args, **_more):
         raise ZeroDivisionError("no such number")
 
@@ -167,7 +189,10 @@ def test_an_error_of_the_engine_is_said_in_its_part_and_everything_else_works(de
             page = signed_in.get(sheet)
             assert page.status_code == 200 and "This part cannot be shown" in page.content.decode(), part
             assert page.headers["X-Request-ID"] in page.content.decode(), "the number to give"
-            said = [signed_in.post(preview, {**SOUND, "station": at}).content.decode() for at in ("read", "air", "judge", "fix")]
+            said = [
+                signed_in.post(preview, {**SOUND, "station": at}).content.decode()
+                for at in ("read", "air", "judge", "fix")
+            ]
             assert any("This part cannot be shown" in one for one in said), part
     with monkeypatch.context() as broken:
         whole = results.assess
@@ -176,8 +201,13 @@ def test_an_error_of_the_engine_is_said_in_its_part_and_everything_else_works(de
         assert answers[0]["status"] == "stored", "what was read is kept"
         page = signed_in.get(sheet).content.decode()
         assert "These readings could not be worked out." in page and 'value="56.0"' in page and "Do not add" not in page
-        for address in ("/", reverse("visits:what_if"), f"{reverse('visits:what_if_past')}?rule=split_school&value=flat",
-                        reverse("visits:current", args=[ours.visit.public_id, 1]), reverse("visits:of_system", args=[ours.system.public_id])):  # fmt: skip
+        for address in (
+            "/",
+            reverse("visits:what_if"),
+            f"{reverse('visits:what_if_past')}?rule=split_school&value=flat",
+            reverse("visits:current", args=[ours.visit.public_id, 1]),
+            reverse("visits:of_system", args=[ours.system.public_id]),
+        ):
             assert signed_in.get(address).status_code == 200, address
     assert "no such number" in caplog.text and str(ours.round.public_id) in caplog.text
     before = ours.round.assessments.count()

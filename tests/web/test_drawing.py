@@ -1,4 +1,6 @@
-"""Plumb marks, charts and the line drawing as SVG: where things are, which shape they have, where the red is, and that they are well formed."""
+"""Plumb marks, charts and the line drawing as SVG: where things are, which shape they have, where the red is, and that
+they are well formed.
+"""
 
 from dataclasses import replace
 from itertools import combinations
@@ -29,7 +31,9 @@ def drawn(*marks):
     return ElementTree.fromstring(beam(list(marks), SCREEN))
 
 
-@pytest.mark.parametrize(("lean", "at"), [(0.0, 0.0), (1.0, HALF / REACH), (-1.0, -HALF / REACH), (9.0, HALF), (-9.0, -HALF)])
+@pytest.mark.parametrize(
+    ("lean", "at"), [(0.0, 0.0), (1.0, HALF / REACH), (-1.0, -HALF / REACH), (9.0, HALF), (-9.0, -HALF)]
+)
 def test_the_bob_hangs_at_its_lean_and_stops_at_the_edge(lean, at):
     circle = next(c for c in drawn(PlumbMark(lean, 0.2, "round")).iter("circle") if c.get("r") == "6.0")
     assert float(circle.get("cx")) == pytest.approx(COLUMN / 2 + at, abs=0.06) and circle.get("fill") == INK
@@ -63,7 +67,8 @@ def test_the_chart_is_well_formed_named_and_has_no_inline_style():
 
 
 @pytest.mark.parametrize(("value", "unit", "text"), [
-    (36211.7, "BTU/h", "36,200"), (72.44, "°F", "72.4"), (-4.5, "°F", "−4.5"), (298.4, "CFM/ton", "298"), (0.753, "", "0.75"), (None, "°F", "–"),
+    (36211.7, "BTU/h", "36,200"), (72.44, "°F", "72.4"), (-4.5, "°F", "−4.5"), (298.4, "CFM/ton", "298"),
+    (0.753, "", "0.75"), (None, "°F", "–"),
 ])  # fmt: skip
 def test_figures_are_what_an_instrument_deserves(value, unit, text):
     assert plain(value, unit) == text
@@ -74,12 +79,13 @@ def test_uncertainty_is_printed_beside_its_figure():
     assert with_uncertainty(assess(round_(supply_rh=None)).measured["total_btuh"]) == "–"
 
 
-# -- the line drawing, the ledger, a maker's curves ----------------------------------------------------------------------------------
+# -- the line drawing, the ledger, a maker's curves --------------------------------------------------------------------
 
 MACHINES = [
     Machine(kind, furnace, heating)
     for kind, furnace, heating in (
-        ("air_conditioner", False, False), ("air_conditioner", True, False), ("heat_pump", False, True), ("ground_source", False, False),
+        ("air_conditioner", False, False), ("air_conditioner", True, False), ("heat_pump", False, True),
+        ("ground_source", False, False),
     )
 ]  # fmt: skip
 
@@ -109,7 +115,8 @@ def test_every_place_of_the_walk_is_inside_the_drawing_apart_from_the_others_and
 def test_a_spot_shows_by_its_shape_whether_it_is_open_read_out_or_not_possible():
     base = Spot("liquid_line_outdoor", "liquid_line_outdoor", 14, "Liquid line outdoors")
     drawn_as = {
-        s: line_drawing(MACHINES[0], [replace(base, state=s)], SCREEN) for s in ("open", "read", "out", "impossible", "quiet")
+        s: line_drawing(MACHINES[0], [replace(base, state=s)], SCREEN)
+        for s in ("open", "read", "out", "impossible", "quiet")
     }
     assert len(set(drawn_as.values())) == len(drawn_as)
     assert [s for s, text in drawn_as.items() if text.count(RUDDY) > drawn_as["open"].count(RUDDY)] == ["out"], (

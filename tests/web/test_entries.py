@@ -97,7 +97,9 @@ def test_two_devices_that_disagree_are_both_shown(device, signed_in, ours):
     other.send(other.item(*RETURN, "76.4"))
     assert not current(ours.round).rivals, "they agree now"
     other.send(other.item(*RETURN, "", source="not_possible", reason="no_access"))
-    assert [rival.typed for rival in current(ours.round).rivals] == ["76.4"], "one read it, the other says that it cannot be read"
+    assert [rival.typed for rival in current(ours.round).rivals] == ["76.4"], (
+        "one read it, the other says that it cannot be read"
+    )
     assert signed_in.get(f"/visits/{ours.visit.public_id}/").status_code == 200
 
 
@@ -120,12 +122,16 @@ def test_a_number_is_taken_in_its_shop_only_and_there_for_one_round(device, ours
     assert answer["status"] == "refused" and "taken by another entry" in answer["message"]
     client.force_login(theirs.person)
     stranger = Device(client, theirs)
-    assert stranger.send(stranger.item(*RETURN, "70.0") | {"id": item["id"]})[0]["status"] == "stored", "it tells nothing of ours"
+    assert stranger.send(stranger.item(*RETURN, "70.0") | {"id": item["id"]})[0]["status"] == "stored", (
+        "it tells nothing of ours"
+    )
     assert {(r.shop_id, r.typed) for r in Reading.objects.all()} == {(ours.shop.pk, "76.4"), (theirs.shop.pk, "70.0")}
 
 
 def test_a_retry_after_a_failed_assessment_makes_it_good(device, ours, monkeypatch, signed_in):
-    """The entries were stored, the assessment failed: the device sends them again, they are known, and the verdict is worked out."""
+    """The entries were stored, the assessment failed: the device sends them again, they are known, and the verdict is
+    worked out.
+    """
 
     def busy(material):
         raise OperationalError("the database was too busy")

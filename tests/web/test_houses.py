@@ -24,9 +24,19 @@ def plate(ours):
 
     def filled(**changes):
         sound = {
-            "name": "upstairs", "kind": "air_conditioner", "capacity_btuh": "36,000", "nominal_tons": "", "refrigerant": "R-410A", "metering_device": "txv",
-            "blower_motor": "psc", "unit": "air_handler", "model": "Maker Z 36", "year": "2015", "seer": "14", "loop_fluid": "water",
-        }  # fmt: skip
+            "name": "upstairs",
+            "kind": "air_conditioner",
+            "capacity_btuh": "36,000",
+            "nominal_tons": "",
+            "refrigerant": "R-410A",
+            "metering_device": "txv",
+            "blower_motor": "psc",
+            "unit": "air_handler",
+            "model": "Maker Z 36",
+            "year": "2015",
+            "seer": "14",
+            "loop_fluid": "water",
+        }
         return sound | changes
 
     return filled
@@ -55,7 +65,11 @@ def test_a_house_is_found_in_three_keystrokes(signed_in, ours):
 
 def test_a_house_is_added_and_what_is_wrong_is_said_beside_its_field(signed_in, ours):
     wrong = signed_in.post("/houses/new/", {"name": "", "altitude_ft": "forty", "climate": "wet"})
-    assert "needs an address" in words(wrong) and "Type digits" in words(wrong) and 'value="forty"' in wrong.content.decode()
+    assert (
+        "needs an address" in words(wrong)
+        and "Type digits" in words(wrong)
+        and 'value="forty"' in wrong.content.decode()
+    )
     far = words(signed_in.post("/houses/new/", {"name": "Peak 1", "altitude_ft": "62000"}))
     assert "From -300 to 12000 ft; this is 62000" in far
     signed_in.post("/houses/new/", {"name": "Peak Row 1", "altitude_ft": "6,200", "climate": "dry"})
@@ -73,9 +87,11 @@ def test_a_system_gets_its_tons_from_its_capacity_and_its_defaults_are_said_alou
         signed_in.get(reverse("houses:house", args=[ours.house.public_id]))
     )
     for changes, message in (
-        ({"capacity_btuh": ""}, "one of them is needed"), ({"nominal_tons": "5"}, "3 tons, not 5"), ({"year": "3015"}, "has not come yet"),
+        ({"capacity_btuh": ""}, "one of them is needed"),
+        ({"nominal_tons": "5"}, "3 tons, not 5"),
+        ({"year": "3015"}, "has not come yet"),
         ({"seer": "140"}, "From 6 to 30"),
-    ):  # fmt: skip
+    ):
         assert message in words(signed_in.post(add, plate(**changes)))
 
 
@@ -86,7 +102,11 @@ def test_a_system_gets_its_tons_from_its_capacity_and_its_defaults_are_said_alou
 def test_a_plate_that_contradicts_itself_is_asked_about_once_and_then_kept(signed_in, ours, plate, changes, message):
     add = reverse("houses:add_system", args=[ours.house.public_id])
     asked = signed_in.post(add, plate(**changes))
-    assert message in words(asked) and "Keep it as it is" in words(asked) and not System.objects.filter(name="upstairs").exists()
+    assert (
+        message in words(asked)
+        and "Keep it as it is" in words(asked)
+        and not System.objects.filter(name="upstairs").exists()
+    )
     accepted = asked.context["accepted"]
     assert signed_in.post(add, plate(**changes, accepted=accepted)).status_code == 302
     assert message in words(signed_in.get(reverse("houses:house", args=[ours.house.public_id]))), "it is still said"
@@ -123,7 +143,8 @@ def test_tons_that_do_not_fit_the_blower_table_are_caught(signed_in, ours, plate
 
 
 @pytest.mark.parametrize(("text", "message"), [
-    ("", "Paste the table first"), ("static, low\n0.1, many\n0.5, 900", "Line 2, cell 2"), ("static, low\n0.1, 900\n0.5, 9", "Line 3, cell 2"),
+    ("", "Paste the table first"), ("static, low\n0.1, many\n0.5, 900", "Line 2, cell 2"),
+    ("static, low\n0.1, 900\n0.5, 9", "Line 3, cell 2"),
     ("hello", "a header row"),
 ])  # fmt: skip
 def test_a_table_that_cannot_be_understood_says_where(signed_in, ours, text, message):
@@ -140,7 +161,10 @@ def test_a_table_is_shown_as_understood_kept_and_the_newest_counts(signed_in, ou
     for text in (BLOWER, BLOWER, BLOWER.replace("1300", "1320")):
         signed_in.post(reverse("houses:tables_of", args=of), {"text": text, "source": "submittal"})
     assert Table.objects.count() == 2 and "1320" in ours.system.tables.newest()["blower"].text
-    assert signed_in.post(reverse("houses:check_table", args=[ours.system.public_id, "moon"]), {"text": "x"}).status_code == 404
+    assert (
+        signed_in.post(reverse("houses:check_table", args=[ours.system.public_id, "moon"]), {"text": "x"}).status_code
+        == 404
+    )
 
 
 def test_rooms_become_places_of_the_walk(signed_in, ours):
@@ -159,7 +183,9 @@ def test_rooms_become_places_of_the_walk(signed_in, ours):
     page = words(signed_in.get(ours.visit.get_absolute_url()))
     assert "Register, west room" in page and "West room: the duct carries" in page
     ids = re.findall(r'\sid="([^"]*)"', signed_in.get(ours.visit.get_absolute_url()).content.decode())
-    assert len(ids) == len(set(ids)) and not any(" " in found for found in ids), "ids are single words and each is there once"
+    assert len(ids) == len(set(ids)) and not any(" " in found for found in ids), (
+        "ids are single words and each is there once"
+    )
 
 
 def test_an_instrument_overdue_for_calibration_is_said_where_it_is_chosen(signed_in, ours):
@@ -177,10 +203,12 @@ def test_an_instrument_overdue_for_calibration_is_said_where_it_is_chosen(signed
     assert kept.overdue and kept.calibration_due == date(2021, 2, 28) and kept.shop == ours.shop
     assert "overdue" in words(signed_in.get("/houses/instruments/"))
     assert "Probe 9 (calibration overdue)" in words(signed_in.get(ours.visit.get_absolute_url()))
-    assert "has not come yet" in words(signed_in.post("/houses/instruments/new/", new | {"calibrated_on": "2999-01-01"}))
+    assert "has not come yet" in words(
+        signed_in.post("/houses/instruments/new/", new | {"calibrated_on": "2999-01-01"})
+    )
 
 
-# -- house rules -----------------------------------------------------------------------------------------------------------
+# -- house rules -------------------------------------------------------------------------------------------------------
 
 
 def test_a_lead_chooses_a_school_each_choice_is_a_version_and_overtaking_is_caught(signed_in, ours):
@@ -190,7 +218,9 @@ def test_a_lead_chooses_a_school_each_choice_is_a_version_and_overtaking_is_caug
     ours.person.save()
     said = words(signed_in.post("/house-rules/change/", change, follow=True))
     assert "chosen" in said and "Version 1" in said
-    assert "Somebody chose meanwhile" in words(signed_in.post("/house-rules/change/", change | {"value": "climate"}, follow=True))
+    assert "Somebody chose meanwhile" in words(
+        signed_in.post("/house-rules/change/", change | {"value": "climate"}, follow=True)
+    )
     assert "choose one of" in words(
         signed_in.post("/house-rules/change/", change | {"value": "hunch", "seen_version": "1"}, follow=True)
     )
@@ -199,11 +229,15 @@ def test_a_lead_chooses_a_school_each_choice_is_a_version_and_overtaking_is_caug
     assert "Flat band our house rule" in page
 
 
-def test_trying_a_rule_shows_what_it_would_change_and_keeps_nothing(device, signed_in, ours, django_assert_max_num_queries):
+def test_trying_a_rule_shows_what_it_would_change_and_keeps_nothing(
+    device, signed_in, ours, django_assert_max_num_queries
+):
     device.whole_visit()
     address = reverse("visits:what_if")
     assert "This system does what it should today." in words(signed_in.get(address))
-    tried = words(signed_in.get(address, {"rule": "split_tolerance_f", "value": "1.5", "visit": str(ours.visit.public_id)}))
+    tried = words(
+        signed_in.get(address, {"rule": "split_tolerance_f", "value": "1.5", "visit": str(ours.visit.public_id)})
+    )
     assert "Split may differ from expected by" in tried and "± 1.5" in tried and "Temperature split" in tried
     assert "The verdict stays" in words(signed_in.get(address, {"rule": "drier_drop_f", "value": "3.0"}))
     assert "choose one of" in words(signed_in.get(address, {"rule": "split_school", "value": "tarot"}))
@@ -211,7 +245,9 @@ def test_trying_a_rule_shows_what_it_would_change_and_keeps_nothing(device, sign
     assert "None of the last 1" in words(signed_in.get(past, {"rule": "drier_drop_f", "value": "3.0"}))
     device.send(device.item("system", "running_time", "8", "min"))
     moved = words(signed_in.get(past, {"rule": "settle_minutes", "value": "5.0"}))
-    assert "1 would read otherwise" in moved and "These readings do not count yet. Gauges: not enough to say. →" in moved
+    assert (
+        "1 would read otherwise" in moved and "These readings do not count yet. Gauges: not enough to say. →" in moved
+    )
     assert "choose one of" in words(signed_in.get(past, {"rule": "split_school", "value": "tarot"}))
     assert Choices.objects.count() == 0 and ours.round.assessments.count() == 2
     for _ in range(4):
@@ -225,10 +261,15 @@ def test_the_help_beside_a_plate_knows_the_systems_own_tables_and_nobody_elses(s
     for shop in (ours, theirs):
         add_table(shop.person, shop.system, "blower", BLOWER)
     silent = "No blower table"
-    for system, says in (("", True), (ours.system.public_id, False), (theirs.system.public_id, True), ("no number", True)):
-        assert (silent in words(signed_in.post(f"{reverse('houses:plate_help')}?system={system}", plate(tap="low")))) == says, (
-            system
-        )
+    for system, says in (
+        ("", True),
+        (ours.system.public_id, False),
+        (theirs.system.public_id, True),
+        ("no number", True),
+    ):
+        assert (
+            silent in words(signed_in.post(f"{reverse('houses:plate_help')}?system={system}", plate(tap="low")))
+        ) == says, system
 
 
 def number_on(page):
@@ -242,7 +283,10 @@ def test_what_is_sent_twice_is_kept_once_and_another_thing_is_not_lost(signed_in
     first, again = (signed_in.post(add, house) for _ in range(2))
     assert first.url == again.url and House.objects.filter(name="Hollow Lane 14").count() == 1
     other = signed_in.post(add, house | {"name": "Hollow Lane 16"})
-    assert "This page has kept Hollow Lane 14 already." in words(other) and 'value="Hollow Lane 16"' in other.content.decode()
+    assert (
+        "This page has kept Hollow Lane 14 already." in words(other)
+        and 'value="Hollow Lane 16"' in other.content.decode()
+    )
     assert signed_in.post(add, house | {"name": "Hollow Lane 16", "number": number_on(other)}).status_code == 302
     assert sorted(House.objects.visible_to(ours.person).values_list("name", flat=True))[:2] == [
         "Hollow Lane 14",
@@ -273,9 +317,12 @@ def test_what_is_sent_twice_is_kept_once_and_another_thing_is_not_lost(signed_in
 
 def test_services_refuse_people_of_another_shop(ours, theirs):
     for call in (
-        lambda: save_house(theirs.person, ours.house), lambda: add_table(theirs.person, ours.system, "blower", BLOWER),
-        lambda: visits.start_visit(theirs.person, ours.system), lambda: visits.open_follow_up(theirs.person, ours.system, "x"),
-        lambda: visits.next_round(theirs.person, ours.visit, 1), lambda: rules.change(theirs.person, "split_school", "flat", 0),
-    ):  # fmt: skip
+        lambda: save_house(theirs.person, ours.house),
+        lambda: add_table(theirs.person, ours.system, "blower", BLOWER),
+        lambda: visits.start_visit(theirs.person, ours.system),
+        lambda: visits.open_follow_up(theirs.person, ours.system, "x"),
+        lambda: visits.next_round(theirs.person, ours.visit, 1),
+        lambda: rules.change(theirs.person, "split_school", "flat", 0),
+    ):
         with pytest.raises(PermissionDenied):
             call()

@@ -1,4 +1,6 @@
-"""The judgement on the sheet: decision on top, causes with evidence, next step last; kept, steady, and the same in the record and on the page."""
+"""The judgement on the sheet: decision on top, causes with evidence, next step last; kept, steady, and the same in the
+record and on the page.
+"""
 
 import re
 
@@ -8,7 +10,11 @@ from django.urls import reverse
 from tests.web.conftest import words
 from web.visits.models import Assessment
 
-LINES = {"liquid_line_outdoor.temperature": "124", "suction_line_indoor.temperature": "52", "see.condenser_coil": "matted"}
+LINES = {
+    "liquid_line_outdoor.temperature": "124",
+    "suction_line_indoor.temperature": "52",
+    "see.condenser_coil": "matted",
+}
 
 
 def order_of(text, *parts):
@@ -20,7 +26,12 @@ def order_of(text, *parts):
 def test_decision_on_top_causes_beneath_next_step_last(preview):
     said = words(preview(**LINES))
     assert order_of(
-        said, "The condenser is matted.", "Gauges: off.", "What it may be", "% Condenser dirty", "Not seen without gauges"
+        said,
+        "The condenser is matted.",
+        "Gauges: off.",
+        "What it may be",
+        "% Condenser dirty",
+        "Not seen without gauges",
     )
     assert order_of(said, "What speaks for it, and what against", "For Approach is high", "For Condenser coil: matted.")
     assert "Do not add refrigerant on these readings." in said and "33.2 ± 1.3 °F" in said
@@ -53,17 +64,25 @@ def test_ice_is_said_first_and_no_verdict_is_given_through_it(preview):
 
 
 IN_HEATING = {
-    "see.mode": "heating", "outdoor.dry_bulb": "38", "return_unit.dry_bulb": "69", "supply_plenum.dry_bulb": "93", "see.outdoor_coil": "clear",
+    "see.mode": "heating", "outdoor.dry_bulb": "38", "return_unit.dry_bulb": "69", "supply_plenum.dry_bulb": "93",
+    "see.outdoor_coil": "clear",
     "liquid_line_indoor.temperature": "82",
 }  # fmt: skip
-LOOP = {"water_in.temperature": "60", "water_out.temperature": "69.5", "water_loop.flow": "9", "compressor.power": "1700"}
+LOOP = {
+    "water_in.temperature": "60",
+    "water_out.temperature": "69.5",
+    "water_loop.flow": "9",
+    "compressor.power": "1700",
+}
 
 
 @pytest.mark.parametrize(
     ("kind", "given", "says"),
     [("heat_pump", IN_HEATING, "until there is a baseline"), ("ground_source", LOOP, "look alike from the water side")],
 )
-def test_heating_and_ground_source_are_judged_too_and_say_what_they_cannot_see(preview, device, ours, kind, given, says):
+def test_heating_and_ground_source_are_judged_too_and_say_what_they_cannot_see(
+    preview, device, ours, kind, given, says
+):
     ours.system.kind = kind
     ours.system.save()
     device.send(device.seen("mode", given.get("see.mode", "cooling")))

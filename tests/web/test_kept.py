@@ -22,7 +22,17 @@ WEB = Path(__file__).parents[2] / "web"
 
 def test_what_is_stored_once_is_every_entry_every_verdict_and_every_version():
     names = {model.__name__ for model in KEPT}
-    assert names >= {"Reading", "Observation", "Remark", "Action", "Assessment", "Handover", "Table", "Choices", "Removal"}
+    assert names >= {
+        "Reading",
+        "Observation",
+        "Remark",
+        "Action",
+        "Assessment",
+        "Handover",
+        "Table",
+        "Choices",
+        "Removal",
+    }
 
 
 @pytest.mark.parametrize("model", KEPT, ids=lambda model: model.__name__)
@@ -30,9 +40,13 @@ def test_every_way_to_change_or_delete_it_is_closed(model, db):
     row, rows = model(pk=1), model.objects.all()
     column = next(f.attname for f in model._meta.fields if not f.primary_key)
     for way in (
-        row.save, row.delete, rows.delete, lambda: rows.update(**{column: None}), lambda: rows.bulk_update([row], [column]),
+        row.save,
+        row.delete,
+        rows.delete,
+        lambda: rows.update(**{column: None}),
+        lambda: rows.bulk_update([row], [column]),
         lambda: rows.bulk_create([row], update_conflicts=True, update_fields=[column]),
-    ):  # fmt: skip
+    ):
         with pytest.raises(AppendOnlyError):
             way()
 
@@ -45,7 +59,8 @@ def test_retention_alone_goes_round_it_and_says_who_what_and_why(ours):
     )
     old = timezone.now() - timedelta(hours=30)
     Sample.objects.bulk_create(
-        Sample(probe=probe, channel="dry_bulb", sequence=n, value=70, unit="degF", raw=70, taken_at=old) for n in range(3)
+        Sample(probe=probe, channel="dry_bulb", sequence=n, value=70, unit="degF", raw=70, taken_at=old)
+        for n in range(3)
     )
     with pytest.raises(AppendOnlyError):
         Sample.objects.all().delete()
@@ -91,5 +106,7 @@ def test_a_probe_is_live_at_one_place_and_a_place_has_one_live_probe(ours):
 
 
 def test_every_check_has_a_name_that_says_the_rule():
-    named = [c.name for model in apps.get_models() if model.__module__.startswith("web.") for c in model._meta.constraints]
+    named = [
+        c.name for model in apps.get_models() if model.__module__.startswith("web.") for c in model._meta.constraints
+    ]
     assert len(named) > 15 and all(re.fullmatch(r"[a-z]+(_[a-z]+){2,}", name) for name in named)

@@ -1,4 +1,6 @@
-"""A round is judged by the plates it was read with: a correction holds for what was read before, a changed machine and a changed tap do not."""
+"""A round is judged by the plates it was read with: a correction holds for what was read before, a changed machine and
+a changed tap do not.
+"""
 
 import pytest
 from django.urls import reverse
@@ -16,7 +18,9 @@ BLOWER = "static, low, medium, high\n0.1, 900, 1100, 1300\n0.5, 800, 1000, 1150\
 
 def read(round_):
     """The round as the engine gets it, fresh from the database."""
-    return stored_round(material_of(type(round_).objects.select_related("visit__system__house__shop").get(pk=round_.pk)))
+    return stored_round(
+        material_of(type(round_).objects.select_related("visit__system__house__shop").get(pk=round_.pk))
+    )
 
 
 @pytest.fixture
@@ -29,12 +33,18 @@ def on_low(ours):
 
 def edit(client, system, **changed):
     """What the plate's page posts."""
-    form = {name: "" if value is None else value for name, value in system.plates.items()} | {"name": system.name} | changed
+    form = (
+        {name: "" if value is None else value for name, value in system.plates.items()}
+        | {"name": system.name}
+        | changed
+    )
     return client.post(reverse("houses:system", args=[system.public_id]), form)
 
 
 @pytest.mark.parametrize(("why", "judged_by"), [("corrected", ("txv", 3.5)), ("changed", ("fixed_orifice", 3.0))])
-def test_a_plate_read_wrongly_is_corrected_backwards_and_a_machine_that_was_changed_is_not(signed_in, ours, why, judged_by):
+def test_a_plate_read_wrongly_is_corrected_backwards_and_a_machine_that_was_changed_is_not(
+    signed_in, ours, why, judged_by
+):
     save_system(ours.person, System.objects.get(pk=ours.system.pk))
     system = System.objects.get(pk=ours.system.pk)
     system.metering_device = "fixed_orifice"
@@ -42,7 +52,9 @@ def test_a_plate_read_wrongly_is_corrected_backwards_and_a_machine_that_was_chan
     assert edit(signed_in, system, metering_device="txv", nominal_tons="3.5", why=why).status_code == 302
     plate = read(ours.round).equipment
     assert (plate.metering_device, plate.nominal_tons) == judged_by
-    later = changes.start_visit(ours.person, System.objects.select_related("house__shop").get(pk=system.pk)).rounds.get()
+    later = changes.start_visit(
+        ours.person, System.objects.select_related("house__shop").get(pk=system.pk)
+    ).rounds.get()
     assert read(later).equipment.nominal_tons == 3.5
     versions = list(PlateVersion.objects.filter(system=system).order_by("id").values_list("machine", "why"))
     assert versions == [(1, "first"), (1, "corrected"), (1 + (why == "changed"), why)]
@@ -89,8 +101,13 @@ def test_what_a_later_round_carries_on_from_is_assessed_again_when_it_arrives_la
     assert first.assessments.count() == 1
 
 
-@pytest.mark.parametrize("entry", [{"kind": "observation", "seen": "blower_tap", "degree": "turbo"},
-                                   {"kind": "action", "done": "blower_speed_set", "text": "turbo"}])  # fmt: skip
+@pytest.mark.parametrize(
+    "entry",
+    [
+        {"kind": "observation", "seen": "blower_tap", "degree": "turbo"},
+        {"kind": "action", "done": "blower_speed_set", "text": "turbo"},
+    ],
+)
 def test_a_tap_that_the_table_does_not_have_is_refused_by_name(device, on_low, entry):
     (answer,) = device.send(device.entry(entry.pop("kind"), **entry))
     assert answer["status"] == "refused" and "The blower table has no tap 'turbo'." in answer["message"]

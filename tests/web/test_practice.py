@@ -1,4 +1,6 @@
-"""A simulated house on its own sheet: probes at every place, time that passes while it is looked at, faults that show, and nothing of it elsewhere."""
+"""A simulated house on its own sheet: probes at every place, time that passes while it is looked at, faults that show,
+and nothing of it elsewhere.
+"""
 
 from datetime import timedelta
 
@@ -16,7 +18,8 @@ from web.probes.services import add_gateway
 from web.visits.models import Reading
 
 MACHINE = {
-    "kind": "air_conditioner", "tons": "3", "efficiency": "mid", "refrigerant": "R-410A", "metering_device": "txv", "blower_motor": "psc",
+    "kind": "air_conditioner", "tons": "3", "efficiency": "mid", "refrigerant": "R-410A", "metering_device": "txv",
+    "blower_motor": "psc",
     "unit": "air_handler", "mode": "cooling",
 }  # fmt: skip
 TURNED = {"running": "on", "outside_f": "91", "outside_rh": "45", "load": "1", "hunting": "0"}
@@ -72,7 +75,10 @@ def test_what_is_turned_shows_at_the_places_and_a_hold_is_a_reading(practice, si
     ask(signed_in, practice, "turn", TURNED)
     assert "Running 20 min" in words(ask(signed_in, practice, "forward", {"minutes": "20"}))
     sound = live(signed_in, practice)
-    assert sound["supply_plenum", "dry_bulb"]["state"] == "settled" and len(sound["supply_plenum", "dry_bulb"]["trace"]) > 36
+    assert (
+        sound["supply_plenum", "dry_bulb"]["state"] == "settled"
+        and len(sound["supply_plenum", "dry_bulb"]["trace"]) > 36
+    )
     ask(signed_in, practice, "turn", TURNED | {"fault.undercharge": "60"})
     ask(signed_in, practice, "forward", {"minutes": "20"})
     short = live(signed_in, practice)

@@ -67,13 +67,20 @@ def test_samples_are_stored_in_the_engines_unit_as_they_came_and_once(van, ours)
     row = Sample.objects.get(sequence=1)
     assert (row.raw, row.unit, row.value) == (24.0, "degC", pytest.approx(75.2))
     probe = Probe.objects.get()
-    assert (probe.name, probe.battery_pct, probe.signal_dbm) == ("air-1", 80.0, -70.0) and probe.gateway.shop == ours.shop
+    assert (probe.name, probe.battery_pct, probe.signal_dbm) == (
+        "air-1",
+        80.0,
+        -70.0,
+    ) and probe.gateway.shop == ours.shop
 
 
 @pytest.mark.parametrize(("wrong", "message"), [
-    ({"channel": "mood"}, "no channel"), ({"value": "warm"}, "must be a number"), ({"value": 400.0}, "Dry bulb is from"), ({"unit": "furlong"}, "furlong"),
-    ({"sequence": -1}, "whole number"), ({"sequence": True}, "whole number"), ({"taken_at": "soon"}, "ISO 8601"), ({"probe": ""}, "probe must be text"),
-    ({"battery": 900}, "battery must be from"), ({"taken_at": "2020-01-01T00:00:00Z"}, "more than a day old"), ({"value": float("nan")}, "no number"),
+    ({"channel": "mood"}, "no channel"), ({"value": "warm"}, "must be a number"),
+    ({"value": 400.0}, "Dry bulb is from"), ({"unit": "furlong"}, "furlong"),
+    ({"sequence": -1}, "whole number"), ({"sequence": True}, "whole number"), ({"taken_at": "soon"}, "ISO 8601"),
+    ({"probe": ""}, "probe must be text"),
+    ({"battery": 900}, "battery must be from"), ({"taken_at": "2020-01-01T00:00:00Z"}, "more than a day old"),
+    ({"value": float("nan")}, "no number"),
 ])  # fmt: skip
 def test_what_is_wrong_with_a_sample_is_said_and_the_others_are_stored(van, wrong, message):
     answers = van.send(van.sample(), van.sample(**wrong), van.sample())
@@ -84,7 +91,9 @@ def test_what_is_wrong_with_a_sample_is_said_and_the_others_are_stored(van, wron
 def test_a_clock_that_is_off_is_measured_and_its_times_corrected(van):
     slow = timezone.now() - timedelta(hours=3)
     van.send(van.sample(taken_at=(slow - timedelta(seconds=5)).isoformat()), clock=slow)
-    assert timezone.now() - Sample.objects.get().taken_at == pytest.approx(timedelta(seconds=5), abs=timedelta(seconds=2))
+    assert timezone.now() - Sample.objects.get().taken_at == pytest.approx(
+        timedelta(seconds=5), abs=timedelta(seconds=2)
+    )
     assert Gateway.objects.get().clock_offset_ms == pytest.approx(3 * 3_600_000, abs=2000)
 
 
@@ -123,7 +132,9 @@ def test_a_batch_takes_a_handful_of_queries_however_many_samples(van, django_ass
         van.send(*[van.sample(probe=f"p{n % 20}") for n in range(400)])
 
 
-def test_people_of_the_shop_see_what_is_heard_and_nobody_else(van, signed_in, ours, theirs, django_assert_max_num_queries):
+def test_people_of_the_shop_see_what_is_heard_and_nobody_else(
+    van, signed_in, ours, theirs, django_assert_max_num_queries
+):
     van.send(van.sample(battery=4), van.sample(0.41, channel="static_pressure", unit="inwc", probe="mano"))
     page = words(signed_in.get("/probes/"))
     assert "Van 1" in page and "76.4 °F dry bulb, 0 s ago" in page and "nearly flat" in page and "0.41 in. w.c." in page
@@ -134,7 +145,9 @@ def test_people_of_the_shop_see_what_is_heard_and_nobody_else(van, signed_in, ou
     assert "Call it something" in words(signed_in.post("/probes/", {"name": ""}))
     signed_in.force_login(theirs.person)
     assert "Van 1" not in words(signed_in.get("/probes/"))
-    assert signed_in.post(reverse("probes:revoke", args=[Gateway.objects.get(name="Van 1").public_id])).status_code == 404
+    assert (
+        signed_in.post(reverse("probes:revoke", args=[Gateway.objects.get(name="Van 1").public_id])).status_code == 404
+    )
 
 
 def test_after_a_day_samples_become_ten_second_means_in_steps(van):
@@ -168,7 +181,7 @@ def test_the_simulated_gateway_speaks_the_same_interface_with_all_that_goes_wron
     assert main(["--url", "http://127.0.0.1:9/"]) == 2 and "not set" in capsys.readouterr().err
 
 
-# -- on a sheet ------------------------------------------------------------------------------------------------------------
+# -- on a sheet --------------------------------------------------------------------------------------------------------
 
 
 @pytest.fixture
@@ -191,18 +204,28 @@ def test_a_held_probe_says_its_value_age_trace_and_whether_it_is_steady(
 ):
     (pairing,) = live(signed_in, ours.visit)
     (channel,) = pairing["channels"]
-    assert (pairing["name"], channel["text"], channel["unit"], channel["state"]) == ("air-1", "76.6", "degF", "too short")
+    assert (pairing["name"], channel["text"], channel["unit"], channel["state"]) == (
+        "air-1",
+        "76.6",
+        "degF",
+        "too short",
+    )
     assert channel["age"] < 5 and 3 <= len(channel["trace"]) <= 4
     with django_assert_max_num_queries(4):  # session and person, pairings, newest
         live(signed_in, ours.visit)
     start = timezone.now() - timedelta(minutes=7)
-    steady = [van.sample(70.0, probe="calm", taken_at=(start + timedelta(seconds=s)).isoformat()) for s in range(0, 420, 5)]
+    steady = [
+        van.sample(70.0, probe="calm", taken_at=(start + timedelta(seconds=s)).isoformat()) for s in range(0, 420, 5)
+    ]
     van.send(*steady)
     calm = Probe.objects.get(name="calm")
     signed_in.post(
-        reverse("visits:pair", args=[ours.visit.public_id]), {"stop": "attic", "place": "attic", "probe": str(calm.public_id)}
+        reverse("visits:pair", args=[ours.visit.public_id]),
+        {"stop": "attic", "place": "attic", "probe": str(calm.public_id)},
     )
-    assert [c["state"] for p in live(signed_in, ours.visit) if p["name"] == "calm" for c in p["channels"]] == ["settled"]
+    assert [c["state"] for p in live(signed_in, ours.visit) if p["name"] == "calm" for c in p["channels"]] == [
+        "settled"
+    ]
 
 
 def test_a_hold_is_a_reading_from_the_probe_and_its_samples_stay(held, device, ours):
@@ -232,13 +255,15 @@ def test_a_probe_shows_on_one_sheet_only_and_another_shops_probe_on_none(held, s
     gateway, _ = services.add_gateway(theirs.person, "Their van")
     stranger = Probe.objects.create(gateway=gateway, name="x")
     assert (
-        signed_in.post(reverse("visits:pair", args=[second.public_id]), pairing | {"probe": str(stranger.public_id)}).status_code
+        signed_in.post(
+            reverse("visits:pair", args=[second.public_id]), pairing | {"probe": str(stranger.public_id)}
+        ).status_code
         == 404
     )
     assert signed_in.post(reverse("visits:pair", args=[second.public_id]), {"probe": "junk"}).status_code == 400
 
 
-# -- how a held reading stood, and the weather service ----------------------------------------------------------------------
+# -- how a held reading stood, and the weather service -----------------------------------------------------------------
 
 
 @pytest.mark.parametrize(
@@ -249,9 +274,13 @@ def test_a_probe_shows_on_one_sheet_only_and_another_shops_probe_on_none(held, s
         (lambda s: 60.0 + s / 42.0, "not yet", "70.0"),
     ],
 )
-def test_a_held_reading_keeps_how_it_stood_and_of_a_swing_the_mean(van, device, signed_in, ours, shape, steady, held_value):
+def test_a_held_reading_keeps_how_it_stood_and_of_a_swing_the_mean(
+    van, device, signed_in, ours, shape, steady, held_value
+):
     start = timezone.now() - timedelta(seconds=420)
-    van.send(*[van.sample(round(shape(s), 3), taken_at=(start + timedelta(seconds=s)).isoformat()) for s in range(0, 421, 4)])
+    van.send(
+        *[van.sample(round(shape(s), 3), taken_at=(start + timedelta(seconds=s)).isoformat()) for s in range(0, 421, 4)]
+    )
     probe = Probe.objects.get()
     signed_in.post(
         reverse("visits:pair", args=[ours.visit.public_id]),

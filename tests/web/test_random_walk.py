@@ -1,4 +1,5 @@
-"""A random walk through every door - entries, previews, forms, pictures, the gateway - with what the lists know and much they do not.
+"""A random walk through every door - entries, previews, forms, pictures, the gateway - with what the lists know and
+much they do not.
 
 Two devices, retries, any order. No step answers 500, none stores half, and the sheet and the lists open after each.
 Seeded: the same walk each time. STEPS and SEEDS in the environment take more of them.
@@ -28,7 +29,22 @@ from web.probes.services import add_gateway
 from web.visits.models import SOURCES, Action, Observation, Photo, Reading, Remark, Round
 
 STEPS, SEEDS = int(os.environ.get("STEPS", "120")), int(os.environ.get("SEEDS", "2"))
-ODD = ("", " ", "x" * 45, "sideways", "\ud83d", "\u200b", "null", "-1e9", "NaN", "∞", "76,4", "1_000", "return_unit", "7" * 30)
+ODD = (
+    "",
+    " ",
+    "x" * 45,
+    "sideways",
+    "\ud83d",
+    "\u200b",
+    "null",
+    "-1e9",
+    "NaN",
+    "∞",
+    "76,4",
+    "1_000",
+    "return_unit",
+    "7" * 30,
+)
 ODDLY = (None, 7, True, [], {}, ["x"], "x" * 1000)
 TYPEABLE = tuple(text for text in ODD if text != "\ud83d")  # a form is posted as UTF-8: half a letter cannot be
 FINE = (200, 302, 400, 401, 403, 404, 429)
@@ -51,9 +67,11 @@ class Walk:
     def post(self, door, *args, **data):
         """A form, some of its fields left out or odd."""
         spoilt = {key: self.likely([value], TYPEABLE) for key, value in data.items() if self.chance.random() < 0.95}
-        return self.client.post(reverse(door, args=args), {key: value for key, value in spoilt.items() if value is not None})
+        return self.client.post(
+            reverse(door, args=args), {key: value for key, value in spoilt.items() if value is not None}
+        )
 
-    # -- entries -----------------------------------------------------------------------------------------------------------
+    # -- entries -------------------------------------------------------------------------------------------------------
 
     def reading(self, device):
         chance, place = self.chance, self.likely(sorted(QUANTITIES_AT))
@@ -61,11 +79,17 @@ class Walk:
         what = QUANTITIES.get(quantity)
         value = f"{chance.uniform(what.low, what.high):.1f}" if what and chance.random() < 0.8 else chance.choice(ODD)
         return device.item(
-            place, quantity, value, self.likely([what.unit] if what else sorted(UNITS)), variant=self.likely(VARIANTS.get((place, quantity)) or ("",)),
-            source=self.likely(["typed"] * 30 + sorted(SOURCES)), plane=self.likely(("return", "supply") if quantity == "airflow" else ("",)),
-            reason=self.likely(sorted(NOT_POSSIBLE)), confirmed=chance.random() < 0.9,
+            place,
+            quantity,
+            value,
+            self.likely([what.unit] if what else sorted(UNITS)),
+            variant=self.likely(VARIANTS.get((place, quantity)) or ("",)),
+            source=self.likely(["typed"] * 30 + sorted(SOURCES)),
+            plane=self.likely(("return", "supply") if quantity == "airflow" else ("",)),
+            reason=self.likely(sorted(NOT_POSSIBLE)),
+            confirmed=chance.random() < 0.9,
             instrument=chance.choice(("", device.item("outdoor", "dry_bulb", "1")["instrument"])),
-        )  # fmt: skip
+        )
 
     def entry(self, device):
         kind = self.chance.choice(("reading",) * 6 + ("observation", "observation", "remark", "action"))
@@ -104,11 +128,15 @@ class Walk:
         self.sent += [item for status, item in zip(told, batch, strict=True) if status == "stored"]
         return answer
 
-    # -- other doors -------------------------------------------------------------------------------------------------------
+    # -- other doors ---------------------------------------------------------------------------------------------------
 
     def preview(self):
-        changes = {self.likely([*SOUND, "filter.pressure_drop", "see.filter", "see.blower_tap"], TYPEABLE): self.likely(("70", "high", "loaded"), TYPEABLE)
-                   for _ in range(4)}  # fmt: skip
+        changes = {
+            self.likely([*SOUND, "filter.pressure_drop", "see.filter", "see.blower_tap"], TYPEABLE): self.likely(
+                ("70", "high", "loaded"), TYPEABLE
+            )
+            for _ in range(4)
+        }
         before = stored()
         station = self.likely(("arrive", "settle", "read", "air", "judge", "fix"), TYPEABLE)
         number = self.chance.choice((*Round.objects.filter(visit=self.ours.visit).values_list("number", flat=True), 99))
@@ -145,11 +173,15 @@ class Walk:
         return answer
 
     def picture(self):
-        before, file = Photo.objects.count(), self.chance.choice((a_picture(), ContentFile(b"no picture", name="x.jpg")))
+        before, file = (
+            Photo.objects.count(),
+            self.chance.choice((a_picture(), ContentFile(b"no picture", name="x.jpg"))),
+        )
         number = str(self.chance.choice((uuid4(), "no number", *Photo.objects.values_list("public_id", flat=True))))
         subject = self.likely(("filter", "coil", "other"), TYPEABLE)
         answer = self.client.post(
-            reverse("visits:add_photo", args=[self.ours.visit.public_id, 1]), {"id": number, "subject": subject, "file": file}
+            reverse("visits:add_photo", args=[self.ours.visit.public_id, 1]),
+            {"id": number, "subject": subject, "file": file},
         )
         assert Photo.objects.count() - before in ((0, 1) if answer.status_code == 200 else (0,))
         return answer
@@ -161,30 +193,74 @@ class Walk:
         plates = {name: "" if value is None else value for name, value in system.plates.items()}
         taps, probes = ("low", "high", ""), [str(row) for row in Probe.objects.values_list("public_id", flat=True)]
         forms = (
-            lambda: self.post("houses:new", number=str(uuid4()), name="Hollow Lane 14", altitude_ft="1150", climate="humid"),
-            lambda: self.post("houses:edit", o.house.public_id, name="Ours", altitude_ft=self.likely(("0", "6200")), climate=""),
-            lambda: self.post("houses:add_system", o.house.public_id, **plates | {"number": str(uuid4()), "name": "attic"}),
-            lambda: self.post("houses:system", system.public_id, **plates | {
-                "name": "main", "tap": chance.choice(taps), "why": self.likely(("corrected", "changed"), TYPEABLE),
-                "metering_device": self.likely(("txv", "fixed_orifice"), TYPEABLE), "nominal_tons": self.likely(("3", "5"), TYPEABLE)}),
-            lambda: self.post("houses:tables_of", system.public_id, "blower", text=self.likely((BLOWER, BLOWER + "\n0.8, 700, 900"), TYPEABLE), source=""),
-            lambda: self.post("houses:rooms", system.public_id, **{
-                "form-TOTAL_FORMS": self.likely(("1", "2"), TYPEABLE), "form-INITIAL_FORMS": "0", "form-0-name": self.likely(("den", "west room"), TYPEABLE),
-                "form-0-diameter_in": "6", "form-0-duct": "flex", "form-1-duct": "flex"}),
+            lambda: self.post(
+                "houses:new", number=str(uuid4()), name="Hollow Lane 14", altitude_ft="1150", climate="humid"
+            ),
+            lambda: self.post(
+                "houses:edit", o.house.public_id, name="Ours", altitude_ft=self.likely(("0", "6200")), climate=""
+            ),
+            lambda: self.post(
+                "houses:add_system", o.house.public_id, **plates | {"number": str(uuid4()), "name": "attic"}
+            ),
+            lambda: self.post(
+                "houses:system",
+                system.public_id,
+                **plates
+                | {
+                    "name": "main",
+                    "tap": chance.choice(taps),
+                    "why": self.likely(("corrected", "changed"), TYPEABLE),
+                    "metering_device": self.likely(("txv", "fixed_orifice"), TYPEABLE),
+                    "nominal_tons": self.likely(("3", "5"), TYPEABLE),
+                },
+            ),
+            lambda: self.post(
+                "houses:tables_of",
+                system.public_id,
+                "blower",
+                text=self.likely((BLOWER, BLOWER + "\n0.8, 700, 900"), TYPEABLE),
+                source="",
+            ),
+            lambda: self.post(
+                "houses:rooms",
+                system.public_id,
+                **{
+                    "form-TOTAL_FORMS": self.likely(("1", "2"), TYPEABLE),
+                    "form-INITIAL_FORMS": "0",
+                    "form-0-name": self.likely(("den", "west room"), TYPEABLE),
+                    "form-0-diameter_in": "6",
+                    "form-0-duct": "flex",
+                    "form-1-duct": "flex",
+                },
+            ),
             lambda: self.post("houses:new_instrument", label="Clamp", kind="line_clamp", calibration_months="12"),
             lambda: self.post("visits:next_round", o.visit.public_id, seen=str(chance.randint(1, 4))),
-            lambda: self.post("visits:open_follow_up", o.visit.public_id, number=str(uuid4()), text="Look at the drain", blocks="charge", due_on="2026-08-01"),
-            lambda: self.post("visits:pair", o.visit.public_id, stop="return_unit", place="return_unit", probe=chance.choice(["", *probes])),
+            lambda: self.post(
+                "visits:open_follow_up",
+                o.visit.public_id,
+                number=str(uuid4()),
+                text="Look at the drain",
+                blocks="charge",
+                due_on="2026-08-01",
+            ),
+            lambda: self.post(
+                "visits:pair",
+                o.visit.public_id,
+                stop="return_unit",
+                place="return_unit",
+                probe=chance.choice(["", *probes]),
+            ),
             lambda: self.post("visits:hand_over", o.visit.public_id, colleague=str(uuid4()), note="x"),
             lambda: self.post("visits:start", system.public_id, visit=str(uuid4())),
             lambda: self.post("houserules:change", rule="split_school", value="flat", seen_version="0"),
             lambda: self.post("accounts:preferences", temperatures=self.likely(("F", "C"), TYPEABLE)),
-        )  # fmt: skip
+        )
         return chance.choice(forms)()
 
     def step(self):
         return self.chance.choice(
-            (self.entries,) * 5 + (self.preview, self.preview, self.gateway, self.picture, self.form, self.form, self.form)
+            (self.entries,) * 5
+            + (self.preview, self.preview, self.gateway, self.picture, self.form, self.form, self.form)
         )()
 
     def pages(self):
@@ -193,11 +269,19 @@ class Walk:
         number = Round.objects.filter(visit=visit).count()
         past = f"{reverse('visits:what_if_past')}?rule=split_school&value=flat"
         rest = [
-            reverse("visits:current", args=[visit.public_id, number]), reverse("visits:round", args=[visit.public_id, 1]), "/",
-            reverse("houses:list"), reverse("houses:house", args=[self.ours.house.public_id]), reverse("visits:what_if"), past,
-            reverse("visits:of_system", args=[system.public_id]), reverse("houses:tables", args=[system.public_id]), reverse("probes:gateways"),
-            reverse("visits:live", args=[visit.public_id]), reverse("houses:rooms", args=[system.public_id]),
-        ]  # fmt: skip
+            reverse("visits:current", args=[visit.public_id, number]),
+            reverse("visits:round", args=[visit.public_id, 1]),
+            "/",
+            reverse("houses:list"),
+            reverse("houses:house", args=[self.ours.house.public_id]),
+            reverse("visits:what_if"),
+            past,
+            reverse("visits:of_system", args=[system.public_id]),
+            reverse("houses:tables", args=[system.public_id]),
+            reverse("probes:gateways"),
+            reverse("visits:live", args=[visit.public_id]),
+            reverse("houses:rooms", args=[system.public_id]),
+        ]
         return [visit.get_absolute_url(), self.chance.choice(rest)]
 
 
@@ -222,5 +306,6 @@ def test_no_walk_through_the_doors_breaks_a_page(signed_in, ours, seed, settings
     again = walk.devices[0].send(*walk.sent[-20:])
     assert {one["status"] for one in again} == {"duplicate"}
     print(
-        f"seed {seed}: {STEPS} steps, {stored()} entries, {Sample.objects.count()} samples, {Photo.objects.count()} pictures, answers {answered}"
+        f"seed {seed}: {STEPS} steps, {stored()} entries, {Sample.objects.count()} samples, "
+        f"{Photo.objects.count()} pictures, answers {answered}"
     )

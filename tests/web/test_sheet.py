@@ -60,7 +60,8 @@ def test_the_answer_to_celsius_is_offered_as_two_buttons(preview):
     html = note(preview(**at, **{"return_unit.dry_bulb": "24"}), "return_unit.dry_bulb")
     assert 'data-answer-unit="degC"' in html and 'data-answer-unit="degF"' in html
     taken = preview(
-        **at, **{"return_unit.dry_bulb": "24", "return_unit.dry_bulb.unit": "degC", "return_unit.dry_bulb.confirmed": "true"}
+        **at,
+        **{"return_unit.dry_bulb": "24", "return_unit.dry_bulb.unit": "degC", "return_unit.dry_bulb.confirmed": "true"},
     )
     assert "Which is it?" not in note(taken, "return_unit.dry_bulb") and "75.2 °F" in words(taken)
 
@@ -82,11 +83,20 @@ def test_the_air_station_weighs_every_way_and_says_where_two_disagree(preview, o
     statics = {"return_plenum.static_pressure": "-0.30", "supply_plenum.static_pressure": "0.40"}
     agreed = preview("air", **statics, **{"blower.airflow@flow_device": "1080"})
     assert (
-        "Static and blower table" in words(agreed) and "Calibrated flow device" in words(agreed) and "differ" not in words(agreed)
+        "Static and blower table" in words(agreed)
+        and "Calibrated flow device" in words(agreed)
+        and "differ" not in words(agreed)
     )
     assert "Tap high: 1040 CFM at 0.72 in. w.c." in agreed.content.decode(), "the operating point is on the curve"
-    apart = words(preview("air", **statics, **{"blower.airflow@flow_device": "1500", "blower.airflow@nominal_guess": "1200"}))
-    assert "differ by" in apart and "more than their margins" in apart and "not weighed" in apart and "Air disagree" in apart
+    apart = words(
+        preview("air", **statics, **{"blower.airflow@flow_device": "1500", "blower.airflow@nominal_guess": "1200"})
+    )
+    assert (
+        "differ by" in apart
+        and "more than their margins" in apart
+        and "not weighed" in apart
+        and "Air disagree" in apart
+    )
 
 
 TRAVERSED = {f"traverse.velocity@{n}": "600" for n in range(1, 13)} | {
@@ -100,7 +110,9 @@ def test_a_traverse_counts_in_the_air_it_was_taken_in_and_asks_which_that_was(pr
         return response.content.decode().split('name="traverse.plane"')[1].split("</select>")[0]
 
     assert '<option value="">Say which air' in choice(signed_in.get(ours.visit.get_absolute_url()))
-    unsaid, supply = (preview("air", **TRAVERSED, **{"traverse.plane": plane}).content.decode() for plane in ("", "supply"))
+    unsaid, supply = (
+        preview("air", **TRAVERSED, **{"traverse.plane": plane}).content.decode() for plane in ("", "supply")
+    )
     assert "The traverse does not say which air it was taken in" in unsaid and "is not said" not in supply
     area = device.item("traverse", "gross_area", "288", "in2", plane="supply")
     assert [answer["status"] for answer in device.send(area)] == ["stored"]
@@ -132,7 +144,12 @@ def test_nothing_inline_that_the_content_policy_would_block(device, signed_in, o
     device.whole_visit()
     system = ours.system.public_id
     of_ours = [reverse(f"houses:{page}", args=[system]) for page in ("system", "rooms", "tables")]
-    for address in (ours.visit.get_absolute_url(), reverse("houses:house", args=[ours.house.public_id]), *of_ours, *EVERY_PAGE):
+    for address in (
+        ours.visit.get_absolute_url(),
+        reverse("houses:house", args=[ours.house.public_id]),
+        *of_ours,
+        *EVERY_PAGE,
+    ):
         html = signed_in.get(address).content.decode()
         assert not re.search(r"\sstyle=|<style|\son\w+=|javascript:", html), address
         assert not re.search(r"<script(?![^>]*\bsrc=)", html)
@@ -154,8 +171,11 @@ def test_queries_are_bounded(device, signed_in, ours, django_assert_max_num_quer
         reverse("visits:sheet", args=[visit.public_id]): 24,
         reverse("visits:of_system", args=[ours.system.public_id]): 7,
         reverse("visits:what_if"): 15,
-        "/": 7, "/houses/": 5, "/houses/instruments/": 4, "/house-rules/": 5,
-    }  # fmt: skip
+        "/": 7,
+        "/houses/": 5,
+        "/houses/instruments/": 4,
+        "/house-rules/": 5,
+    }
     for address, most in limits.items():
         with django_assert_max_num_queries(most):
             assert signed_in.get(address).status_code == 200
@@ -193,5 +213,13 @@ def test_the_last_probe_is_offered_again(device, signed_in, ours):
     other = Device(signed_in, ours)
     assert other.id != device.id
     fresh = signed_in.post(reverse("visits:start", args=[ours.system.public_id]), follow=True).content.decode()
-    air_stops = ("return_grille", "return_unit", "supply_plenum", "supply_register", "attic", "outdoor", "condenser_air_out")
+    air_stops = (
+        "return_grille",
+        "return_unit",
+        "supply_plenum",
+        "supply_register",
+        "attic",
+        "outdoor",
+        "condenser_air_out",
+    )
     assert fresh.count(f'value="{ours.probe.public_id}" selected') == len(air_stops)

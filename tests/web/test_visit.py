@@ -1,4 +1,6 @@
-"""The visit around its readings: what is not possible, taken back, carried from round to round, done, said, handed over, left to do."""
+"""The visit around its readings: what is not possible, taken back, carried from round to round, done, said, handed
+over, left to do.
+"""
 
 import uuid
 from datetime import timedelta
@@ -29,7 +31,7 @@ def pictures_of_their_own(settings, tmp_path):
     settings.MEDIA_ROOT = tmp_path
 
 
-# -- entries that are no values --------------------------------------------------------------------------------------------
+# -- entries that are no values ----------------------------------------------------------------------------------------
 
 
 def test_not_possible_because_is_a_value_and_a_later_reading_takes_its_place(device, signed_in, ours):
@@ -45,7 +47,12 @@ def test_not_possible_because_is_a_value_and_a_later_reading_takes_its_place(dev
 
 @pytest.mark.parametrize(
     "wrong",
-    [{"reason": ""}, {"reason": "lazy"}, {"reason": "no_port", "place": "roof"}, {"reason": "no_port", "quantity": "flow"}],
+    [
+        {"reason": ""},
+        {"reason": "lazy"},
+        {"reason": "no_port", "place": "roof"},
+        {"reason": "no_port", "quantity": "flow"},
+    ],
 )
 def test_not_possible_needs_a_reason_of_the_list_at_a_place_of_the_walk(device, wrong):
     assert device.send(device.item(*RETURN, "", source="not_possible") | wrong)[0]["status"] == "refused"
@@ -68,8 +75,12 @@ def test_words_and_work_are_entries_of_their_own(device, signed_in, ours):
     said = device.entry("remark", about="complaint", text="West rooms are warm <b>after</b> lunch.")
     done = device.entry("action", done="filter_changed")
     other = device.entry("action", done="other", text="Moved the sofa off the return.")
-    wrong = [device.entry("remark", about="gossip", text="x"), device.entry("remark", about="remark", text=" "),
-             device.entry("action", done="magic"), device.entry("action", done="other", text="")]  # fmt: skip
+    wrong = [
+        device.entry("remark", about="gossip", text="x"),
+        device.entry("remark", about="remark", text=" "),
+        device.entry("action", done="magic"),
+        device.entry("action", done="other", text=""),
+    ]
     answers = device.send(said, said, done, other, *wrong)
     assert [a["status"] for a in answers] == ["stored", "duplicate", "stored", "stored", *["refused"] * 4]
     page = signed_in.get(ours.visit.get_absolute_url()).content.decode()
@@ -87,12 +98,14 @@ def test_a_caution_understood_is_kept_and_shown_as_such(device, signed_in, ours)
     assert 'data-caution="drilling" data-read' in html and 'data-caution="rotating">' in html
 
 
-# -- rounds ----------------------------------------------------------------------------------------------------------------
+# -- rounds ------------------------------------------------------------------------------------------------------------
 
 
 def test_the_next_round_carries_what_was_seen_but_not_what_was_mended_and_its_clock_starts(device, signed_in, ours):
     device.whole_visit()
-    device.send(device.seen("filter", "blocked"), device.seen("caps", "on"), device.entry("action", done="filter_changed"))
+    device.send(
+        device.seen("filter", "blocked"), device.seen("caps", "on"), device.entry("action", done="filter_changed")
+    )
     response = signed_in.post(reverse("visits:next_round", args=[ours.visit.public_id]), {"seen": "1"}, follow=True)
     signed_in.post(reverse("visits:next_round", args=[ours.visit.public_id]), {"seen": "1"})  # pressed twice
     assert ours.visit.rounds.count() == 2
@@ -100,7 +113,11 @@ def test_the_next_round_carries_what_was_seen_but_not_what_was_mended_and_its_cl
     carried = carried_into([second])[second.pk].seen
     assert carried["caps"] == "on" and carried["coil"] == "wet" and "filter" not in carried
     page = words(response)
-    assert "Round 2: the clock started again." in page and "Same as before: 76.4 °F" in page and "as in the round before" in page
+    assert (
+        "Round 2: the clock started again." in page
+        and "Same as before: 76.4 °F" in page
+        and "as in the round before" in page
+    )
     assert "Settling: 0 of 15 minutes" in page
     assert "nothing to compare" not in page and "Before and after" in page
 
@@ -124,7 +141,8 @@ def test_before_and_after_stand_side_by_side_and_rounds_that_cannot_both_be_true
     assert "so the supply static should have" in page and "by about 0 %; it fell by 71 %" in page
     first = words(signed_in.get(reverse("visits:round", args=[ours.visit.public_id, 1])))
     assert (
-        "This is round 1." in first and signed_in.get(reverse("visits:round", args=[ours.visit.public_id, 9])).status_code == 404
+        "This is round 1." in first
+        and signed_in.get(reverse("visits:round", args=[ours.visit.public_id, 9])).status_code == 404
     )
 
 
@@ -172,7 +190,7 @@ def test_celsius_for_the_person_who_reads_it_and_fahrenheit_in_the_record(device
     assert User.objects.get(pk=ours.person.pk).temperatures == "C"
 
 
-# -- people, follow-ups, pictures ------------------------------------------------------------------------------------------
+# -- people, follow-ups, pictures --------------------------------------------------------------------------------------
 
 
 def test_a_visit_is_handed_to_a_colleague_once_and_never_outside_the_shop(signed_in, ours, colleague, theirs):
@@ -202,7 +220,8 @@ def test_a_follow_up_stands_where_it_blocks_until_it_is_closed(signed_in, ours):
     found = FollowUp.objects.get()
     for outcome in ("Flare nut, tightened.", "something else"):
         signed_in.post(
-            reverse("visits:close_follow_up", args=[found.public_id]), {"outcome": outcome, "visit": str(ours.visit.public_id)}
+            reverse("visits:close_follow_up", args=[found.public_id]),
+            {"outcome": outcome, "visit": str(ours.visit.public_id)},
         )
     signed_in.post(reverse("visits:close_follow_up", args=[found.public_id]), {"outcome": "x", "visit": "no-uuid"})
     found.refresh_from_db()
@@ -216,7 +235,9 @@ def test_a_picture_is_kept_once_upright_small_and_without_its_place(signed_in, o
     exif[0x010F] = "some camera"
     address, number = reverse("visits:add_photo", args=[ours.visit.public_id, 1]), str(uuid.uuid4())
     for _ in range(2):
-        answer = signed_in.post(address, {"id": number, "subject": "coil", "file": a_picture(size=(3000, 2000), exif=exif)})
+        answer = signed_in.post(
+            address, {"id": number, "subject": "coil", "file": a_picture(size=(3000, 2000), exif=exif)}
+        )
         assert answer.status_code == 200 and answer.json()["subject"] == "Coil"
     kept = Photo.objects.get()
     assert (kept.width, kept.height) == (1067, 1600) and kept.round == ours.round

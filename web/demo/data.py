@@ -1,4 +1,6 @@
-"""The demo's invented shop: people, instruments, houses, systems, tables, rooms. No real people, streets, makers or readings."""
+"""The demo's invented shop: people, instruments, houses, systems, tables, rooms. No real people, streets, makers or
+readings.
+"""
 
 SHOP = ("Rivermouth Cooling", "America/Chicago")
 PEOPLE = (

@@ -51,7 +51,9 @@ def load(password: str, gateway_token: str) -> bool:
         loader.load(*visit)
     for house, system, who, ago, text, blocks, due in data.FOLLOW_UPS:
         due_on = None if due is None else timezone.localdate() + timedelta(days=due)
-        changes.open_follow_up(people[who], systems[house, system], text, blocks, due_on, timezone.now() - timedelta(days=ago))
+        changes.open_follow_up(
+            people[who], systems[house, system], text, blocks, due_on, timezone.now() - timedelta(days=ago)
+        )
     add_gateway(lead, "Van 1", gateway_token)
     _load_pictures(people["ines"], systems["Hollow Lane 14", "upstairs"])
     return True
@@ -59,10 +61,19 @@ def load(password: str, gateway_token: str) -> bool:
 
 def _load_instruments(lead) -> None:
     for label, kind, dry_bulb, rh, line, lowest, highest, calibrated in data.INSTRUMENTS:
-        houses.save_instrument(lead, Instrument(
-            label=label, kind=kind, dry_bulb_accuracy_f=dry_bulb, rh_accuracy_pct=rh, line_accuracy_f=line, lowest_f=lowest, highest_f=highest,
-            calibrated_on=timezone.localdate() - timedelta(days=calibrated),
-        ))  # fmt: skip
+        houses.save_instrument(
+            lead,
+            Instrument(
+                label=label,
+                kind=kind,
+                dry_bulb_accuracy_f=dry_bulb,
+                rh_accuracy_pct=rh,
+                line_accuracy_f=line,
+                lowest_f=lowest,
+                highest_f=highest,
+                calibrated_on=timezone.localdate() - timedelta(days=calibrated),
+            ),
+        )
 
 
 def _load_houses(lead) -> dict[tuple[str, str], System]:
@@ -73,12 +84,16 @@ def _load_houses(lead) -> dict[tuple[str, str], System]:
         )
         for system_name, model, tap, year in systems:
             plate = data.PLATES[model]
-            system = houses.save_system(lead, System(house=house, name=system_name, model=model, tap=tap, year=year, **plate))
+            system = houses.save_system(
+                lead, System(house=house, name=system_name, model=model, tap=tap, year=year, **plate)
+            )
             for kind, text in data.TABLES.get(model, {}).items():
                 houses.add_table(lead, system, kind, text, "Invented for the demo")
             rooms = data.ROOMS.get((name, system_name), ())
             houses.set_rooms(
-                lead, system, [dict(zip(("name", "diameter_in", "duct", "wants_cfm"), room, strict=True)) for room in rooms]
+                lead,
+                system,
+                [dict(zip(("name", "diameter_in", "duct", "wants_cfm"), room, strict=True)) for room in rooms],
             )
             found[name, system_name] = system
     return found
@@ -118,10 +133,21 @@ class _Visits:
             where, _, variant = where.partition("@")
             place, _, quantity = where.rpartition(".")
             at += BETWEEN_READINGS
-            items.append(self._item(
-                round_, at, "reading", place=place, quantity=quantity, variant=variant, typed=typed, unit=UNITS[quantity], confirmed=True,
-                source="estimate" if variant == "nominal_guess" else "typed", instrument=self.instruments.get(INSTRUMENT_OF.get(quantity, ""), ""),
-            ))  # fmt: skip
+            items.append(
+                self._item(
+                    round_,
+                    at,
+                    "reading",
+                    place=place,
+                    quantity=quantity,
+                    variant=variant,
+                    typed=typed,
+                    unit=UNITS[quantity],
+                    confirmed=True,
+                    source="estimate" if variant == "nominal_guess" else "typed",
+                    instrument=self.instruments.get(INSTRUMENT_OF.get(quantity, ""), ""),
+                )
+            )
         for action in actions:
             done, _, to = action.partition(":")
             items.append(self._item(round_, at, "action", done=done, text=to))
@@ -153,4 +179,6 @@ def _load_pictures(person, system: System) -> None:
         pen.multiline_text((170, 150), words, fill="#1d1a17", font_size=64, spacing=18)
         file = io.BytesIO()
         picture.save(file, "JPEG", quality=80)
-        changes.add_photo(person, uuid.uuid4(), system, round_, subject, ContentFile(file.getvalue(), name=f"{subject}.jpg"))
+        changes.add_photo(
+            person, uuid.uuid4(), system, round_, subject, ContentFile(file.getvalue(), name=f"{subject}.jpg")
+        )

@@ -1,6 +1,7 @@
 """The demo's invented visits: two seasons of them, and today's. Readings are made up, in the order they were taken."""
 
-# One visit: house, system, who, minutes ago, rounds (seen, readings, what was done after it), something said in words or nothing.
+# One visit: house, system, who, minutes ago, rounds (seen, readings, what was done after it), something said in words
+# or nothing.
 # fmt: off
 VISITS = (
     ("Hollow Lane 14", "upstairs", "ines", 694080, (

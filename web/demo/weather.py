@@ -19,4 +19,6 @@ def at(house, when: datetime) -> Weather:
     hour = localtime(when, ZoneInfo(house.shop.time_zone)).replace(minute=0, second=0, microsecond=0)
     day = Random(hour.date().isoformat())
     air = MEAN_F + SWING_F * cos(2 * pi * (hour.hour - WARMEST_HOUR) / 24) + day.uniform(-3, 3)
-    return Weather(STATION, hour, air - LAPSE_F_PER_FT * (house.altitude_ft - STATION_FT), MEAN_INHG + day.uniform(-0.25, 0.25))
+    return Weather(
+        STATION, hour, air - LAPSE_F_PER_FT * (house.altitude_ft - STATION_FT), MEAN_INHG + day.uniform(-0.25, 0.25)
+    )

@@ -40,6 +40,7 @@ def change(request):
     else:
         messages.info(
             request,
-            f"{bridge.title_of(rule_id)}: chosen. Visits already judged keep the rules they were judged by until they are read again.",
+            f"{bridge.title_of(rule_id)}: chosen. "
+            "Visits already judged keep the rules they were judged by until they are read again.",
         )
     return redirect("houserules:rules")

@@ -26,7 +26,9 @@ class PlateSays:
 
 
 def equipment(system, tables: dict, rooms) -> Equipment:
-    """A system's row with its newest tables (kind -> row) and its rooms. A table that no longer reads is left out, as if not entered."""
+    """A system's row with its newest tables (kind -> row) and its rooms. A table that no longer reads is left out, as
+    if not entered.
+    """
     given = {}
     for kind, row in tables.items():
         try:

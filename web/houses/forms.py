@@ -38,9 +38,12 @@ class Number(forms.FloatField):
         self.low, self.high, self.unit = low, high, unit
         widget = forms.TextInput(attrs={"inputmode": "decimal", "maxlength": "12"})
         super().__init__(
-            required=required, label=f"{label}, {unit}" if unit else label, widget=widget, help_text=hint,
+            required=required,
+            label=f"{label}, {unit}" if unit else label,
+            widget=widget,
+            help_text=hint,
             error_messages={"invalid": "Type digits, such as 36000 or 14.5.", "required": f"{label} is needed."},
-        )  # fmt: skip
+        )
 
     def to_python(self, value):
         if isinstance(value, str):
@@ -58,9 +61,8 @@ class Number(forms.FloatField):
         super().validate(value)
         if value is not None and not self.low <= value <= self.high:
             raise forms.ValidationError(
-                f"From {self.low:g} to {self.high:g} {self.unit}; this is {value:g}. Check the digits and the unit.".replace(
-                    "  ", " "
-                )
+                f"From {self.low:g} to {self.high:g} {self.unit}; this is {value:g}. "
+                "Check the digits and the unit.".replace("  ", " ")
             )
 
 
@@ -110,26 +112,64 @@ class SystemForm(NumberedForm, forms.ModelForm):
     loop_fluid = _choice("Loop fluid", LOOP_FLUIDS, required=False)
     loop_share_pct = Number("Antifreeze share", 0, 60, "%")
     why = forms.ChoiceField(
-        choices=list(WHY.items()), required=False, label="Why it changes", initial=CORRECTED,
-        help_text="Read wrongly: earlier readings are judged by the right plate too. Changed: they keep the plate they were read with. "
+        choices=list(WHY.items()),
+        required=False,
+        label="Why it changes",
+        initial=CORRECTED,
+        help_text="Read wrongly: earlier readings are judged by the right plate too. "
+        "Changed: they keep the plate they were read with. "
         "A changed blower tap is entered on the visit's sheet.",
-    )  # fmt: skip
+    )
 
     class Meta:
         model = System
         fields = (
-            "name", "kind", "model", "serial", "year", "refrigerant", "factory_charge_oz", "metering_device", "target_subcooling_f", "capacity_btuh",
-            "nominal_tons", "seer", "compressor_rla", "outdoor_fan_fla", "indoor_model", "indoor_serial", "unit", "blower_motor", "tap", "rating_static_inwc",
-            "line_length_ft", "loop_fluid", "loop_share_pct",
-        )  # fmt: skip
+            "name",
+            "kind",
+            "model",
+            "serial",
+            "year",
+            "refrigerant",
+            "factory_charge_oz",
+            "metering_device",
+            "target_subcooling_f",
+            "capacity_btuh",
+            "nominal_tons",
+            "seer",
+            "compressor_rla",
+            "outdoor_fan_fla",
+            "indoor_model",
+            "indoor_serial",
+            "unit",
+            "blower_motor",
+            "tap",
+            "rating_static_inwc",
+            "line_length_ft",
+            "loop_fluid",
+            "loop_share_pct",
+        )
         labels = {
-            "name": "Which system", "model": "Outdoor model", "serial": "Outdoor serial", "indoor_model": "Indoor model", "indoor_serial": "Indoor serial",
+            "name": "Which system",
+            "model": "Outdoor model",
+            "serial": "Outdoor serial",
+            "indoor_model": "Indoor model",
+            "indoor_serial": "Indoor serial",
             "tap": "Blower tap in use",
-        }  # fmt: skip
+        }
         help_texts = {"name": "Such as upstairs, or main.", "tap": "Named as in the blower table."}
 
-    OUTDOOR = ("kind", "model", "serial", "year", "refrigerant", "factory_charge_oz", "metering_device", "target_subcooling_f", "compressor_rla",
-               "outdoor_fan_fla")  # fmt: skip
+    OUTDOOR = (
+        "kind",
+        "model",
+        "serial",
+        "year",
+        "refrigerant",
+        "factory_charge_oz",
+        "metering_device",
+        "target_subcooling_f",
+        "compressor_rla",
+        "outdoor_fan_fla",
+    )
     SIZE = ("name", "capacity_btuh", "nominal_tons", "seer")
     INDOOR = (
         "indoor_model",
@@ -174,11 +214,20 @@ class TableForm(forms.Form):
     """A table as typed, or pasted from a spreadsheet or a CSV file."""
 
     text = forms.CharField(
-        max_length=LONGEST_TABLE, label="Table", strip=False, widget=forms.Textarea(attrs={"rows": "9", "spellcheck": "false"}),
-        error_messages={"required": "Paste the table first.", "max_length": f"At most {LONGEST_TABLE} characters: paste the table alone."},
-    )  # fmt: skip
+        max_length=LONGEST_TABLE,
+        label="Table",
+        strip=False,
+        widget=forms.Textarea(attrs={"rows": "9", "spellcheck": "false"}),
+        error_messages={
+            "required": "Paste the table first.",
+            "max_length": f"At most {LONGEST_TABLE} characters: paste the table alone.",
+        },
+    )
     source = forms.CharField(
-        max_length=120, required=False, label="Where it comes from", help_text="Such as the maker's submittal and its date."
+        max_length=120,
+        required=False,
+        label="Where it comes from",
+        help_text="Such as the maker's submittal and its date.",
     )
 
 
@@ -203,7 +252,9 @@ class _EveryRoomOnce(forms.BaseFormSet):
     def clean(self):
         if not self.forms:  # the page always sends rows, empty ones too: none would take every room away
             raise forms.ValidationError("The rows did not arrive. Enter them again.")
-        names = [form.cleaned_data["name"].lower() for form in self.forms if getattr(form, "cleaned_data", {}).get("name")]
+        names = [
+            form.cleaned_data["name"].lower() for form in self.forms if getattr(form, "cleaned_data", {}).get("name")
+        ]
         if len(names) != len(set(names)):
             raise forms.ValidationError("Two rooms have the same name. Tell them apart.")
 
@@ -228,16 +279,26 @@ class InstrumentForm(forms.ModelForm):
     highest_f = Number("Reads up to", -20, 400, "°F")
     calibration_months = forms.IntegerField(min_value=1, max_value=60, initial=12, label="Calibrate every, months")
     calibrated_on = forms.DateField(
-        required=False, label="Last calibrated on", widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
+        required=False,
+        label="Last calibrated on",
+        widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
         error_messages={"invalid": "A day, such as 2026-03-01."},
-    )  # fmt: skip
+    )
 
     class Meta:
         model = Instrument
         fields = (
-            "label", "kind", "dry_bulb_accuracy_f", "rh_accuracy_pct", "line_accuracy_f", "lowest_f", "highest_f", "calibrated_on", "calibration_months",
+            "label",
+            "kind",
+            "dry_bulb_accuracy_f",
+            "rh_accuracy_pct",
+            "line_accuracy_f",
+            "lowest_f",
+            "highest_f",
+            "calibrated_on",
+            "calibration_months",
             "retired",
-        )  # fmt: skip
+        )
         labels = {"label": "Called", "retired": "No longer used"}
         error_messages = {"label": {"required": "Call it something the van knows it by."}}
 

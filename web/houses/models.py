@@ -27,13 +27,16 @@ LOOP_FLUIDS = {"water": "Water", "propylene_glycol": "Propylene glycol", "methan
 REFRIGERANTS = ("R-410A", "R-32", "R-454B", "R-22", "R-407C", "R-134a")
 # What of a system its plates say: what a round is judged by.
 PLATE = (
-    "kind", "nominal_tons", "refrigerant", "metering_device", "blower_motor", "model", "serial", "indoor_model", "indoor_serial", "year", "seer",
-    "factory_charge_oz", "target_subcooling_f", "compressor_rla", "outdoor_fan_fla", "unit", "rating_static_inwc", "tap", "line_length_ft", "loop_fluid",
+    "kind", "nominal_tons", "refrigerant", "metering_device", "blower_motor", "model", "serial", "indoor_model",
+    "indoor_serial", "year", "seer",
+    "factory_charge_oz", "target_subcooling_f", "compressor_rla", "outdoor_fan_fla", "unit", "rating_static_inwc",
+    "tap", "line_length_ft", "loop_fluid",
     "loop_share_pct",
 )  # fmt: skip
 FIRST, CORRECTED, CHANGED = "first", "corrected", "changed"
 INSTRUMENT_KINDS = {
-    "air_probe": "Air probe", "line_clamp": "Pipe clamp", "manometer": "Manometer", "amp_clamp": "Amp clamp", "flow_device": "Flow device",
+    "air_probe": "Air probe", "line_clamp": "Pipe clamp", "manometer": "Manometer", "amp_clamp": "Amp clamp",
+    "flow_device": "Flow device",
     "vane": "Vane or hot wire", "water_probe": "Water probe and needle gauge",
 }  # fmt: skip
 
@@ -48,7 +51,8 @@ class House(models.Model):
     climate = models.CharField(max_length=10, blank=True, default="")
     customer = models.CharField(max_length=80, blank=True, default="")
     access_note = models.CharField(max_length=200, blank=True, default="")
-    is_practice = models.BooleanField(default=False, editable=False)  # simulated: kept out of every list of the shop's work
+    # Simulated: kept out of every list of the shop's work.
+    is_practice = models.BooleanField(default=False, editable=False)
     initials = models.CharField(max_length=20, default="", editable=False)  # "Hollow Lane 14" is found by "hl14" too
 
     objects = HouseQuerySet.as_manager()
@@ -62,7 +66,9 @@ class House(models.Model):
 
 
 class System(models.Model):
-    """One system as its nameplates have it. Numbers that are not on the plate stay empty: what is taken instead is said aloud."""
+    """One system as its nameplates have it. Numbers that are not on the plate stay empty: what is taken instead is said
+    aloud.
+    """
 
     public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
     house = models.ForeignKey(House, on_delete=models.PROTECT, related_name="systems")
@@ -88,7 +94,8 @@ class System(models.Model):
     line_length_ft = models.FloatField(null=True, blank=True)
     loop_fluid = models.CharField(max_length=20, blank=True, default="water")
     loop_share_pct = models.FloatField(null=True, blank=True)
-    machine = models.PositiveSmallIntegerField(default=1, editable=False)  # counts up each time the machine itself was changed
+    # Counts up each time the machine itself was changed.
+    machine = models.PositiveSmallIntegerField(default=1, editable=False)
 
     objects = SystemQuerySet.as_manager()
 
@@ -127,7 +134,9 @@ class System(models.Model):
 
 
 class PlateVersion(AppendOnly):
-    """What a system's plates said from then on. A correction is of the same machine, and holds for what was read of it before; a change makes another."""
+    """What a system's plates said from then on. A correction is of the same machine, and holds for what was read of it
+    before; a change makes another.
+    """
 
     system = models.ForeignKey(System, on_delete=models.PROTECT, related_name="plate_versions")
     machine = models.PositiveSmallIntegerField()
@@ -143,7 +152,8 @@ class PlateVersion(AppendOnly):
 
 
 class Table(AppendOnly):
-    """A maker's table of a system, as it was typed or pasted. A better one is a new row; the newest of a kind counts."""
+    """A maker's table of a system, as it was typed or pasted. A better one is a new row; the newest of a kind
+    counts."""
 
     system = models.ForeignKey(System, on_delete=models.PROTECT, related_name="tables")
     kind = models.CharField(max_length=20)

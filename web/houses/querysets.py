@@ -23,7 +23,9 @@ class HouseQuerySet(models.QuerySet):
         return self.filter(is_practice=False)
 
     def found_by(self, typed: str):
-        """Houses whose name, customer, initials or a system's model hold what was typed; every word must be found. Names that start so come first."""
+        """Houses whose name, customer, initials or a system's model hold what was typed; every word must be found.
+        Names that start so come first.
+        """
         words = typed.lower().split()[:6]
         found = self
         for word in words:
@@ -48,7 +50,9 @@ class SystemQuerySet(models.QuerySet):
 
     def twins_of(self, system):
         """Other systems of the same model in the same shop."""
-        same = self.filter(house__shop=system.house.shop_id, model__iexact=system.model) if system.model else self.none()
+        same = (
+            self.filter(house__shop=system.house.shop_id, model__iexact=system.model) if system.model else self.none()
+        )
         return same.exclude(pk=system.pk).exclude(house__is_practice=True).select_related("house")
 
 

@@ -35,7 +35,8 @@ def add_system(actor, system: System, number: UUID | None = None) -> System:
 def save_system(actor, system: System, changed: bool = False) -> System:
     """Keep a new system, or what its plates say now as a new version.
 
-    changed: the machine itself was changed, so that what was read before keeps the plates it was read with; else they were read wrongly.
+    changed: the machine itself was changed, so that what was read before keeps the plates it was read with; else they
+    were read wrongly.
     """
     need_shop(actor, system.house.shop_id)
     before = System.objects.select_for_update().filter(pk=system.pk).first()
@@ -82,7 +83,9 @@ def add_table(actor, system: System, kind: str, text: str, source: str = "") -> 
 
 @transaction.atomic
 def set_rooms(actor, system: System, rooms: list[dict]) -> None:
-    """The system's rooms as given: changed by name, new ones added, the others removed. Readings keep the name they were taken under."""
+    """The system's rooms as given: changed by name, new ones added, the others removed. Readings keep the name they
+    were taken under.
+    """
     need_shop(actor, system.house.shop_id)
     names = [room["name"] for room in rooms]
     system.rooms.exclude(name__in=names).delete()

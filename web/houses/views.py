@@ -68,7 +68,9 @@ def add_system(request, house_id):
     """Add a system to a house; ?like= copies a twin's nameplate and tables."""
     found = house_for(request.user, house_id)
     like = read_uuid(request.POST.get("like") or request.GET.get("like"))
-    twin = System.objects.visible_to(request.user).filter(public_id=like).select_related("house").first() if like else None
+    twin = (
+        System.objects.visible_to(request.user).filter(public_id=like).select_related("house").first() if like else None
+    )
     initial = (
         {name: getattr(twin, name) for name in SystemForm().fields if hasattr(twin, name) and name not in NOT_COPIED}
         if twin
@@ -99,7 +101,10 @@ def _edit_system(request, form: SystemForm, found: House, twin: System | None):
         context["accepted"] = "|".join(odd)
     if form.instance.pk is None:
         context["candidates"] = (
-            System.objects.visible_to(request.user).exclude(model="").select_related("house").order_by("model", "-id")[:SHOWN]
+            System.objects.visible_to(request.user)
+            .exclude(model="")
+            .select_related("house")
+            .order_by("model", "-id")[:SHOWN]
         )
     return render(request, "houses/edit_system.html", context)
 
@@ -133,9 +138,15 @@ def _says(row: System) -> bridge.PlateSays:
 
 @require_POST
 def plate_help(request):
-    """A fragment while a nameplate is typed: tons from capacity, the class, what is odd, what is taken where the plate is silent."""
+    """A fragment while a nameplate is typed: tons from capacity, the class, what is odd, what is taken where the plate
+    is silent.
+    """
     known = read_uuid(request.GET.get("system"))
-    found = System.objects.visible_to(request.user).select_related("house").filter(public_id=known).first() if known else None
+    found = (
+        System.objects.visible_to(request.user).select_related("house").filter(public_id=known).first()
+        if known
+        else None
+    )
     form = SystemForm(request.POST, instance=found)  # a known one has its tables
     form.is_valid()
     capacity, seer = form.cleaned_data.get("capacity_btuh"), form.cleaned_data.get("seer")
@@ -164,7 +175,15 @@ def tables(request, public_id, kind=None):
     chosen = next((k for k in kinds if k.id == kind), kinds[0])
     row = newest.get(chosen.id)
     form = TableForm(request.POST or None, initial={"text": row.text, "source": row.source} if row else {})
-    context = {"system": found, "kinds": kinds, "kind": chosen, "form": form, "row": row, "here": "houses", "have": set(newest)}
+    context = {
+        "system": found,
+        "kinds": kinds,
+        "kind": chosen,
+        "form": form,
+        "row": row,
+        "here": "houses",
+        "have": set(newest),
+    }
     if request.method == "POST" and form.is_valid():
         try:
             services.add_table(request.user, found, chosen.id, form.cleaned_data["text"], form.cleaned_data["source"])
@@ -183,7 +202,9 @@ def check_table(request, public_id, kind):
     found = system_for(request.user, public_id)
     if kind not in bridge.TABLE_KINDS:
         raise Http404
-    return render(request, "houses/_understood.html", _understood(found, bridge.TABLE_KINDS[kind], request.POST.get("text", "")))
+    return render(
+        request, "houses/_understood.html", _understood(found, bridge.TABLE_KINDS[kind], request.POST.get("text", ""))
+    )
 
 
 def _understood(found: System, kind, text: str) -> dict:
@@ -203,7 +224,8 @@ def rooms(request, public_id):
     """The rooms of a system and their supply ducts."""
     found = system_for(request.user, public_id)
     initial = [
-        {"name": r.name, "diameter_in": r.diameter_in, "duct": r.duct, "wants_cfm": r.wants_cfm} for r in found.rooms.all()
+        {"name": r.name, "diameter_in": r.diameter_in, "duct": r.duct, "wants_cfm": r.wants_cfm}
+        for r in found.rooms.all()
     ]
     forms = RoomForms(request.POST or None, initial=initial)
     if request.method == "POST" and forms.is_valid():
@@ -214,7 +236,9 @@ def rooms(request, public_id):
 
 def instruments(request):
     """The shop's instruments, the overdue first."""
-    rows = sorted(Instrument.objects.visible_to(request.user), key=lambda row: (row.retired, not row.overdue, row.label))
+    rows = sorted(
+        Instrument.objects.visible_to(request.user), key=lambda row: (row.retired, not row.overdue, row.label)
+    )
     return render(request, "houses/instruments.html", {"instruments": rows, "here": "houses"})
 
 

@@ -1,6 +1,7 @@
 """The weather service's word for a house: a stand-in for a reading, and marked as one wherever it is used.
 
-Which service is asked is the setting WEATHER_SERVICE: the path of a function (house, when) -> Weather or None; '' for none.
+Which service is asked is the setting WEATHER_SERVICE: the path of a function (house, when) -> Weather or None; '' for
+none.
 """
 
 from dataclasses import dataclass
@@ -26,7 +27,9 @@ class Weather:
 
 
 def weather_for(house, when: datetime | None = None) -> Weather | None:
-    """The service's word for a house's place at a time (now unless given); None where no service is set up, or for a house of practice."""
+    """The service's word for a house's place at a time (now unless given); None where no service is set up, or for a
+    house of practice.
+    """
     if not settings.WEATHER_SERVICE or house.is_practice:
         return None
     return import_string(settings.WEATHER_SERVICE)(house, when or timezone.now())

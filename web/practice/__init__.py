@@ -1,1 +1,3 @@
-"""Practice: a sheet on a simulated house, whose faults, weather and load are turned up and down while the drawing lives."""
+"""Practice: a sheet on a simulated house, whose faults, weather and load are turned up and down while the drawing
+lives.
+"""

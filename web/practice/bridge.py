@@ -22,7 +22,9 @@ UNITS = ("air_handler", "furnace_with_cased_coil")
 MOST_HUNTING_K = 4.0
 # where the air and the attic stand before anybody turns anything
 ORDINARY = Weather(inside_f=78.0, inside_rh=55.0, outside_f=91.0, outside_rh=45.0, attic_f=112.0, altitude_ft=1150.0)
-HEATING = Weather(inside_f=70.0, inside_rh=40.0, outside_f=38.0, outside_rh=60.0, attic_f=45.0, altitude_ft=1150.0, heating=True)
+HEATING = Weather(
+    inside_f=70.0, inside_rh=40.0, outside_f=38.0, outside_rh=60.0, attic_f=45.0, altitude_ft=1150.0, heating=True
+)
 ATTIC_OVER_OUTDOORS_F = 21.0
 RATING = Weather(80.0, 51.1, 95.0)
 RLA_OVER_RATED_AMPS = 1.3  # a plate's amps over those at the rating point (order of magnitude, memory)
@@ -54,9 +56,15 @@ def new_house(spec: Spec, heating: bool) -> dict:
 def plate_of(spec: Spec) -> dict:
     """What such a machine's nameplate says, by the fields of a system."""
     found = {
-        "kind": spec.kind, "nominal_tons": spec.tons, "metering_device": spec.metering_device, "blower_motor": spec.blower_motor,
-        "refrigerant": spec.refrigerant, "unit": spec.unit, "seer": SEER[spec.efficiency], "rating_static_inwc": 0.5,
-    }  # fmt: skip
+        "kind": spec.kind,
+        "nominal_tons": spec.tons,
+        "metering_device": spec.metering_device,
+        "blower_motor": spec.blower_motor,
+        "refrigerant": spec.refrigerant,
+        "unit": spec.unit,
+        "seer": SEER[spec.efficiency],
+        "rating_static_inwc": 0.5,
+    }
     if spec.metering_device == "txv":
         found["target_subcooling_f"] = 10.0
     amps = run(machine(spec), RATING).values["compressor", "current"]
@@ -78,7 +86,9 @@ def probes_of(kind: str, furnace: bool) -> tuple[Held, ...]:
         for place in dict.fromkeys(slot.place for slot in stop.slots):
             here = tuple(
                 dict.fromkeys(
-                    s.quantity for s in stop.slots if s.place == place and (place, s.quantity) in said and s.quantity in SPOKEN
+                    s.quantity
+                    for s in stop.slots
+                    if s.place == place and (place, s.quantity) in said and s.quantity in SPOKEN
                 )
             )
             if here:
@@ -87,14 +97,21 @@ def probes_of(kind: str, furnace: bool) -> tuple[Held, ...]:
 
 
 def said_by(live: Live, held: tuple[Held, ...], seed: str, sequence: int) -> list[tuple[str, str, float, str]]:
-    """What the probes say of the house now: (probe, channel, value, unit), each with its own offset and noise, which follow from the seed."""
+    """What the probes say of the house now: (probe, channel, value, unit), each with its own offset and noise, which
+    follow from the seed.
+    """
     values, found = live.values(), []
     for probe in held:
         for quantity in probe.quantities:
             true = values.get((probe.place, quantity))
             if true is not None:
                 found.append(
-                    (probe.name, quantity, _read(true, quantity, f"{seed}:{probe.name}:{quantity}", sequence), UNITS_OF[quantity])
+                    (
+                        probe.name,
+                        quantity,
+                        _read(true, quantity, f"{seed}:{probe.name}:{quantity}", sequence),
+                        UNITS_OF[quantity],
+                    )
                 )
     return found
 
@@ -110,7 +127,9 @@ def _read(true: float, quantity: str, seed: str, sequence: int) -> float:
     return max(read, 0.0) if quantity == "current" else read
 
 
-def turned(live: Live, outside_f: float, outside_rh: float, load: float, faults: dict[str, float], hunting: float) -> None:
+def turned(
+    live: Live, outside_f: float, outside_rh: float, load: float, faults: dict[str, float], hunting: float
+) -> None:
     """Turn the weather, the load and the faults; the house goes on from where it is."""
     weather = asdict(live.weather) | {
         "outside_f": outside_f,
@@ -125,8 +144,16 @@ def turned(live: Live, outside_f: float, outside_rh: float, load: float, faults:
 
 
 def fits(fault_id: str, live: Live) -> bool:
-    """Whether a fault can be turned on this machine in this mode: strips and outdoor parts are an air-source unit's, a probe's place must be there."""
-    outdoors = ("dirty_condenser", "weak_condenser_fan", "sun_on_outdoor_probe", "loose_liquid_clamp", "loose_suction_clamp")
+    """Whether a fault can be turned on this machine in this mode: strips and outdoor parts are an air-source unit's, a
+    probe's place must be there.
+    """
+    outdoors = (
+        "dirty_condenser",
+        "weak_condenser_fan",
+        "sun_on_outdoor_probe",
+        "loose_liquid_clamp",
+        "loose_suction_clamp",
+    )
     if live.spec.kind == "ground_source":
         return fault_id not in outdoors
     return not (live.weather.heating and fault_id in ("loose_liquid_clamp", "loose_suction_clamp"))

@@ -1,4 +1,6 @@
-"""A simulated house somebody practises on: its visit, the gateway its probes speak through, and its state between two looks."""
+"""A simulated house somebody practises on: its visit, the gateway its probes speak through, and its state between two
+looks.
+"""
 
 import uuid
 
@@ -10,7 +12,8 @@ from web.visits.models import Visit
 
 
 class Practice(models.Model):
-    """One simulated house. memory: what web.practice.bridge makes of the plant; advanced_at: the moment it stands for."""
+    """One simulated house. memory: what web.practice.bridge makes of the plant; advanced_at: the moment it stands
+    for."""
 
     public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
     visit = models.OneToOneField(Visit, on_delete=models.PROTECT, related_name="practice")

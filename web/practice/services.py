@@ -29,9 +29,16 @@ def begin(actor, spec: bridge.Spec, heating: bool) -> Practice:
     altitude = bridge.ORDINARY.altitude_ft
     house = save_house(
         actor,
-        House(name=f"Practice, {spec.tons:g} ton {spec.refrigerant}", altitude_ft=altitude, climate="humid", is_practice=True),
+        House(
+            name=f"Practice, {spec.tons:g} ton {spec.refrigerant}",
+            altitude_ft=altitude,
+            climate="humid",
+            is_practice=True,
+        ),
     )
-    system = save_system(actor, System(house=house, name="simulated", model="Simulated machine", **bridge.plate_of(spec)))
+    system = save_system(
+        actor, System(house=house, name="simulated", model="Simulated machine", **bridge.plate_of(spec))
+    )
     visit = start_visit(actor, system, at=now)
     gateway, _ = add_gateway(actor, f"Simulated, {house.pk}", house=house)
     for held in bridge.probes_of(spec.kind, spec.unit == "furnace_with_cased_coil"):
@@ -65,7 +72,9 @@ def turn(practice: Practice, chosen: dict) -> bridge.Live:
 
 @transaction.atomic
 def put_forward(actor, practice: Practice, minutes: int) -> bridge.Live:
-    """Let minutes pass at once. The probes' series start anew with the last of them, and the visit's clock goes on by as much."""
+    """Let minutes pass at once. The probes' series start anew with the last of them, and the visit's clock goes on by
+    as much.
+    """
     practice, live = _taken_up(practice)
     need_shop(actor, practice.visit.system.house.shop_id)
     now = timezone.now()

@@ -52,7 +52,9 @@ def forward(request, visit_id):
     practice, form = practice_for(request.user, visit_id), ForwardForm(request.POST)
     if not form.is_valid():
         return HttpResponseBadRequest("Choose how many minutes.")
-    return render(request, "practice/_now.html", _now(services.put_forward(request.user, practice, form.cleaned_data["minutes"])))
+    return render(
+        request, "practice/_now.html", _now(services.put_forward(request.user, practice, form.cleaned_data["minutes"]))
+    )
 
 
 def practice_for(user, visit_id) -> Practice:

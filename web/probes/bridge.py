@@ -45,6 +45,7 @@ def label_of(channel: str) -> str:
     return QUANTITIES[channel].label
 
 
+# Allowed in three minutes; else half a degree.
 STEADY = {
     "static_pressure": 0.03,
     "pressure_drop": 0.03,
@@ -54,7 +55,7 @@ STEADY = {
     "flow": 0.3,
     "power": 40.0,
     "voltage": 3.0,
-}  # allowed in three minutes; else half a degree
+}
 
 
 def steadiness_of(channel: str, trace: list) -> Steadiness:
@@ -64,7 +65,9 @@ def steadiness_of(channel: str, trace: list) -> Steadiness:
 
 
 def held_as(found: Steadiness) -> tuple[str, float]:
-    """How a reading held from such a series is kept: its state, '' when it was watched too shortly to tell, and its swing."""
+    """How a reading held from such a series is kept: its state, '' when it was watched too shortly to tell, and its
+    swing.
+    """
     return ("" if found.state == TOO_SHORT else found.state), (found.range if found.state == SWINGING else 0.0)
 
 
@@ -75,7 +78,9 @@ def shown(channel: str, value: float) -> tuple[str, str]:
     """A value as printed, with its unit: temperatures in the scale the person reads."""
     unit = QUANTITIES[channel].unit
     number = words().in_scale(value) if unit == "degF" else value
-    return f"{number:.{DECIMALS.get(unit, 0)}f}".replace("-", "−"), words().sign("°F") if unit == "degF" else UNITS[unit].sign
+    return f"{number:.{DECIMALS.get(unit, 0)}f}".replace("-", "−"), words().sign("°F") if unit == "degF" else UNITS[
+        unit
+    ].sign
 
 
 def unit_shown(channel: str) -> str:
@@ -85,7 +90,9 @@ def unit_shown(channel: str) -> str:
 
 
 def said(newest, now) -> dict:
-    """What a channel says, for a sheet: its value as printed, what a hold would take (of a swing the mean), age [s], how it stands, its trace."""
+    """What a channel says, for a sheet: its value as printed, what a hold would take (of a swing the mean), age [s],
+    how it stands, its trace.
+    """
     text, sign = shown(newest.channel, newest.value)
     stands = steadiness_of(newest.channel, newest.trace)
     hold = shown(newest.channel, stands.mean)[0] if stands.state == SWINGING else text

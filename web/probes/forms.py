@@ -49,10 +49,15 @@ def _sample(raw: object) -> SampleItem:
         if not isinstance(sequence, int) or isinstance(sequence, bool) or not 0 <= sequence <= LARGEST_SEQUENCE:
             raise ValueError("sequence must be a whole number, counting up")
         return SampleItem(
-            probe=read_text(raw, "probe", 40, needed=True), channel=read_text(raw, "channel", 20, needed=True), sequence=sequence,
-            raw=_number(raw["value"]), unit=read_text(raw, "unit", 12, needed=True),
-            taken_at=read_moment(raw["taken_at"]), battery_pct=_optional(raw, "battery", 0.0, 100.0), signal_dbm=_optional(raw, "signal", -150.0, 20.0),
-        )  # fmt: skip
+            probe=read_text(raw, "probe", 40, needed=True),
+            channel=read_text(raw, "channel", 20, needed=True),
+            sequence=sequence,
+            raw=_number(raw["value"]),
+            unit=read_text(raw, "unit", 12, needed=True),
+            taken_at=read_moment(raw["taken_at"]),
+            battery_pct=_optional(raw, "battery", 0.0, 100.0),
+            signal_dbm=_optional(raw, "signal", -150.0, 20.0),
+        )
     except (ValueError, KeyError, TypeError, AttributeError, OverflowError) as error:
         return SampleItem(problem=f"This sample cannot be read ({error}).")
 

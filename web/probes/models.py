@@ -1,4 +1,6 @@
-"""Gateways of a shop, their probes, and what they sent. Samples are numbered by their probe, so that a batch sent again stores nothing twice."""
+"""Gateways of a shop, their probes, and what they sent. Samples are numbered by their probe, so that a batch sent again
+stores nothing twice.
+"""
 
 import uuid
 
@@ -17,9 +19,8 @@ class Gateway(models.Model):
     public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
     shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="gateways")
     name = models.CharField(max_length=40)
-    house = models.ForeignKey(
-        House, null=True, on_delete=models.PROTECT, related_name="gateways"
-    )  # of this house's machines only
+    # Of this house's machines only.
+    house = models.ForeignKey(House, null=True, on_delete=models.PROTECT, related_name="gateways")
     token_hash = models.CharField(max_length=64, unique=True, editable=False)
     made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
@@ -102,4 +103,6 @@ class Mean(models.Model):
     count = models.PositiveIntegerField()
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["probe", "channel", "starts_at"], name="one_mean_per_ten_seconds")]
+        constraints = [
+            models.UniqueConstraint(fields=["probe", "channel", "starts_at"], name="one_mean_per_ten_seconds")
+        ]

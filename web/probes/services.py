@@ -18,17 +18,15 @@ from web.probes.models import Gateway, Mean, Newest, Probe, Sample
 from web.probes.querysets import hash_of
 from web.retention.services import remove
 
-BATCHES_PER_WINDOW, WINDOW_S = 60, 10  # of one gateway and server process: six a second, for catching up after a drop-out
+# Of one gateway and server process: six a second, for catching up after a drop-out.
+BATCHES_PER_WINDOW, WINDOW_S = 60, 10
 MOST_PROBES = 40
 KEEP_RAW, MEAN_S = timedelta(hours=24), 10
 FARTHEST_AHEAD = timedelta(minutes=2)
 TOLD_EVERY = timedelta(seconds=5)
 TRACE_TENS = 40  # six minutes and a half: two windows of steadiness
-HOLD_BEFORE, HOLD_AFTER, ROUNDED = (
-    timedelta(seconds=40),
-    timedelta(seconds=10),
-    0.51,
-)  # what is held was shown within that time, rounded
+# What is held was shown within that time, rounded.
+HOLD_BEFORE, HOLD_AFTER, ROUNDED = (timedelta(seconds=40), timedelta(seconds=10), 0.51)
 WATCHED = timedelta(seconds=TRACE_TENS * MEAN_S)  # a swing is held with all of its series
 
 
@@ -37,16 +35,22 @@ class TooOften(Exception):
 
 
 def add_gateway(actor, name: str, token: str = "", house: House | None = None) -> tuple[Gateway, str]:
-    """A new gateway of the actor's shop, and its token: the only time it can be seen. token: a given one, for the demo's; house: of that house only."""
+    """A new gateway of the actor's shop, and its token: the only time it can be seen. token: a given one, for the
+    demo's; house: of that house only.
+    """
     need_shop(actor, actor.shop_id)
     token = token or secrets.token_urlsafe(32)
-    return Gateway.objects.create(shop=actor.shop, name=name, token_hash=hash_of(token), made_by=actor, house=house), token
+    return Gateway.objects.create(
+        shop=actor.shop, name=name, token_hash=hash_of(token), made_by=actor, house=house
+    ), token
 
 
 def restart(gateway: Gateway) -> None:
     """Its probes speak of another time from now on: what they said is gone, but for what readings stand on."""
     remove(
-        Sample.objects.filter(probe__gateway=gateway, held=False), "a simulated house was put forward in time", gateway.made_by
+        Sample.objects.filter(probe__gateway=gateway, held=False),
+        "a simulated house was put forward in time",
+        gateway.made_by,
     )
     Newest.objects.filter(probe__gateway=gateway).delete()
 
@@ -60,7 +64,8 @@ def revoke(actor, gateway: Gateway) -> None:
 def store_samples(gateway: Gateway, items: list[SampleItem], clock: datetime) -> list[dict]:
     """Store a batch, each sample by itself; answers in order: stored, duplicate or refused. Raises TooOften.
 
-    Idempotent by probe, channel and sequence. The gateway's clock is measured against ours, and its times are corrected.
+    Idempotent by probe, channel and sequence. The gateway's clock is measured against ours, and its times are
+    corrected.
     """
     _not_too_often(gateway)
     now = timezone.now()
@@ -119,7 +124,13 @@ def _judged(item: SampleItem, probes: dict, known: set, offset: timedelta, now: 
     if taken > now + FARTHEST_AHEAD or taken < now - KEEP_RAW:
         return {"status": "refused", "message": "Its time is ahead of the batch's clock, or more than a day old."}, None
     row = Sample(
-        probe=probe, channel=item.channel, sequence=item.sequence, value=value, unit=item.unit, raw=item.raw, taken_at=taken
+        probe=probe,
+        channel=item.channel,
+        sequence=item.sequence,
+        value=value,
+        unit=item.unit,
+        raw=item.raw,
+        taken_at=taken,
     )
     return {"status": "stored"}, row
 
@@ -137,10 +148,11 @@ def _remember_newest(rows: list[Sample]) -> None:
         if latest.taken_at > newest.taken_at:
             newest.value, newest.taken_at = latest.value, latest.taken_at
         newest.trace = _traced(newest.trace, samples)
-        found.append(Newest(probe_id=key[0], channel=key[1], value=newest.value, taken_at=newest.taken_at, trace=newest.trace))
-    Newest.objects.bulk_create(
-        found, update_conflicts=True, update_fields=["value", "taken_at", "trace"]
-    )  # one statement, however many
+        found.append(
+            Newest(probe_id=key[0], channel=key[1], value=newest.value, taken_at=newest.taken_at, trace=newest.trace)
+        )
+    # One statement, however many.
+    Newest.objects.bulk_create(found, update_conflicts=True, update_fields=["value", "taken_at", "trace"])
 
 
 def _traced(trace: list, samples: list[Sample]) -> list:
@@ -153,14 +165,18 @@ def _traced(trace: list, samples: list[Sample]) -> list:
 
 @dataclass(frozen=True)
 class Held:
-    """What a held reading is worth: how its series stood ('settled', 'swinging', 'not yet', '' when too short to tell) and its swing."""
+    """What a held reading is worth: how its series stood ('settled', 'swinging', 'not yet', '' when too short to tell)
+    and its swing.
+    """
 
     steady: str
     swing: float
 
 
 def hold(probe: Probe, channel: str, value: float, at: datetime) -> Held | None:
-    """Keep what a reading stands on: the samples around a moment, of a swing all that was watched. None when the probe showed no such value then."""
+    """Keep what a reading stands on: the samples around a moment, of a swing all that was watched. None when the probe
+    showed no such value then.
+    """
     watched = Sample.objects.filter(probe=probe, channel=channel, taken_at__range=(at - WATCHED, at + HOLD_AFTER))
     steady, swing = bridge.held_as(bridge.steadiness_of(channel, _traced([], list(watched.order_by("taken_at")))))
     around = watched if swing else watched.filter(taken_at__gte=at - HOLD_BEFORE)
@@ -188,7 +204,9 @@ def _tell(gateway: Gateway, probes: dict, items: list[SampleItem], offset: timed
 
 
 def thin(before: datetime | None = None, most: int = 20_000) -> int:
-    """Turn samples older than a day into ten-second means, at most so many at once; how many went. Run again until it is 0."""
+    """Turn samples older than a day into ten-second means, at most so many at once; how many went. Run again until it
+    is 0.
+    """
     limit = before or timezone.now() - KEEP_RAW
     rows = list(Sample.objects.filter(taken_at__lt=limit, held=False).order_by("taken_at")[:most])
     groups: dict[tuple, list[float]] = defaultdict(list)
@@ -204,7 +222,10 @@ def thin(before: datetime | None = None, most: int = 20_000) -> int:
 
 def _into_mean(probe: int, channel: str, start: datetime, values: list[float]) -> None:
     mean, made = Mean.objects.get_or_create(
-        probe_id=probe, channel=channel, starts_at=start, defaults={"value": sum(values) / len(values), "count": len(values)}
+        probe_id=probe,
+        channel=channel,
+        starts_at=start,
+        defaults={"value": sum(values) / len(values), "count": len(values)},
     )
     if not made:
         total = mean.value * mean.count + sum(values)

@@ -44,7 +44,9 @@ def gateways(request):
         made, token = services.add_gateway(request.user, form.cleaned_data["name"])
         form = GatewayForm()
         messages.info(request, f"{made.name} is added. Its token is shown below, this once.")
-    return render(request, "probes/gateways.html", {**_heard(request.user), "form": form, "token": token, "here": "probes"})
+    return render(
+        request, "probes/gateways.html", {**_heard(request.user), "form": form, "token": token, "here": "probes"}
+    )
 
 
 @require_GET
@@ -63,7 +65,13 @@ def _heard(user) -> dict:
             flat = row.probe.battery_pct is not None and row.probe.battery_pct < FLAT_PCT
             probes.append({"probe": row.probe, "flat": flat, "channels": []})
         age, (text, sign) = max(0, int((now - row.taken_at).total_seconds())), bridge.shown(row.channel, row.value)
-        channel = {"label": bridge.label_of(row.channel), "value": text, "sign": sign, "age": age, "silent": age > SILENT_S}
+        channel = {
+            "label": bridge.label_of(row.channel),
+            "value": text,
+            "sign": sign,
+            "age": age,
+            "silent": age > SILENT_S,
+        }
         probes[-1]["channels"].append(channel)
     return {"gateways": [{"gateway": gateway, "probes": by_gateway[gateway.pk]} for gateway in found]}
 

@@ -47,7 +47,8 @@ INSTALLED_APPS = [
 MIDDLEWARE = [
     "web.shell.trace.RequestNumber",
     "django.middleware.security.SecurityMiddleware",
-    "django.middleware.gzip.GZipMiddleware",  # Django masks the CSRF token anew in every page, so that compression tells nothing of it
+    # Django masks the CSRF token anew in every page, so that compression tells nothing of it.
+    "django.middleware.gzip.GZipMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -145,7 +146,10 @@ LOGGING = {
     "disable_existing_loggers": False,
     "filters": {"request": {"()": "web.shell.trace.AboutTheRequest"}},
     "formatters": {
-        "line": {"format": "{asctime} {levelname} request={number} person={person} {where} {name}: {message}", "style": "{"}
+        "line": {
+            "format": "{asctime} {levelname} request={number} person={person} {where} {name}: {message}",
+            "style": "{",
+        }
     },
     "handlers": {"stderr": {"class": "logging.StreamHandler", "filters": ["request"], "formatter": "line"}},
     "root": {"handlers": ["stderr"], "level": "WARNING"},

@@ -1,4 +1,6 @@
-"""Rows that are never changed or deleted: a correction is a new row. web.retention alone takes some away, and keeps who, what and why."""
+"""Rows that are never changed or deleted: a correction is a new row. web.retention alone takes some away, and keeps
+who, what and why.
+"""
 
 from django.db import models
 

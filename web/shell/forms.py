@@ -25,7 +25,9 @@ def read_uuid(text: str | None) -> uuid.UUID | None:
 
 
 def read_moment(text: str) -> datetime:
-    """A device's time as it came, aware; ValueError or TypeError when it is none. A clock that was never set is a time too: it is corrected later."""
+    """A device's time as it came, aware; ValueError or TypeError when it is none. A clock that was never set is a time
+    too: it is corrected later.
+    """
     moment = parse_datetime(text)
     if moment is None or not 1900 <= moment.year <= 2500:
         raise ValueError("a time must be ISO 8601")
@@ -35,7 +37,8 @@ def read_moment(text: str) -> datetime:
 def read_text(raw: dict, key: str, longest: int, needed: bool = False) -> str:
     """Text of a JSON object; '' where it is not there and not needed.
 
-    ValueError for what a table or a page could not hold: another type, too long, half a character, control characters, nothing that shows.
+    ValueError for what a table or a page could not hold: another type, too long, half a character, control characters,
+    nothing that shows.
     """
     text = raw[key] if needed else raw.get(key, "")
     if not isinstance(text, str) or len(text) > longest or (needed and not text):

@@ -21,7 +21,8 @@ class NumberedForm(forms.Form):
     number = forms.UUIDField(required=False, initial=uuid.uuid4, widget=forms.HiddenInput)
 
     def used_already(self, error: NumberUsed, what: str) -> None:
-        """Say that the page has kept something else already, and give it a new number: kept again, it is another one."""
+        """Say that the page has kept something else already, and give it a new number: kept again, it is another
+        one."""
         said = f"This page has kept {error.kept} already." if error.kept else "This page's number is taken."
         self.add_error(None, f"{said} To keep this as another {what}, press Keep again.")
         self.data = self.data.copy()
@@ -31,9 +32,11 @@ class NumberedForm(forms.Form):
 def keep_once(
     seen: models.QuerySet, number: uuid.UUID | None, row: models.Model, says: Sequence[str], save: Callable
 ) -> models.Model:
-    """The new row, saved by `save` under the number; or the row that the number has kept already, where that says the same.
+    """The new row, saved by `save` under the number; or the row that the number has kept already, where that says the
+    same.
 
-    seen: the rows the person may see. says: the columns by which two are the same. Raises NumberUsed where the number is of something else.
+    seen: the rows the person may see. says: the columns by which two are the same. Raises NumberUsed where the number
+    is of something else.
     """
     if number is None:
         save()

@@ -1,4 +1,5 @@
-"""What a server error leaves behind: one line with time, request, person and path, the traceback under it, and the request's number on the page.
+"""What a server error leaves behind: one line with time, request, person and path, the traceback under it, and the
+request's number on the page.
 
 No query, no body and no cookie is logged: they may hold what a person typed, or a secret.
 """
@@ -34,7 +35,9 @@ class RequestNumber:
 
 
 class AboutTheRequest(logging.Filter):
-    """Adds to a log record what request it is about: its number, method and path, and the person's number; '-' where there is none."""
+    """Adds to a log record what request it is about: its number, method and path, and the person's number; '-' where
+    there is none.
+    """
 
     def filter(self, record: logging.LogRecord) -> bool:
         request = getattr(record, "request", None) or _request.get()
@@ -51,9 +54,11 @@ def request_number() -> str:
 
 
 def or_else(what: str, make: Callable[[], Part], instead: Callable[[], Part]) -> Part:
-    """What make gives. Where it fails, the fault is logged with its traceback, and `instead` is taken: one broken part spoils no page.
+    """What make gives. Where it fails, the fault is logged with its traceback, and `instead` is taken: one broken part
+    spoils no page.
 
-    what: the part and whose it is, for the log: no words of a person. A fault of the database is none of a part: it is raised, and asked again.
+    what: the part and whose it is, for the log: no words of a person. A fault of the database is none of a part: it is
+    raised, and asked again.
     """
     try:
         return make()

@@ -7,15 +7,22 @@ MESSAGES = {
     400: ("That request could not be read.", "Go back, reload the page and try again. Nothing stored was changed."),
     403: ("This is not open to you.", "It may belong to another shop, or you were signed out. Sign in and try again."),
     404: ("There is nothing here.", "The address may be mistyped, or it belongs to another shop."),
-    500: ("Something went wrong on our side.", "What you stored is safe; unsent readings stay on this device. Try again."),
+    500: (
+        "Something went wrong on our side.",
+        "What you stored is safe; unsent readings stay on this device. Try again.",
+    ),
 }
 
 
 def _answer(request, status):
     headline, advice = MESSAGES[status]
     if "application/json" in request.headers.get("Accept", ""):
-        return JsonResponse({"error": headline, "hint": advice, "request": getattr(request, "number", "")}, status=status)
-    return render(request, "shell/error.html", {"headline": headline, "advice": advice, "status": status}, status=status)
+        return JsonResponse(
+            {"error": headline, "hint": advice, "request": getattr(request, "number", "")}, status=status
+        )
+    return render(
+        request, "shell/error.html", {"headline": headline, "advice": advice, "status": status}, status=status
+    )
 
 
 def bad_request(request, exception=None):

@@ -26,7 +26,9 @@ def today(request):
         "under_way": under_way,
         "settle": settle,
         "recent": visits.filter(started_at__lt=now - UNDER_WAY_FOR)[:SHOWN],
-        "follow_ups": FollowUp.objects.visible_to(request.user).open().select_related("system__house")[:FOLLOW_UPS_SHOWN],
+        "follow_ups": FollowUp.objects.visible_to(request.user)
+        .open()
+        .select_related("system__house")[:FOLLOW_UPS_SHOWN],
         "today": timezone.localdate(),
         "here": "today",
     }

@@ -31,7 +31,9 @@ def visit_for(user, public_id) -> Visit:
 
 def round_for(user, public_id, number: int | None = None) -> Round:
     """A round of a visit, the last one when no number is given; with visit, system, house and shop in one query."""
-    rounds = Round.objects.visible_to(user).filter(visit__public_id=public_id).select_related("visit__system__house__shop")
+    rounds = (
+        Round.objects.visible_to(user).filter(visit__public_id=public_id).select_related("visit__system__house__shop")
+    )
     found = rounds.filter(number=number).first() if number else rounds.order_by("-number").first()
     if found is None:
         raise Http404
@@ -63,12 +65,18 @@ def follow_up_for(user, public_id) -> FollowUp:
 
 def colleagues_of(user):
     """The other people of the shop."""
-    return User.objects.filter(shop__isnull=False, shop=user.shop_id, is_active=True).exclude(pk=user.pk).order_by("first_name")
+    return (
+        User.objects.filter(shop__isnull=False, shop=user.shop_id, is_active=True)
+        .exclude(pk=user.pk)
+        .order_by("first_name")
+    )
 
 
 @dataclass
 class Around:
-    """What stands around a round's sheet: the machine's history, the visit's other rounds, words, actions, pictures, colleagues."""
+    """What stands around a round's sheet: the machine's history, the visit's other rounds, words, actions, pictures,
+    colleagues.
+    """
 
     rounds: list
     actions: list
@@ -101,8 +109,12 @@ def around(user, material: Material) -> Around:
     read = Observation.objects.filter(round__visit=visit, seen__startswith="caution:").values_list("seen", flat=True)
     found.acknowledged = {seen.removeprefix("caution:") for seen in read}
     found.remarks = standing(material.round.remarks.select_related("person"))
-    found.photos = list(Photo.objects.visible_to(user).filter(system=system).select_related("taken_by").order_by("-id")[:24])
-    found.history = list(with_verdicts(Visit.objects.visible_to(user).filter(system=system).exclude(pk=visit.pk))[:HISTORY_SHOWN])
+    found.photos = list(
+        Photo.objects.visible_to(user).filter(system=system).select_related("taken_by").order_by("-id")[:24]
+    )
+    found.history = list(
+        with_verdicts(Visit.objects.visible_to(user).filter(system=system).exclude(pk=visit.pk))[:HISTORY_SHOWN]
+    )
     found.twins = list(System.objects.visible_to(user).twins_of(system)[:HISTORY_SHOWN])
     found.follow_ups = list(FollowUp.objects.visible_to(user).filter(system=system).open().select_related("opened_by"))
     found.colleagues = list(colleagues_of(user))
@@ -120,7 +132,9 @@ def holdable(user, system: System):
 def with_verdicts(visits):
     """Visits, latest first, each with the headline and kind of its newest assessment; one query."""
     newest = Assessment.objects.filter(round__visit=OuterRef("pk")).order_by("-id")
-    return visits.for_list().annotate(headline=Subquery(newest.values("headline")[:1]), kind=Subquery(newest.values("kind")[:1]))
+    return visits.for_list().annotate(
+        headline=Subquery(newest.values("headline")[:1]), kind=Subquery(newest.values("kind")[:1])
+    )
 
 
 def last_instruments(person) -> dict[str, str]:

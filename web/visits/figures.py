@@ -1,4 +1,6 @@
-"""Figures as they are printed, in the scale the person reads: rounded to what an instrument deserves, with unit and 95 % uncertainty."""
+"""Figures as they are printed, in the scale the person reads: rounded to what an instrument deserves, with unit and 95
+% uncertainty.
+"""
 
 from web.shell.bridge import words
 
@@ -21,8 +23,8 @@ def spread(u95: float | None, unit: str) -> str:
 
 
 def figure(estimate, difference: bool = False) -> str:
-    """The value of an estimate."""
-    return plain(estimate.value, estimate.unit, difference)
+    """The value of an estimate; a dash for nothing."""
+    return plain(estimate.value if estimate.known else None, estimate.unit, difference)
 
 
 def with_uncertainty(estimate, difference: bool = False, unit: bool = False) -> str:

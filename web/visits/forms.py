@@ -1,4 +1,6 @@
-"""What comes in: entry batches (JSON), the sheet as it stands while typing, and small forms. Shape only; values are the engine's to judge."""
+"""What comes in: entry batches (JSON), the sheet as it stands while typing, and small forms. Shape only; values are the
+engine's to judge.
+"""
 
 import json
 import uuid
@@ -91,7 +93,10 @@ def _item(raw: object, device: uuid.UUID) -> EntryItem:
             supersedes=uuid.UUID(raw["supersedes"]) if raw.get("supersedes") else None,
             typed=read_text(raw, "value", LONGEST_TEXT),
             confirmed=raw.get("confirmed") is True,
-            **{key: read_text(raw, key, LONGEST_TEXT) for key in ("quantity", "unit", "plane", "reason", "degree", "about")},
+            **{
+                key: read_text(raw, key, LONGEST_TEXT)
+                for key in ("quantity", "unit", "plane", "reason", "degree", "about")
+            },
             **{key: read_text(raw, key, LONGEST_PLACE) for key in ("place", "variant", "seen", "done")},
             text=read_text(raw, "text", LONGEST_WORDS).strip(),
             source=read_text(raw, "source", LONGEST_TEXT) or "typed",
@@ -186,4 +191,6 @@ class FollowUpForm(NumberedForm):
     blocks = forms.ChoiceField(
         choices=list(BLOCKS.items()), required=False, error_messages={"invalid_choice": "Choose what it blocks."}
     )
-    due_on = forms.DateField(required=False, error_messages={"invalid": "The day by which: like 2026-08-01, or leave it out."})
+    due_on = forms.DateField(
+        required=False, error_messages={"invalid": "The day by which: like 2026-08-01, or leave it out."}
+    )

@@ -15,9 +15,23 @@ from web.accounts.models import Shop
 from web.houses.models import Instrument, System
 from web.probes.models import Probe
 from web.shell.append_only import AppendOnly
-from web.visits.querysets import AssessmentQuerySet, EntryQuerySet, FollowUpQuerySet, PhotoQuerySet, RoundQuerySet, VisitQuerySet
+from web.visits.querysets import (
+    AssessmentQuerySet,
+    EntryQuerySet,
+    FollowUpQuerySet,
+    PhotoQuerySet,
+    RoundQuerySet,
+    VisitQuerySet,
+)
 
-TYPED, PROBE, WEATHER, ESTIMATE, NOT_POSSIBLE, WITHDRAWN = "typed", "probe", "weather", "estimate", "not_possible", "withdrawn"
+TYPED, PROBE, WEATHER, ESTIMATE, NOT_POSSIBLE, WITHDRAWN = (
+    "typed",
+    "probe",
+    "weather",
+    "estimate",
+    "not_possible",
+    "withdrawn",
+)
 SOURCES = {
     TYPED: "typed",
     PROBE: "held from a probe",
@@ -27,7 +41,13 @@ SOURCES = {
     WITHDRAWN: "undone",
 }
 VALUELESS = (NOT_POSSIBLE, WITHDRAWN)
-SUBJECTS = {"nameplate": "Nameplate", "coil": "Coil", "filter": "Filter", "thermal": "Thermal picture", "other": "Other"}
+SUBJECTS = {
+    "nameplate": "Nameplate",
+    "coil": "Coil",
+    "filter": "Filter",
+    "thermal": "Thermal picture",
+    "other": "Other",
+}
 
 
 def _empty(*names: str) -> Q:
@@ -39,13 +59,15 @@ class Visit(models.Model):
     """One visit to one system."""
 
     shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="visits")
-    public_id = models.UUIDField(default=uuid.uuid4, editable=False)  # made by the page, so that pressing twice starts one
+    # Made by the page, so that pressing twice starts one.
+    public_id = models.UUIDField(default=uuid.uuid4, editable=False)
     system = models.ForeignKey(System, on_delete=models.PROTECT, related_name="visits")
     started_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="visits")
     started_at = models.DateTimeField()
+    # None: who started it.
     with_person = models.ForeignKey(
         settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="holding"
-    )  # none: who started it
+    )
 
     objects = VisitQuerySet.as_manager()
 
@@ -69,7 +91,8 @@ class Round(models.Model):
     visit = models.ForeignKey(Visit, on_delete=models.PROTECT, related_name="rounds")
     number = models.PositiveSmallIntegerField()
     started_at = models.DateTimeField()
-    machine = models.PositiveSmallIntegerField(default=1)  # which machine was read: its plates as last corrected judge the round
+    # Which machine was read: its plates as last corrected judge the round.
+    machine = models.PositiveSmallIntegerField(default=1)
 
     objects = RoundQuerySet.as_manager()
 
@@ -118,7 +141,8 @@ class Reading(Entry, AppendOnly):
     method = models.CharField(max_length=30, blank=True, default="")
     plane = models.CharField(max_length=10, blank=True, default="")
     probe = models.ForeignKey(Probe, null=True, on_delete=models.PROTECT, related_name="+")  # which was held
-    steady = models.CharField(max_length=10, blank=True, default="")  # how its series stood then; '' where nobody watched
+    # How its series stood then; '' where nobody watched.
+    steady = models.CharField(max_length=10, blank=True, default="")
     swing = models.FloatField(default=0.0)  # how far it went to and fro, in the engine's unit
 
     class Meta:
@@ -128,7 +152,8 @@ class Reading(Entry, AppendOnly):
                 condition=~_empty("place", "quantity", "slot", "unit", "source"), name="reading_names_everything"
             ),
             models.CheckConstraint(
-                condition=Q(value__isnull=True, source__in=VALUELESS) | (Q(value__isnull=False) & ~Q(source__in=VALUELESS)),
+                condition=Q(value__isnull=True, source__in=VALUELESS)
+                | (Q(value__isnull=False) & ~Q(source__in=VALUELESS)),
                 name="reading_has_a_value_where_its_source_has",
             ),
         ]
@@ -204,7 +229,9 @@ class Pairing(models.Model):
 
 
 class Photo(models.Model):
-    """A picture of a system, taken at a visit or for its nameplate. The file is ours: resized, without place or camera data."""
+    """A picture of a system, taken at a visit or for its nameplate. The file is ours: resized, without place or camera
+    data.
+    """
 
     shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="photos")
     public_id = models.UUIDField(editable=False)  # made by the device, so that a retry never doubles
@@ -241,7 +268,8 @@ class FollowUp(models.Model):
     """Something left to do on a system. blocks: what must not be decided before it is done, '' for nothing."""
 
     shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="follow_ups")
-    public_id = models.UUIDField(default=uuid.uuid4, editable=False)  # made by the page, so that keeping it twice keeps one
+    # Made by the page, so that keeping it twice keeps one.
+    public_id = models.UUIDField(default=uuid.uuid4, editable=False)
     system = models.ForeignKey(System, on_delete=models.PROTECT, related_name="follow_ups")
     text = models.CharField(max_length=300)
     blocks = models.CharField(max_length=20, blank=True, default="")

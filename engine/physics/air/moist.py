@@ -1,8 +1,8 @@
 """Moist-air properties, the ideal-gas formulation of ASHRAE Handbook - Fundamentals (2017), chapter 1 "Psychrometrics".
 
 Inner functions: pure array arithmetic, floats or numpy arrays of one broadcastable shape, no checks, NaN in -> NaN out.
-`engine.physics.air.state` is the checked way in. Symbols: t dry bulb, w humidity ratio (lb water per lb dry air), p pressure.
-Intended range: -20 to 130 °F, -300 to 12,000 ft. Equation numbers are the chapter's, inch-pound edition.
+`engine.physics.air.state` is the checked way in. Symbols: t dry bulb, w humidity ratio (lb water per lb dry air), p
+pressure. Intended range: -20 to 130 °F, -300 to 12,000 ft. Equation numbers are the chapter's, inch-pound edition.
 """
 
 from collections.abc import Callable
@@ -123,7 +123,9 @@ def specific_volume_ft3lb(t_f: Numbers, w: Numbers, p_psia: Numbers) -> Numbers:
 
 
 def _humidity_ratio_over_water(t_f: Numbers, wet_bulb_f: Numbers, saturated: Numbers) -> Numbers:
-    return ((1093.0 - 0.556 * wet_bulb_f) * saturated - CP_DRY_AIR * (t_f - wet_bulb_f)) / (1093.0 + CP_VAPOR * t_f - wet_bulb_f)
+    return ((1093.0 - 0.556 * wet_bulb_f) * saturated - CP_DRY_AIR * (t_f - wet_bulb_f)) / (
+        1093.0 + CP_VAPOR * t_f - wet_bulb_f
+    )
 
 
 def _humidity_ratio_over_ice(t_f: Numbers, wet_bulb_f: Numbers, saturated: Numbers) -> Numbers:
@@ -168,7 +170,8 @@ def wet_bulb_f(t_f: Numbers, w: Numbers, p_psia: Numbers, dew_f: Numbers | None 
 
     dew_f: the dew point [°F] if it is at hand; it gives the start, a little over half way down from the dry bulb.
 
-    Just below freezing the two equations overlap (a wick may be wet or iced); the wet answer is given where there is one.
+    Just below freezing the two equations overlap (a wick may be wet or iced); the wet answer is given where there is
+    one.
     """
     t_f, w, p_psia = np.broadcast_arrays(np.asarray(t_f, float), w, p_psia)
     start = t_f - 0.6 * (t_f - np.maximum(dew_point_f(w, p_psia) if dew_f is None else dew_f, t_f - 120.0))
@@ -180,16 +183,17 @@ def wet_bulb_f(t_f: Numbers, w: Numbers, p_psia: Numbers, dew_f: Numbers | None 
     return np.where(frozen, np.minimum(iced, FREEZING_F), wet)
 
 
-_Equation = Callable[
-    [Numbers, Numbers, Numbers], Numbers
-]  # humidity ratio of dry bulb, wet bulb and its saturated humidity ratio
+# Humidity ratio of dry bulb, wet bulb and its saturated humidity ratio.
+_Equation = Callable[[Numbers, Numbers, Numbers], Numbers]
 _Saturation = Callable[[Numbers], tuple[Numbers, Numbers]]
 
 
 def _wet_bulb_branch(
     t_f: Numbers, w: Numbers, p_psia: Numbers, wet: Numbers, equation: _Equation, saturation: _Saturation
 ) -> Numbers:
-    """Newton. The equation is convex and rising in the wet bulb, so from the second step on every value stays on the safe side."""
+    """Newton. The equation is convex and rising in the wet bulb, so from the second step on every value stays on the
+    safe side.
+    """
     for _ in range(_WET_BULB_STEPS):
         log_p, slope = saturation(wet)
         vapor = np.exp(log_p)

@@ -63,7 +63,9 @@ def state_at(dry_bulb_f: float, humidity: str, value: float, pressure: float) ->
     return AirState(*(float(part) for part in vars(found).values()))
 
 
-def states(dry_bulb_f: Numbers, humidity: str, value: Numbers, altitude_ft: Numbers) -> tuple[AirState, np.ndarray, list[str]]:
+def states(
+    dry_bulb_f: Numbers, humidity: str, value: Numbers, altitude_ft: Numbers
+) -> tuple[AirState, np.ndarray, list[str]]:
     """Many states at once: arrays of shape (n,) in the units of `state`.
 
     Returns the states (arrays, NaN in refused rows), a mask (n,) of the good rows, and a reason per row ('' when good).

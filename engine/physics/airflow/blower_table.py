@@ -14,7 +14,9 @@ EXTRAPOLATE_INWC = 0.1  # beyond the table's ends; further out there is no answe
 
 @dataclass(frozen=True)
 class BlowerTable:
-    """A maker's table: tap -> ((static in. w.c., CFM of standard air), ...), statics rising. motor: as on the nameplate."""
+    """A maker's table: tap -> ((static in. w.c., CFM of standard air), ...), statics rising. motor: as on the
+    nameplate.
+    """
 
     model: str
     taps: dict[str, tuple[tuple[float, float], ...]]
@@ -41,9 +43,9 @@ def blower_airflow(
 ) -> AirflowEstimate:
     """Airflow [CFM] through the blower at the measured total external static [in. w.c.].
 
-    A fan moves the same volume at the same speed whatever the density, against a static that goes with density (fan laws,
-    ASHRAE Handbook - HVAC Systems and Equipment, "Fans", MEM). So the measured static is scaled to standard air by
-    specific_volume_ft3lb (of the air at the blower) and the table's CFM is the volume at the blower: plane 'supply'.
+    A fan moves the same volume at the same speed whatever the density, against a static that goes with density (fan
+    laws, ASHRAE Handbook - HVAC Systems and Equipment, "Fans", MEM). So the measured static is scaled to standard air
+    by specific_volume_ft3lb (of the air at the blower) and the table's CFM is the volume at the blower: plane 'supply'.
     Raises for an unknown tap, or a static more than 0.1 in. w.c. outside the table.
     """
     if tap not in table.taps:

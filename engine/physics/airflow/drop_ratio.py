@@ -3,7 +3,13 @@
 from dataclasses import dataclass
 from math import hypot, log
 
-from engine.constants import COIL_DROP_EXPONENT, DROP_EXPONENT_SPREAD, FILTER_DROP_EXPONENT, MANOMETER_FLOOR, MANOMETER_SHARE
+from engine.constants import (
+    COIL_DROP_EXPONENT,
+    DROP_EXPONENT_SPREAD,
+    FILTER_DROP_EXPONENT,
+    MANOMETER_FLOOR,
+    MANOMETER_SHARE,
+)
 from engine.errors import EngineError
 from engine.physics.airflow.methods import AirflowEstimate
 
@@ -12,7 +18,9 @@ EXPONENTS = {"coil": COIL_DROP_EXPONENT, "filter": FILTER_DROP_EXPONENT}
 
 @dataclass(frozen=True)
 class DropBaseline:
-    """What the part dropped when it was known to be clean: drop [in. w.c.], airflow [CFM] and its 95 % [CFM], density volume [ft3/lb]."""
+    """What the part dropped when it was known to be clean: drop [in. w.c.], airflow [CFM] and its 95 % [CFM], density
+    volume [ft3/lb].
+    """
 
     drop_inwc: float
     cfm: float
@@ -21,11 +29,13 @@ class DropBaseline:
     wet: bool
 
 
-def drop_ratio(part: str, drop_inwc: float, baseline: DropBaseline, specific_volume_ft3lb: float, wet: bool) -> AirflowEstimate:
+def drop_ratio(
+    part: str, drop_inwc: float, baseline: DropBaseline, specific_volume_ft3lb: float, wet: bool
+) -> AirflowEstimate:
     """Airflow [CFM] now = baseline flow x (drop / baseline drop, at one density)^(1/n). part: 'coil' or 'filter'.
 
-    Only while the part is as clean as at baseline: dirt raises the drop and would read as more air. A coil is compared wet with wet
-    and dry with dry. n: coil 1.8 wet, pleated filter 1.3 to 1.5 (MEM).
+    Only while the part is as clean as at baseline: dirt raises the drop and would read as more air. A coil is compared
+    wet with wet and dry with dry. n: coil 1.8 wet, pleated filter 1.3 to 1.5 (MEM).
     """
     if part not in EXPONENTS:
         raise EngineError(f"'{part}' has no drop exponent; known are {', '.join(EXPONENTS)}")
@@ -38,7 +48,10 @@ def drop_ratio(part: str, drop_inwc: float, baseline: DropBaseline, specific_vol
     n = EXPONENTS[part].value
     ratio = drop_inwc * specific_volume_ft3lb / (baseline.drop_inwc * baseline.specific_volume_ft3lb)
     cfm = baseline.cfm * ratio ** (1.0 / n)
-    reading = hypot(manometer_u95_inwc(drop_inwc) / drop_inwc, manometer_u95_inwc(baseline.drop_inwc) / baseline.drop_inwc) / n
+    reading = (
+        hypot(manometer_u95_inwc(drop_inwc) / drop_inwc, manometer_u95_inwc(baseline.drop_inwc) / baseline.drop_inwc)
+        / n
+    )
     exponent = DROP_EXPONENT_SPREAD.value / n**2 * abs(log(ratio))
     share = hypot(baseline.u95_cfm / baseline.cfm, reading, exponent)
     return AirflowEstimate(f"drop_ratio_{part}", cfm, share * cfm, "return", ((f"while_clean_{part}", ()),))

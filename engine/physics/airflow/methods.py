@@ -1,4 +1,6 @@
-"""The ways to find the airflow, best evidence first, with their 95 % accuracy and the density they are stated at; and one airflow so found."""
+"""The ways to find the airflow, best evidence first, with their 95 % accuracy and the density they are stated at; and
+one airflow so found.
+"""
 
 from dataclasses import dataclass
 
@@ -43,7 +45,9 @@ Caveat = tuple[str, tuple[float, ...]]  # an id of engine.report.air_words and i
 
 @dataclass(frozen=True)
 class AirflowEstimate:
-    """One airflow found one way: cfm at the density of `plane` ('return', 'supply', 'standard'); u95 in CFM; caveats to be read with it."""
+    """One airflow found one way: cfm at the density of `plane` ('return', 'supply', 'standard'); u95 in CFM; caveats to
+    be read with it.
+    """
 
     method: str
     cfm: float

@@ -7,14 +7,17 @@ from engine.constants import STANDARD_AIR_VOLUME
 from engine.errors import OutOfRange
 from engine.physics.airflow.drop_ratio import manometer_u95_inwc
 
-# What lies outside the unit's own rating: on an air handler the coil is inside; with a furnace the cased coil, and often the filter rack, is outside.
+# What lies outside the unit's own rating: on an air handler the coil is inside; with a furnace the cased coil, and
+# often the filter rack, is outside.
 OUTSIDE_THE_UNIT = {"air_handler": ("filter",), "furnace_with_cased_coil": ("filter", "coil")}
 STATIC_RANGE_INWC = (0.0, 3.0)
 
 
 @dataclass(frozen=True)
 class Statics:
-    """Readings [in. w.c.], signs dropped: on the return side and supply side of the unit, across filter and coil (None: not read)."""
+    """Readings [in. w.c.], signs dropped: on the return side and supply side of the unit, across filter and coil (None:
+    not read).
+    """
 
     return_inwc: float
     supply_inwc: float
@@ -37,7 +40,9 @@ class Statics:
         return hypot(manometer_u95_inwc(self.return_inwc), manometer_u95_inwc(self.supply_inwc))
 
     def shares(self, unit: str) -> dict[str, float]:
-        """What share of the total the filter and, where it is outside the unit, the coil takes. unit: a key of OUTSIDE_THE_UNIT."""
+        """What share of the total the filter and, where it is outside the unit, the coil takes. unit: a key of
+        OUTSIDE_THE_UNIT.
+        """
         drops = {"filter": self.filter_drop_inwc, "coil": self.coil_drop_inwc}
         outside = OUTSIDE_THE_UNIT[unit]
         return {
@@ -48,5 +53,7 @@ class Statics:
 
 
 def at_standard_inwc(static_inwc: float, specific_volume_ft3lb: float) -> float:
-    """A static [in. w.c.] at the density of standard air: static goes with density (fan laws). specific_volume_ft3lb: of the air there."""
+    """A static [in. w.c.] at the density of standard air: static goes with density (fan laws). specific_volume_ft3lb:
+    of the air there.
+    """
     return static_inwc * specific_volume_ft3lb / STANDARD_AIR_VOLUME.value

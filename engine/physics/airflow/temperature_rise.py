@@ -20,13 +20,21 @@ RISE_RANGE_F = (5.0, 120.0)
 def electric_heat_rise(
     strip_w: float, blower_w: float, rise_f: float, return_f: float, humidity_ratio: float, air_psia: float
 ) -> AirflowEstimate:
-    """Airflow [CFM of return air] from strips [W, measured volts x amps] plus blower heat [W] and the air's rise [°F, 5 to 120].
+    """Airflow [CFM of return air] from strips [W, measured volts x amps] plus blower heat [W] and the air's rise [°F, 5
+    to 120].
 
     m = Q / (cp rise), CFM = m v / 60 with v of the return air at this air pressure [psia]: 'exact form of 1.08'.
     """
     heat = (strip_w + blower_w) * BTUH_PER_W
     return _from_heat(
-        "temperature_rise_electric", heat, MEASURED_FAN_POWER_ACCURACY.value, rise_f, return_f, humidity_ratio, air_psia, ()
+        "temperature_rise_electric",
+        heat,
+        MEASURED_FAN_POWER_ACCURACY.value,
+        rise_f,
+        return_f,
+        humidity_ratio,
+        air_psia,
+        (),
     )
 
 
@@ -41,10 +49,12 @@ def gas_heat_rise(
     altitude_ft: float,
     derated: bool = True,
 ) -> AirflowEstimate:
-    """Airflow [CFM of return air] from a furnace's input [BTU/h] times efficiency [share], plus blower heat [W], and the rise [°F].
+    """Airflow [CFM of return air] from a furnace's input [BTU/h] times efficiency [share], plus blower heat [W], and
+    the rise [°F].
 
     air_psia: today's air pressure [psia]; altitude_ft: of the house [ft], which the burner was derated for.
-    derated: input falls 4 % per 1,000 ft above 2,000 ft (common practice, MEM); False when the input was clocked at the meter here.
+    derated: input falls 4 % per 1,000 ft above 2,000 ft (common practice, MEM); False when the input was clocked at the
+    meter here.
     """
     if not 0.5 <= efficiency <= 0.99:
         raise OutOfRange("efficiency", efficiency, "", 0.5, 0.99)
@@ -52,7 +62,14 @@ def gas_heat_rise(
     heat = input_btuh * factor * efficiency + blower_w * BTUH_PER_W
     caveats = (("clock_the_meter", ()),) if derated else ()
     return _from_heat(
-        "temperature_rise_gas", heat, FURNACE_EFFICIENCY_SPREAD.value, rise_f, return_f, humidity_ratio, air_psia, caveats
+        "temperature_rise_gas",
+        heat,
+        FURNACE_EFFICIENCY_SPREAD.value,
+        rise_f,
+        return_f,
+        humidity_ratio,
+        air_psia,
+        caveats,
     )
 
 

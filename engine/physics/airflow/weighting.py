@@ -10,7 +10,9 @@ from engine.physics.airflow.methods import AirflowEstimate
 
 @dataclass(frozen=True)
 class Weighted:
-    """Dry-air mass flow [lb/h] with its 95 %, each method's weight, and the disagreements: two methods and how far apart they are [share]."""
+    """Dry-air mass flow [lb/h] with its 95 %, each method's weight, and the disagreements: two methods and how far
+    apart they are [share].
+    """
 
     mass_flow_lbh: float
     u95_lbh: float
@@ -21,9 +23,9 @@ class Weighted:
 def weigh(estimates: Sequence[AirflowEstimate], volume_ft3lb: dict[str, float]) -> Weighted:
     """Weigh airflows as dry-air mass flows, each at the density it is stated at.
 
-    volume_ft3lb: specific volume [ft3/lb dry air] by plane. Inverse-variance weights (JCGM 100:2008, independent methods); a stated guess
-    counts only when nothing was measured. Two that differ by more than their joint 95 % are named; the answer's uncertainty then
-    covers the spread between them.
+    volume_ft3lb: specific volume [ft3/lb dry air] by plane. Inverse-variance weights (JCGM 100:2008, independent
+    methods); a stated guess counts only when nothing was measured. Two that differ by more than their joint 95 % are
+    named; the answer's uncertainty then covers the spread between them.
     """
     if not estimates:
         raise EngineError("there is no airflow to weigh")

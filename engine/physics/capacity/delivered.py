@@ -1,7 +1,7 @@
 """Delivered cooling from the air's change of state, and the pocket formulas beside it.
 
-Arrays of one shape or floats, unchecked; states as from `engine.physics.air.moist`. Source of the method: the air-enthalpy
-method of ANSI/ASHRAE 37 (MEM) on the ASHRAE Fundamentals moist-air equations.
+Arrays of one shape or floats, unchecked; states as from `engine.physics.air.moist`. Source of the method: the
+air-enthalpy method of ANSI/ASHRAE 37 (MEM) on the ASHRAE Fundamentals moist-air equations.
 """
 
 from typing import NamedTuple
@@ -42,7 +42,8 @@ def delivered(mass_flow_lbh: Numbers, t_in_f: Numbers, w_in: Numbers, t_out_f: N
 
 
 def coil_leaving_f(t_out_f: Numbers, w_out: Numbers, fan_heat_btuh: Numbers, mass_flow_lbh: Numbers) -> Numbers:
-    """Air off the coil [°F] when the blower sits between coil and plenum (draw-through): plenum less the blower's rise."""
+    """Air off the coil [°F] when the blower sits between coil and plenum (draw-through): plenum less the blower's
+    rise."""
     return t_out_f - fan_heat_btuh / (mass_flow_lbh * moist.specific_heat_btulbf(w_out))
 
 

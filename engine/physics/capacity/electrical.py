@@ -29,7 +29,8 @@ class Power:
 def power_w(volts_to_ground: Sequence[float], amps: Sequence[float], power_factor: float | None = None) -> Power:
     """Power [W] of a load from each leg's volts to ground and amps: the sum of V x A x power factor.
 
-    On 240 V both legs carry the same current, each about 120 V to ground. power_factor: measured, else 0.95 stands in with its spread.
+    On 240 V both legs carry the same current, each about 120 V to ground. power_factor: measured, else 0.95 stands in
+    with its spread.
     """
     for volt, amp in zip(volts_to_ground, amps, strict=True):
         _check("volts to ground", volt, "V", VOLTS_RANGE)
@@ -43,7 +44,8 @@ def power_w(volts_to_ground: Sequence[float], amps: Sequence[float], power_facto
 
 
 def eer(net_btuh: float, total_w: float) -> float:
-    """Energy efficiency ratio [BTU/h per W]: net capacity over all electrical power (compressor, both fans, controls)."""
+    """Energy efficiency ratio [BTU/h per W]: net capacity over all electrical power (compressor, both fans,
+    controls)."""
     if not total_w > 0:
         raise OutOfRange("total power", total_w, "W", 1.0, 50000.0)
     return net_btuh / total_w

@@ -1,7 +1,7 @@
 """The heat ledger: heat taken from the house air + electrical heat = heat given out.
 
-Where the rejected side is known (ground loop, or measured condenser airflow) it must close within the readings' uncertainty;
-if not, the reading that closes it when moved least, in units of its own uncertainty, is named.
+Where the rejected side is known (ground loop, or measured condenser airflow) it must close within the readings'
+uncertainty; if not, the reading that closes it when moved least, in units of its own uncertainty, is named.
 """
 
 from collections.abc import Callable
@@ -53,23 +53,32 @@ Side = Callable[[dict[str, float]], float]
 
 
 def close_ledger(readings: list[Entry], taken: Side, electrical: Side, given: Side) -> Ledger:
-    """Balance a ledger. taken, electrical, given: heat [BTU/h] from the readings by name; every reading is its own error source.
+    """Balance a ledger. taken, electrical, given: heat [BTU/h] from the readings by name; every reading is its own
+    error source.
 
-    The gap's uncertainty is first order over the readings, so a reading on both sides counts once. Each suspect is found by moving
-    that reading alone, up to 8 times its 95 %, until the gap is nothing.
+    The gap's uncertainty is first order over the readings, so a reading on both sides counts once. Each suspect is
+    found by moving that reading alone, up to 8 times its 95 %, until the gap is nothing.
     """
     values = {reading.name: reading.value for reading in readings}
 
     def gap(at: dict[str, float]) -> float:
         return taken(at) + electrical(at) - given(at)
 
-    parts = [0.5 * (gap(values | {r.name: r.value + r.u95}) - gap(values | {r.name: r.value - r.u95})) for r in readings]
+    parts = [
+        0.5 * (gap(values | {r.name: r.value + r.u95}) - gap(values | {r.name: r.value - r.u95})) for r in readings
+    ]
     u95 = sqrt(sum(part**2 for part in parts))
     now = gap(values)
     closes = abs(now) <= u95
     suspects = [] if closes else [s for r in readings if (s := _suspect(r, values, gap))]
     return Ledger(
-        taken(values), electrical(values), given(values), now, u95, closes, tuple(sorted(suspects, key=lambda s: abs(s.moved)))
+        taken(values),
+        electrical(values),
+        given(values),
+        now,
+        u95,
+        closes,
+        tuple(sorted(suspects, key=lambda s: abs(s.moved))),
     )
 
 
@@ -109,7 +118,9 @@ def air_side_rejection_btuh(
 def implied_condenser_cfm(
     rejected_btuh: float, entering_f: float, leaving_f: float, air_psia: float, humidity_ratio: float = 0.010
 ) -> float:
-    """The condenser airflow [CFM of leaving air] that this heat [BTU/h] and this rise [°F] imply, at this air pressure [psia]."""
+    """The condenser airflow [CFM of leaving air] that this heat [BTU/h] and this rise [°F] imply, at this air pressure
+    [psia].
+    """
     rise = leaving_f - entering_f
     if not 1.0 <= rise <= RISE_RANGE_F[1]:
         raise OutOfRange("condenser air rise", rise, "°F", 1.0, RISE_RANGE_F[1])

@@ -24,8 +24,9 @@ class LeakShare(NamedTuple):
 def return_leak_share(grille: AirState, unit: AirState, attic: AirState) -> LeakShare:
     """Share of the air at the unit that leaked in from the attic, from mixing on enthalpy and on humidity ratio.
 
-    f = (x_unit - x_grille) / (x_attic - x_grille) for x = enthalpy and x = humidity ratio, weighted by their uncertainty; air dry bulb within a
-    matched pair, dew point within 1.5 °F. Raises when the attic's air does not differ enough from the house's to tell.
+    f = (x_unit - x_grille) / (x_attic - x_grille) for x = enthalpy and x = humidity ratio, weighted by their
+    uncertainty; air dry bulb within a matched pair, dew point within 1.5 °F. Raises when the attic's air does not
+    differ enough from the house's to tell.
     """
     found = []
     for name in ("enthalpy_btulb", "humidity_ratio"):
@@ -37,7 +38,9 @@ def return_leak_share(grille: AirState, unit: AirState, attic: AirState) -> Leak
         f = (mid - low) / contrast
         found.append((f, hypot(u_mid, (1 - f) * u_low, f * u_high) / abs(contrast)))
     if not found:
-        raise EngineError("the attic's air is too like the house's to tell a leak: compare when the attic is hot or humid")
+        raise EngineError(
+            "the attic's air is too like the house's to tell a leak: compare when the attic is hot or humid"
+        )
     weights = [1 / u95**2 for _, u95 in found]
     share = sum(f * w for (f, _), w in zip(found, weights, strict=True)) / sum(weights)
     return LeakShare(share, sum(weights) ** -0.5)

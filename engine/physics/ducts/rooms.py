@@ -1,7 +1,8 @@
 """Rooms: the airflow a round duct carries at a friction rate, against what the room wants.
 
-Darcy-Weisbach with the friction factor of Altshul and Tsal as in ASHRAE Handbook - Fundamentals, chapter "Duct Design" (MEM); the
-Colebrook equation is its check in the tests. Flexible duct: a correction for being pulled less than tight (MEM).
+Darcy-Weisbach with the friction factor of Altshul and Tsal as in ASHRAE Handbook - Fundamentals, chapter "Duct Design"
+(MEM); the Colebrook equation is its check in the tests. Flexible duct: a correction for being pulled less than tight
+(MEM).
 """
 
 from math import exp, pi, sqrt
@@ -30,7 +31,13 @@ def friction_rate_inwc_per_100ft(cfm: float, diameter_in: float, duct: str = "me
     _check("diameter", diameter_in, "in.", DIAMETER_RANGE_IN)
     velocity = cfm / (pi / 4 * (diameter_in / 12) ** 2)
     factor = friction_factor(velocity, diameter_in, duct)
-    loss = factor * 100.0 / (diameter_in / 12) * AIR_DENSITY_STANDARD.value * (velocity / INWC_PER_VELOCITY_PRESSURE.value) ** 2
+    loss = (
+        factor
+        * 100.0
+        / (diameter_in / 12)
+        * AIR_DENSITY_STANDARD.value
+        * (velocity / INWC_PER_VELOCITY_PRESSURE.value) ** 2
+    )
     if duct == "flex":
         _check("stretch", stretched, "of full length", (0.7, 1.0))
         loss *= flex_correction(diameter_in, stretched)
@@ -38,7 +45,8 @@ def friction_rate_inwc_per_100ft(cfm: float, diameter_in: float, duct: str = "me
 
 
 def flex_correction(diameter_in: float, stretched: float) -> float:
-    """Times more friction in a flexible duct not pulled tight: 1 + 0.58 r exp(-0.126 D), r the compression in %, D in inches.
+    """Times more friction in a flexible duct not pulled tight: 1 + 0.58 r exp(-0.126 D), r the compression in %, D in
+    inches.
 
     ASHRAE Handbook - Fundamentals, "Duct Design", pressure drop correction factor for flexible duct (MEM).
     """
@@ -46,15 +54,21 @@ def flex_correction(diameter_in: float, stretched: float) -> float:
 
 
 def friction_factor(velocity_fpm: float, diameter_in: float, duct: str) -> float:
-    """Darcy friction factor: Altshul-Tsal, f' = 0.11 (roughness/diameter + 68/Re)^0.25, and 0.85 f' + 0.0028 where f' < 0.018."""
+    """Darcy friction factor: Altshul-Tsal, f' = 0.11 (roughness/diameter + 68/Re)^0.25, and 0.85 f' + 0.0028 where f' <
+    0.018.
+    """
     diameter_ft = diameter_in / 12
     reynolds = velocity_fpm / 60 * diameter_ft / AIR_VISCOSITY.value
     f = 0.11 * (ROUGHNESS_FT[duct].value / diameter_ft + 68.0 / reynolds) ** 0.25
     return f if f >= 0.018 else 0.85 * f + 0.0028
 
 
-def duct_airflow_cfm(friction_inwc_per_100ft: float, diameter_in: float, duct: str = "metal", stretched: float = 1.0) -> float:
-    """The airflow [CFM] a round duct carries at a friction rate [in. w.c. per 100 ft, 0.01 to 0.5]; friction_rate solved by bisection."""
+def duct_airflow_cfm(
+    friction_inwc_per_100ft: float, diameter_in: float, duct: str = "metal", stretched: float = 1.0
+) -> float:
+    """The airflow [CFM] a round duct carries at a friction rate [in. w.c. per 100 ft, 0.01 to 0.5]; friction_rate
+    solved by bisection.
+    """
     _check("friction rate", friction_inwc_per_100ft, "in. w.c. per 100 ft", FRICTION_RANGE)
     low, high = 1.0, 20000.0
     for _ in range(_ROUNDS):

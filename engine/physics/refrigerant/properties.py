@@ -23,7 +23,8 @@ REFRIGERANTS = ("R-22", "R-32", "R-134a", "R-407C", "R-410A", "R-454B")
 
 @dataclass(frozen=True)
 class Refrigerant:
-    """One refrigerant's tables. saturation: column -> array over temperature; vapor: column -> (dew, superheat) array."""
+    """One refrigerant's tables. saturation: column -> array over temperature; vapor: column -> (dew, superheat)
+    array."""
 
     name: str
     saturation: dict[str, np.ndarray]
@@ -40,7 +41,9 @@ class Refrigerant:
         """Saturation temperature [°F] at a pressure [psia]; side 'bubble' or 'dew'."""
         with np.errstate(invalid="ignore", divide="ignore"):
             log_p = np.log(np.asarray(pressure_psia, float))
-        return -1.0 / np.interp(log_p, np.log(self.saturation[f"{side}_psia"]), self._inverse(), np.nan, np.nan) - RANKINE
+        return (
+            -1.0 / np.interp(log_p, np.log(self.saturation[f"{side}_psia"]), self._inverse(), np.nan, np.nan) - RANKINE
+        )
 
     def saturated(self, column: str, temperature_f: Numbers) -> Numbers:
         """A saturation column, such as 'liquid_enthalpy_btulb', at a temperature [°F]."""
@@ -68,7 +71,9 @@ def refrigerant(name: str) -> Refrigerant:
 
 
 def saturation_temperature_at(name: str, gauge_psig: float, air_psia: float, side: str) -> float:
-    """Saturation temperature [°F] for a gauge pressure [psig], which is read above the air's [psia]; raises OutOfRange outside the tables."""
+    """Saturation temperature [°F] for a gauge pressure [psig], which is read above the air's [psia]; raises OutOfRange
+    outside the tables.
+    """
     tables = refrigerant(name)
     pressures = tables.saturation[f"{side}_psia"]
     p = gauge_psig + air_psia
@@ -78,7 +83,9 @@ def saturation_temperature_at(name: str, gauge_psig: float, air_psia: float, sid
 
 
 def saturation_u95_f(name: str, gauge_psig: float, air_psia: float, side: str) -> float:
-    """95 % uncertainty [°F] that a gauge's own accuracy leaves on a saturation temperature: half of what +- its accuracy moves it."""
+    """95 % uncertainty [°F] that a gauge's own accuracy leaves on a saturation temperature: half of what +- its
+    accuracy moves it.
+    """
     u = GAUGE_SHARE.value * abs(gauge_psig) + GAUGE_FLOOR.value
     tables, p = refrigerant(name), gauge_psig + air_psia
     return float(tables.temperature_f(p + u, side) - tables.temperature_f(p - u, side)) / 2

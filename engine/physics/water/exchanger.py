@@ -1,4 +1,5 @@
-"""Water flow from the pressure drop across a unit's exchanger and the unit's own table; the published performance tables.
+"""Water flow from the pressure drop across a unit's exchanger and the unit's own table; the published performance
+tables.
 
 Two-way interpolation in pressure drop and *entering* water temperature. A table belongs to a model: another is refused.
 """
@@ -15,7 +16,8 @@ from engine.physics.table import between
 
 @dataclass(frozen=True)
 class Grid:
-    """A published table of one model: rows by `row_name`, columns by `column_name`, both rising; values[row][column]."""
+    """A published table of one model: rows by `row_name`, columns by `column_name`, both rising;
+    values[row][column]."""
 
     model: str
     row_name: str
@@ -28,7 +30,8 @@ class Grid:
         shape = {len(row) for row in self.values}
         if len(self.values) != len(self.rows) or shape != {len(self.columns)}:
             raise EngineError(
-                f"the table of {self.model} has {len(self.rows)} rows and {len(self.columns)} columns, its values do not"
+                f"the table of {self.model} has {len(self.rows)} rows and {len(self.columns)} columns, "
+                "its values do not"
             )
         for name, axis in ((self.row_name, self.rows), (self.column_name, self.columns)):
             if len(axis) < 2 or list(axis) != sorted(set(axis)):
@@ -50,11 +53,13 @@ class WaterFlow:
     u95_gpm: float
 
 
-def flow_from_drop(table: Grid, model: str, drop_psi: float, entering_f: float, table_accuracy: float = 0.05) -> WaterFlow:
+def flow_from_drop(
+    table: Grid, model: str, drop_psi: float, entering_f: float, table_accuracy: float = 0.05
+) -> WaterFlow:
     """Water flow [GPM] through the exchanger. table: pressure drop [psi], rows by GPM, columns by entering water [°F].
 
-    The drop at this entering temperature is inverted along flow. model: the unit's, which must be the table's. One needle gauge moved from port to port:
-    its offset cancels, 0.2 psi of reading remains.
+    The drop at this entering temperature is inverted along flow. model: the unit's, which must be the table's. One
+    needle gauge moved from port to port: its offset cancels, 0.2 psi of reading remains.
     """
     _same_model(table, model)
     if not table.columns[0] <= entering_f <= table.columns[-1]:
@@ -70,7 +75,9 @@ def flow_from_drop(table: Grid, model: str, drop_psi: float, entering_f: float, 
 
 
 def published(table: Grid, model: str, entering_f: float, gpm: float) -> float:
-    """A published capacity [BTU/h], rejection or extraction, like with like: rows by entering water [°F], columns by GPM."""
+    """A published capacity [BTU/h], rejection or extraction, like with like: rows by entering water [°F], columns by
+    GPM.
+    """
     _same_model(table, model)
     return table.at(entering_f, gpm)
 

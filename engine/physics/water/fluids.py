@@ -17,7 +17,9 @@ POCKET_FACTORS = {"water": 500.0, "antifreeze": 485.0}  # BTU/h per GPM and °F;
 
 
 def fluid_properties(fluid: str, share_by_mass: float, temperature_f: float) -> tuple[float, float]:
-    """Density [lb/ft3] and specific heat [BTU/lb°F] of a loop fluid at its temperature [°F] and antifreeze share by mass (0.1 to 0.4; 0 for water)."""
+    """Density [lb/ft3] and specific heat [BTU/lb°F] of a loop fluid at its temperature [°F] and antifreeze share by
+    mass (0.1 to 0.4; 0 for water).
+    """
     if fluid not in FLUIDS:
         raise EngineError(f"fluid '{fluid}' is unknown; known are {', '.join(FLUIDS)}")
     shares, temperatures, density, heat = _table()[fluid]

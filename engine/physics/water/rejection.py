@@ -21,10 +21,14 @@ class WaterHeat:
     pocket_error_share: float
 
 
-def loop_heat(gpm: float, u95_gpm: float, entering_f: float, leaving_f: float, fluid: str, share_by_mass: float) -> WaterHeat:
-    """Heat of rejection (cooling) or extraction (heating) = GPM x factor x difference; the factor from the fluid at its mean temperature.
+def loop_heat(
+    gpm: float, u95_gpm: float, entering_f: float, leaving_f: float, fluid: str, share_by_mass: float
+) -> WaterHeat:
+    """Heat of rejection (cooling) or extraction (heating) = GPM x factor x difference; the factor from the fluid at its
+    mean temperature.
 
-    Temperatures [°F]. Pocket: 500 for water, 485 with antifreeze (common practice). Raises when the difference is outside 0.5 to 25 °F.
+    Temperatures [°F]. Pocket: 500 for water, 485 with antifreeze (common practice). Raises when the difference is
+    outside 0.5 to 25 °F.
     """
     difference = abs(leaving_f - entering_f)
     if not DIFFERENCE_RANGE_F[0] <= difference <= DIFFERENCE_RANGE_F[1]:

@@ -1,1 +1,3 @@
-"""Makers' tables as people bring them: typed, or pasted from a spreadsheet or CSV. Read, checked, and given back as understood."""
+"""Makers' tables as people bring them: typed, or pasted from a spreadsheet or CSV. Read, checked, and given back as
+understood.
+"""

@@ -24,7 +24,9 @@ class TableError(EngineError):
 
 @dataclass(frozen=True)
 class Pasted:
-    """A grid as pasted: the corner's words, the header row's cells as text, the first column and the values as numbers (None: empty)."""
+    """A grid as pasted: the corner's words, the header row's cells as text, the first column and the values as numbers
+    (None: empty).
+    """
 
     corner: str
     header: tuple[str, ...]
@@ -46,19 +48,20 @@ def read_paste(text: str) -> Pasted:
         header = header[:-1]
     if not 2 <= len(header) <= MOST_COLUMNS + 1:
         raise TableError("The header row names the columns: a corner and at least one column.", cells[0][0])
-    rows, values = [], []
+    rows: list[float] = []
+    values: list[tuple[float | None, ...]] = []
     for number, row in cells[1:]:
         if len(row) > len(header) and any(row[len(header) :]):
             raise TableError(f"{len(row)} cells where the header has {len(header)}.", number)
         row = (row + [""] * len(header))[: len(header)]
-        rows.append(_number(row[0], number, 1, required=True))
+        rows.append(_required(row[0], number, 1))
         values.append(tuple(_number(cell, number, index) for index, cell in enumerate(row[1:], start=2)))
     return Pasted(header[0], tuple(header[1:]), tuple(rows), tuple(values))
 
 
 def header_numbers(pasted: Pasted) -> tuple[float, ...]:
     """The header row as numbers; a unit written after one is allowed ('95 F')."""
-    return tuple(_number(cell, 1, index, required=True) for index, cell in enumerate(pasted.header, start=2))
+    return tuple(_required(cell, 1, index) for index, cell in enumerate(pasted.header, start=2))
 
 
 def _separator(line: str) -> str:
@@ -72,12 +75,17 @@ def _cells(line: str, separator: str) -> list[str]:
     return [cell.strip() for cell in next(csv.reader([line], delimiter=separator))]
 
 
-def _number(cell: str, line: int, index: int, required: bool = False) -> float | None:
+def _required(cell: str, line: int, index: int) -> float:
+    number = _number(cell, line, index)
+    if number is None:
+        raise TableError("This cell is empty; a number is needed here.", line, index)
+    return number
+
+
+def _number(cell: str, line: int, index: int) -> float | None:
     bare = re.sub(r"\s*(°?[FC]|CFM|cfm|GPM|gpm|psi|in\.? ?w\.?c\.?|BTU/h|Btu/h|kW|MBH)$", "", cell.strip())
     bare = bare.replace("\u2212", "-").replace("\u00a0", "")
     if bare in ("", "-", "–", "—"):
-        if required:
-            raise TableError("This cell is empty; a number is needed here.", line, index)
         return None
     if re.fullmatch(r"\d{1,3}(,\d{3})+(\.\d+)?", bare):
         bare = bare.replace(",", "")

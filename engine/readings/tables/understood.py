@@ -1,4 +1,6 @@
-"""What a pasted grid is: a blower table, a performance table, an exchanger table. Checked against the plate and against physics."""
+"""What a pasted grid is: a blower table, a performance table, an exchanger table. Checked against the plate and against
+physics.
+"""
 
 from dataclasses import dataclass
 from itertools import pairwise
@@ -14,7 +16,9 @@ BLOWER, PERFORMANCE, DROP, HEAT = "blower", "performance", "drop", "heat"
 
 @dataclass(frozen=True)
 class TableKind:
-    """One kind of table: id, title, what its rows, columns and values are, their plausible ranges, an example to start from."""
+    """One kind of table: id, title, what its rows, columns and values are, their plausible ranges, an example to start
+    from.
+    """
 
     id: str
     title: str
@@ -44,7 +48,9 @@ KINDS = {
 
 @dataclass(frozen=True)
 class Understood:
-    """A table as understood: kind, row values, column names, values[column][row] for the plot, and remarks that are no errors."""
+    """A table as understood: kind, row values, column names, values[column][row] for the plot, and remarks that are no
+    errors.
+    """
 
     kind: str
     rows: tuple[float, ...]
@@ -62,10 +68,7 @@ def understand(kind: str, text: str, nominal_tons: float, motor: str = "psc") ->
     if len(set(columns)) != len(columns) or not all(columns):
         raise TableError(f"Every column needs its own name ({what.column}).", 1)
     _ranges(what, pasted, columns)
-    curves = tuple(
-        tuple((row, values[index]) for row, values in zip(pasted.rows, pasted.values, strict=True) if values[index] is not None)
-        for index in range(len(columns))
-    )
+    curves = tuple(_column(pasted, index) for index in range(len(columns)))
     try:
         if kind == BLOWER:
             blower_table("this unit", pasted, motor)
@@ -80,23 +83,29 @@ def understand(kind: str, text: str, nominal_tons: float, motor: str = "psc") ->
 
 def blower_table(model: str, pasted: Pasted, motor: str) -> BlowerTable:
     """The engine's blower table; a tap's empty cells at the ends are left out."""
-    taps = {
-        tap: tuple(
-            (row, values[index]) for row, values in zip(pasted.rows, pasted.values, strict=True) if values[index] is not None
-        )
-        for index, tap in enumerate(pasted.header)
-    }
-    return BlowerTable(model, taps, motor)
+    return BlowerTable(model, {tap: _column(pasted, index) for index, tap in enumerate(pasted.header)}, motor)
+
+
+def _column(pasted: Pasted, index: int) -> tuple[tuple[float, float], ...]:
+    """(row, value) of a column's filled cells."""
+    cells = ((row, values[index]) for row, values in zip(pasted.rows, pasted.values, strict=True))
+    return tuple((row, value) for row, value in cells if value is not None)
 
 
 def grid(model: str, kind: str, pasted: Pasted) -> Grid:
     """The engine's grid of a kind; every cell is needed."""
     what = KINDS[kind]
-    for line, row in enumerate(pasted.values, start=2):
-        for cell, value in enumerate(row, start=2):
-            if value is None:
-                raise TableError("This cell is empty; between its neighbours nothing is invented.", line, cell)
-    return Grid(model, what.row, pasted.rows, what.column, header_numbers(pasted), pasted.values)
+    values = tuple(
+        tuple(_filled(value, line, cell) for cell, value in enumerate(row, start=2))
+        for line, row in enumerate(pasted.values, start=2)
+    )
+    return Grid(model, what.row, pasted.rows, what.column, header_numbers(pasted), values)
+
+
+def _filled(value: float | None, line: int, cell: int) -> float:
+    if value is None:
+        raise TableError("This cell is empty. Empty cells are not filled in from their neighbours.", line, cell)
+    return value
 
 
 def _ranges(what: TableKind, pasted: Pasted, columns: tuple[str, ...]) -> None:
@@ -130,8 +139,8 @@ def _remarks(kind: str, pasted: Pasted, nominal_tons: float) -> tuple[str, ...]:
         return tuple(
             f"Tap {tap} moves more air at more static between {a:g} and {b:g}: a constant-airflow motor, or a slip."
             for index, tap in enumerate(pasted.header)
-            for (a, row), (b, later) in pairwise(zip(pasted.rows, pasted.values, strict=True))
-            if row[index] and later[index] and later[index] > row[index]
+            for (a, cfm), (b, later) in pairwise(_column(pasted, index))
+            if later > cfm
         )
     if kind in (PERFORMANCE, HEAT):
         middle = sorted(values)[len(values) // 2]

@@ -1,24 +1,27 @@
 """`python -m engine.report.bundle FILE|-`: assess one bundle (JSON) or many (JSON Lines); answers as JSON Lines.
 
 Each answer carries its line. A line with an error is answered with the line, the field and the message, and the exit
-code is 1; the other lines are answered all the same. Exit code 2: nothing could be read. How far it is goes to the standard error.
+code is 1; the other lines are answered all the same. Exit code 2: nothing could be read. How far it is goes to the
+standard error.
 """
 
 import json
 import sys
 import time
 from collections.abc import Iterator
-from io import TextIOBase
 from itertools import chain
 from pathlib import Path
+from typing import TextIO
 
 from engine.report.bundle.batch import Line, answered
 
 TOLD_EVERY_S = 2.0
 
 
-def bundles(source: TextIOBase) -> Iterator[Line]:
-    """The bundles in a text with the line each starts on: a line each, read as they are needed, or the whole text when that is one bundle."""
+def bundles(source: TextIO) -> Iterator[Line]:
+    """The bundles in a text with the line each starts on: a line each, read as they are needed, or the whole text when
+    that is one bundle.
+    """
     numbered = enumerate(source, start=1)
     first = next(((number, line) for number, line in numbered if line.strip()), None)
     if first is None:
@@ -48,7 +51,7 @@ def _of_a_text(lines: list[Line], begins: int) -> list[Line]:
 class Progress:
     """Says on the standard error how far it is, now and then: nothing for what is done at once."""
 
-    def __init__(self):
+    def __init__(self) -> None:
         self.began = self.told = time.monotonic()
         self.done = 0
 
@@ -57,7 +60,11 @@ class Progress:
         self.done, now = self.done + count, time.monotonic()
         if now - self.told >= TOLD_EVERY_S:
             self.told = now
-            print(f"ruddy: {self.done:,} lines, {self.done / (now - self.began):,.0f} a second", file=sys.stderr, flush=True)
+            print(
+                f"ruddy: {self.done:,} lines, {self.done / (now - self.began):,.0f} a second",
+                file=sys.stderr,
+                flush=True,
+            )
 
 
 def main(arguments: list[str]) -> int:
@@ -78,7 +85,7 @@ def main(arguments: list[str]) -> int:
         return 130
 
 
-def _answer_all(source: TextIOBase, name: str) -> int:
+def _answer_all(source: TextIO, name: str) -> int:
     progress, failed = Progress(), False
     for chunk in answered(bundles(source)):
         try:

@@ -1,4 +1,6 @@
-"""Lines of bundles to lines of answers: a chunk is read, assessed together and answered; chunks go over all cores, and answers keep the order."""
+"""Lines of bundles to lines of answers: a chunk is read, assessed together and answered; chunks go over all cores, and
+answers keep the order.
+"""
 
 import json
 import os
@@ -10,7 +12,7 @@ from itertools import islice, pairwise
 from engine.assessment import Assessment, assess_many, tables_of
 from engine.errors import EngineError
 from engine.quantities.table import Table
-from engine.report.bundle.answer import answer_of
+from engine.report.bundle.answer import Json, answer_of
 from engine.report.bundle.reading import BundleError, Visit, visit_of
 from engine.report.finding_words import said
 from engine.report.words import FAHRENHEIT
@@ -21,8 +23,10 @@ AHEAD = 2  # chunks waiting for each core
 Line = tuple[int, str]  # its number, and the bundle that starts there
 
 
-def answers(lines: Iterable[Line]) -> list[dict]:
-    """One answer per bundle, in order. A bundle that cannot be read is answered with the line, the field and the message."""
+def answers(lines: Iterable[Line]) -> list[Json]:
+    """One answer per bundle, in order. A bundle that cannot be read is answered with the line, the field and the
+    message.
+    """
     read = [_read(line, text) for line, text in lines]
     visits = [visit for _, visit in read if isinstance(visit, Visit)]
     assessed = iter(_assessed(visits))
@@ -33,7 +37,9 @@ def answers(lines: Iterable[Line]) -> list[dict]:
 
 
 def answered(lines: Iterable[Line], cores: int | None = None) -> Iterator[list[tuple[str, bool]]]:
-    """The answers to lines as JSON, a chunk at a time and in order, each with whether it holds an error. cores: all there are."""
+    """The answers to lines as JSON, a chunk at a time and in order, each with whether it holds an error. cores: all
+    there are.
+    """
     lines, cores = iter(lines), cores or len(os.sched_getaffinity(0))
     first = list(islice(lines, CHUNK))
     second = list(islice(lines, CHUNK))
@@ -43,7 +49,9 @@ def answered(lines: Iterable[Line], cores: int | None = None) -> Iterator[list[t
         yield from map(_encoded, iter(lambda: list(islice(lines, CHUNK)), []))
         return
     with ProcessPoolExecutor(cores) as pool:
-        waiting: deque[Future] = deque(pool.submit(_encoded, chunk) for chunk in (first, second))
+        waiting: deque[Future[list[tuple[str, bool]]]] = deque(
+            pool.submit(_encoded, chunk) for chunk in (first, second)
+        )
         while waiting:
             while len(waiting) < AHEAD * cores and (chunk := list(islice(lines, CHUNK))):
                 waiting.append(pool.submit(_encoded, chunk))
@@ -54,7 +62,7 @@ def _encoded(lines: list[Line]) -> list[tuple[str, bool]]:
     return [(json.dumps(answer, ensure_ascii=False), "error" in answer) for answer in answers(lines)]
 
 
-def _read(line: int, text: str) -> tuple[int, Visit | dict]:
+def _read(line: int, text: str) -> tuple[int, Visit | Json]:
     try:
         return line, visit_of(json.loads(text))
     except json.JSONDecodeError as error:
@@ -77,11 +85,13 @@ def _assessed(visits: list[Visit]) -> list[tuple[Table | EngineError | None, lis
     return [(baseline, [next(found) for _ in visit.rounds]) for visit, baseline in zip(visits, baselines, strict=True)]
 
 
-def _answer(line: int, visit: Visit, assessed: tuple[Table | EngineError | None, list[Assessment | EngineError]]) -> dict:
+def _answer(
+    line: int, visit: Visit, assessed: tuple[Table | EngineError | None, list[Assessment | EngineError]]
+) -> Json:
     baseline, rounds = assessed
     if isinstance(baseline, EngineError):
         return {"line": line, "name": visit.name, "error": {"field": "baseline", "message": str(baseline)}}
-    answer: dict = {"line": line, "name": visit.name, "rounds": []}
+    answer: Json = {"line": line, "name": visit.name, "rounds": []}
     for (name, _), found in zip(visit.rounds, rounds, strict=True):
         if isinstance(found, EngineError):
             answer.setdefault("error", {"field": name, "message": str(found)})

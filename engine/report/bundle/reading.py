@@ -1,19 +1,21 @@
 """From a visit bundle (JSON) to rounds the engine can assess. Every error names the field it is about."""
 
 import json
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
+from typing import Any
 
 from jsonschema import Draft202012Validator
-from jsonschema.exceptions import best_match
+from jsonschema.exceptions import ValidationError, best_match
 from jsonschema_rs import Validator, validator_for
 
 from engine.errors import EngineError
 from engine.houserules.rules import choose
 from engine.physics.airflow.blower_table import BlowerTable
 from engine.physics.water.exchanger import Grid
-from engine.readings.entry import Accepted, check_entry
+from engine.readings.entry import Accepted, Refused, check_entry
 from engine.readings.round import Equipment, Instrument, NotPossible, Reading, RoomDuct, Round
 from engine.report.entry_words import entry_said
 from engine.report.words import FAHRENHEIT
@@ -39,18 +41,21 @@ class Visit:
     baseline: Round | None
 
 
-def visit_of(bundle: object) -> Visit:
-    """The visit in a bundle; raises BundleError."""
+def visit_of(bundle: Any) -> Visit:
+    """The visit in a bundle, which may be anything that JSON can say; raises BundleError."""
     if not _quick_validator().is_valid(bundle):
-        error = best_match(_validator().iter_errors(bundle))  # slower, and says best what is wrong
+        error = _first_fault(bundle)
         if error:
             raise BundleError(_path(error.absolute_path), error.message)
-    named = [(r.get("name", f"round {n}"), _round(bundle, r, f"rounds.{n - 1}")) for n, r in enumerate(bundle["rounds"], start=1)]
+    named = [
+        (r.get("name", f"round {n}"), _round(bundle, r, f"rounds.{n - 1}"))
+        for n, r in enumerate(bundle["rounds"], start=1)
+    ]
     baseline = _round(bundle, bundle["baseline"], "baseline") if "baseline" in bundle else None
     return Visit(bundle.get("name", ""), named, baseline)
 
 
-def _round(bundle: dict, raw: dict, path: str) -> Round:
+def _round(bundle: dict[str, Any], raw: dict[str, Any], path: str) -> Round:
     altitude = bundle["site"]["altitude"]
     instruments = tuple(Instrument(**instrument) for instrument in bundle.get("instruments", []))
     try:
@@ -66,7 +71,9 @@ def _round(bundle: dict, raw: dict, path: str) -> Round:
         climate=bundle["site"].get("climate"),
         rules=rules,
         mode=raw.get("mode", "cooling"),
-        not_possible=tuple(NotPossible(n["place"], n["because"], n.get("quantity", "")) for n in raw.get("not_possible", [])),
+        not_possible=tuple(
+            NotPossible(n["place"], n["because"], n.get("quantity", "")) for n in raw.get("not_possible", [])
+        ),
     )
 
 
@@ -78,7 +85,7 @@ _GRIDS = {
 }
 
 
-def _equipment(raw: dict) -> Equipment:
+def _equipment(raw: dict[str, Any]) -> Equipment:
     given, model = dict(raw), raw.get("model", "")
     try:
         for name, (rows, columns) in _GRIDS.items():
@@ -98,20 +105,28 @@ def _equipment(raw: dict) -> Equipment:
     return Equipment(**given)
 
 
-def _readings(items: list[dict], path: str, instruments: set[str]) -> tuple[Reading, ...]:
+def _readings(items: list[dict[str, Any]], path: str, instruments: set[str]) -> tuple[Reading, ...]:
     readings = []
     for index, item in enumerate(items):
         field = f"{path}.{index}"
         answer = check_entry(item["place"], item["quantity"], f"{item['value']:.10f}", item["unit"], confirmed=True)
-        if not isinstance(answer, Accepted) and answer.value is None:
+        if isinstance(answer, Accepted):
+            value = answer.value
+        elif isinstance(answer, Refused) and answer.value is not None:
+            value = answer.value  # outside what can be read: left out later, by name
+        else:
             said = entry_said(answer, FAHRENHEIT)
             raise BundleError(f"{field}.value", f"{said.message} {said.hint}".strip())
         if item.get("instrument") and item["instrument"] not in instruments:
-            raise BundleError(f"{field}.instrument", f"instrument '{item['instrument']}' is not among the bundle's instruments")
-        named = {key: item.get(key) for key in ("instrument", "method", "plane", "leg")}
-        named |= {key: item.get(key, "") for key in ("spot", "source", "steady")}
-        readings.append(Reading(item["place"], item["quantity"], answer.value, **named, swing=item.get("swing", 0.0)))
+            raise BundleError(
+                f"{field}.instrument", f"instrument '{item['instrument']}' is not among the bundle's instruments"
+            )
+        more = {key: item[key] for key in _OF_A_READING if item.get(key) is not None}
+        readings.append(Reading(item["place"], item["quantity"], value, **more))
     return tuple(readings)
+
+
+_OF_A_READING = ("instrument", "method", "plane", "leg", "spot", "source", "steady", "swing")
 
 
 def _engine_value(field: str, value: float, unit: str, kind: str) -> float:
@@ -126,10 +141,10 @@ def _quick_validator() -> Validator:
     return validator_for(json.loads(SCHEMA.read_text()))
 
 
-@cache
-def _validator() -> Draft202012Validator:
-    return Draft202012Validator(json.loads(SCHEMA.read_text()))
+def _first_fault(bundle: Any) -> ValidationError | None:
+    """What is wrong, said best; slower than whether anything is."""
+    return best_match(Draft202012Validator(json.loads(SCHEMA.read_text())).iter_errors(bundle))  # type: ignore[no-untyped-call]
 
 
-def _path(parts) -> str:
+def _path(parts: Iterable[object]) -> str:
     return ".".join(str(part) for part in parts) or "(top level)"

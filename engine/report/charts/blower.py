@@ -12,7 +12,8 @@ from engine.report.words import capital
 
 @dataclass(frozen=True)
 class BlowerChart:
-    """Curves by tap: ((static in. w.c. at standard density, CFM), ...). tap: the one in use. point: where the machine runs, or None.
+    """Curves by tap: ((static in. w.c. at standard density, CFM), ...). tap: the one in use. point: where the machine
+    runs, or None.
 
     point: (static, CFM, static's 95 %, CFM's 95 %). wanted_cfm: 400 per nominal ton. why: why there is no point.
     """

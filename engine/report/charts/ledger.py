@@ -1,17 +1,23 @@
-"""The heat ledger as two beams of one scale: heat taken in (sensible, latent, electrical) and heat given out. Numbers with a role; no SVG."""
+"""The heat ledger as two beams of one scale: heat taken in (sensible, latent, electrical) and heat given out. Numbers
+with a role; no SVG.
+"""
 
 from dataclasses import dataclass
 
 from engine.assessment import Assessment
+from engine.physics.capacity.ledger import Ledger
 from engine.quantities.heat_ledger import HeatLedger
 from engine.report.load_words import ENTRIES
 from engine.report.words import Words, capital
+from engine.uncertainty.estimate import Estimate
 from engine.uncertainty.margin import IN_RANGE
 
 
 @dataclass(frozen=True)
 class LedgerBeam:
-    """One beam: its parts ((role, BTU/h), ...) and the 95 % of its end. least, most [BTU/h]: where only a band can be given."""
+    """One beam: its parts ((role, BTU/h), ...) and the 95 % of its end. least, most [BTU/h]: where only a band can be
+    given.
+    """
 
     parts: tuple[tuple[str, float], ...]
     u95: float
@@ -39,11 +45,15 @@ def ledger_chart(found: Assessment, words: Words) -> LedgerChart | None:
     ledger = found.table.ledger
     if ledger is None:
         return None
-    parts = (("sensible", ledger.sensible_btuh), ("latent", max(ledger.latent_btuh, 0.0)), ("electrical", ledger.electrical_btuh))
+    parts = (
+        ("sensible", ledger.sensible_btuh),
+        ("latent", max(ledger.latent_btuh, 0.0)),
+        ("electrical", ledger.electrical_btuh),
+    )
     taken, given, closes = LedgerBeam(parts, ledger.taken.u95), None, None
-    if ledger.closed is not None:
+    if ledger.closed is not None and ledger.given is not None:
         given, closes = LedgerBeam((("given", ledger.given.value),), ledger.given.u95), ledger.closed.closes
-    elif ledger.implied_cfm is not None:
+    elif ledger.given_band_btuh is not None:
         given, closes = LedgerBeam((), 0.0, *ledger.given_band_btuh), not ledger.open
     return LedgerChart(taken, given, closes, ledger_says(ledger, words))
 
@@ -51,12 +61,13 @@ def ledger_chart(found: Assessment, words: Words) -> LedgerChart | None:
 def ledger_says(ledger: HeatLedger, words: Words) -> tuple[str, ...]:
     """What the ledger says."""
     if ledger.closed is not None:
-        return (_balance(ledger, words),)
-    return (_implied(ledger, words),) if ledger.implied_cfm is not None else ()
+        return (_balance(ledger.closed, words),)
+    if ledger.implied_cfm is None or ledger.band_cfm is None:
+        return ()
+    return (_implied(ledger.implied_cfm, ledger.band_cfm, ledger, words),)
 
 
-def _balance(ledger: HeatLedger, words: Words) -> str:
-    closed = ledger.closed
+def _balance(closed: Ledger, words: Words) -> str:
     gap, margin = words.size(closed.gap_btuh, "BTU/h"), words.value(closed.u95_btuh, "BTU/h")
     if closed.closes:
         return f"The ledger closes: {gap} apart, known within {margin}."
@@ -64,19 +75,17 @@ def _balance(ledger: HeatLedger, words: Words) -> str:
     text = f"The ledger does not close: {side}, by {gap}, where {margin} could be."
     if closed.suspects:
         first = closed.suspects[0]
-        text += (
-            f" {capital(ENTRIES[first.name])} would close it at {words.value(first.closes_at, first.unit, True)}: read it again."
-        )
+        text += f" {capital(ENTRIES[first.name])} would close it at {words.value(first.closes_at, first.unit, True)}: read it again."
     return text
 
 
-def _implied(ledger: HeatLedger, words: Words) -> str:
-    implied, (least, most) = words.within(ledger.implied_cfm), (words.plain(limit, "CFM") for limit in ledger.band_cfm)
+def _implied(cfm: Estimate, band_cfm: tuple[float, float], ledger: HeatLedger, words: Words) -> str:
+    implied, (least, most) = words.within(cfm), (words.plain(limit, "CFM") for limit in band_cfm)
     band = f"a condenser of this size moves {least} to {most} CFM"
     if ledger.state == IN_RANGE:
         return f"The readings imply {implied} through the condenser; {band}."
     if not ledger.open:
         return f"The readings imply {implied} through the condenser, near the edge of what can be: {band}."
-    if ledger.implied_cfm.value < ledger.band_cfm[0]:
+    if cfm.value < band_cfm[0]:
         return f"The readings imply {implied} through the condenser, which is too little: {band}. Air is blocked there, or a reading is wrong."
     return f"The readings imply {implied} through the condenser, which cannot be: {band}. A reading is wrong."

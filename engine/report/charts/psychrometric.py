@@ -10,6 +10,7 @@ import numpy as np
 
 from engine.assessment import Assessment
 from engine.constants import GRAINS_PER_LB
+from engine.expected.today import Region
 from engine.physics.air import moist
 from engine.readings.walk import walk
 from engine.report.words import Words
@@ -30,7 +31,8 @@ REGION_RADIUS = 5.991**0.5 / 2.0
 
 @dataclass(frozen=True)
 class Curve:
-    """A line on the chart. role: saturation, rh, process, coil, fan, duct. points: ((dry bulb, humidity ratio), ...)."""
+    """A line on the chart. role: saturation, rh, process, coil, fan, duct. points: ((dry bulb, humidity ratio),
+    ...)."""
 
     role: str
     points: tuple[tuple[float, float], ...]
@@ -90,14 +92,16 @@ def chart_of(found: Assessment, words: Words) -> Chart:
 def _grid(dry_bulbs: np.ndarray, p: float, top: float) -> list[Curve]:
     curves = []
     for rh in (*RH_LINES_PCT, 100):
-        w = moist.humidity_ratio_from_rh(dry_bulbs, float(rh), p)
+        w = np.asarray(moist.humidity_ratio_from_rh(dry_bulbs, float(rh), p))
         inside = w <= top
         points = [(float(t), float(x)) for t, x in zip(dry_bulbs[inside], w[inside], strict=True)]
         if not inside.all():  # end the line on the chart's upper edge
             last = int(np.argmin(inside))
             share = (top - w[last - 1]) / (w[last] - w[last - 1])
             points.append((float(dry_bulbs[last - 1] + share * (dry_bulbs[last] - dry_bulbs[last - 1])), float(top)))
-        curves.append(Curve("saturation" if rh == 100 else "rh", tuple(points), "saturated" if rh == 100 else f"{rh} %"))
+        curves.append(
+            Curve("saturation" if rh == 100 else "rh", tuple(points), "saturated" if rh == 100 else f"{rh} %")
+        )
     return curves
 
 
@@ -107,26 +111,19 @@ def _marks(found: Assessment, p: float, words: Words) -> tuple[Mark, ...]:
     for place, name in STATES.items():
         air = measured.states.get(place)
         if air is not None:
-            marks.append(
-                _mark(
-                    "state",
-                    numbers[place],
-                    name,
-                    air.dry_bulb_f,
-                    min(air.humidity_ratio, _saturated(air.dry_bulb_f, p)),
-                    p,
-                    words,
-                )
-            )
+            w = min(air.humidity_ratio, _saturated(air.dry_bulb_f, p))
+            marks.append(_mark("state", numbers[place], name, air.dry_bulb_f, w, p, words))
     leaving, supply = measured["coil_leaving_f"], measured["supply_humidity_ratio"]
     if leaving.known and supply.known and found.round.mode == "cooling":
         marks.append(_mark("coil", "C", "Leaving the coil", leaving.value, supply.value, p, words))
-    t, w = expected["expected_supply_dry_bulb_f"], expected["expected_supply_humidity_ratio"]
-    if t.known and w.known:
-        marks.append(_mark("expected", "", "Supply expected", t.value, w.value, p, words))
+    if expected.supply_region is not None:
+        t, w, _ = expected.supply_region
+        marks.append(_mark("expected", "", "Supply expected", t, w, p, words))
     dew_point = measured["apparatus_dew_point_f"]
     if dew_point.known and found.round.mode == "cooling":
-        marks.append(_mark("apparatus", "A", "Apparatus dew point", dew_point.value, _saturated(dew_point.value, p), p, words))
+        marks.append(
+            _mark("apparatus", "A", "Apparatus dew point", dew_point.value, _saturated(dew_point.value, p), p, words)
+        )
     return tuple(marks)
 
 
@@ -137,7 +134,8 @@ def _saturated(dry_bulb_f: float, p: float) -> float:
 def _mark(role: str, number: str, name: str, dry_bulb_f: float, w: float, p: float, words: Words) -> Mark:
     wet, dew = (words.temperature(float(f)) for f in (moist.wet_bulb_f(dry_bulb_f, w, p), moist.dew_point_f(w, p)))
     readout = (
-        f"{name}: {words.temperature(dry_bulb_f)}, {float(moist.rh_pct(dry_bulb_f, w, p)):.0f} %, wet bulb {wet}, dew point {dew}, "
+        f"{name}: {words.temperature(dry_bulb_f)}, {float(moist.rh_pct(dry_bulb_f, w, p)):.0f} %, "
+        f"wet bulb {wet}, dew point {dew}, "
         f"{GRAINS_PER_LB.value * w:.0f} grains/lb, {float(moist.enthalpy_btulb(dry_bulb_f, w)):.1f} BTU/lb"
     )
     return Mark(role, number, name, dry_bulb_f, w, readout)
@@ -147,13 +145,16 @@ def _process(marks: tuple[Mark, ...]) -> list[Curve]:
     at = {mark.name: (mark.dry_bulb_f, mark.humidity_ratio) for mark in marks}
     end = "Leaving the coil" if "Leaving the coil" in at else "Supply plenum"
     stretches = (
-        ("process", "Return at the unit", end), ("coil", end, "Apparatus dew point"), ("fan", end, "Supply plenum"),
-        ("duct", "Return grille", "Return at the unit"), ("duct", "Supply plenum", "Register"),
-    )  # fmt: skip
+        ("process", "Return at the unit", end),
+        ("coil", end, "Apparatus dew point"),
+        ("fan", end, "Supply plenum"),
+        ("duct", "Return grille", "Return at the unit"),
+        ("duct", "Supply plenum", "Register"),
+    )
     return [Curve(role, (at[a], at[b])) for role, a, b in stretches if a != b and a in at and b in at]
 
 
-def _region(expected, p: float) -> tuple[tuple[float, float], ...]:
+def _region(expected: Region | None, p: float) -> tuple[tuple[float, float], ...]:
     """The 95 % ellipse of the expected supply state, cut at saturation. expected: its mean and covariance, or None."""
     if expected is None:
         return ()

@@ -1,4 +1,6 @@
-"""The heat ledger drawn to scale: two beams one above the other, heat taken in and heat given out, each end's uncertainty a hatched tail."""
+"""The heat ledger drawn to scale: two beams one above the other, heat taken in and heat given out, each end's
+uncertainty a hatched tail.
+"""
 
 from django.utils.html import escape
 from django.utils.safestring import SafeString, mark_safe
@@ -59,11 +61,16 @@ def _beam(beam, y: float, scale: float, palette: dict[str, str]) -> str:
             f'<rect x="{x:.1f}" y="{y}" width="{width:.1f}" height="{DEPTH}" fill="{fill}" stroke="{palette["ink"]}" stroke-width="1.4"/>'
         )
         if width > 64:
-            parts.append(_text(x + width / 2, y + 14.5, f"{NAMES[role]} {round(size, -2):,.0f}", palette["ink"], size=11.5))
+            parts.append(
+                _text(x + width / 2, y + 14.5, f"{NAMES[role]} {round(size, -2):,.0f}", palette["ink"], size=11.5)
+            )
         x += width
     low, high = x - beam.u95 * scale, x + beam.u95 * scale
     hatch = "".join(f"M{at:.1f} {y + DEPTH} l7 -{DEPTH:g} " for at in _steps(low, high - 7, 6.0))
-    return "".join(parts) + f'<path d="{hatch}M{high:.1f} {y} v{DEPTH}" fill="none" stroke="{palette["soft"]}" stroke-width="1"/>'
+    return (
+        "".join(parts)
+        + f'<path d="{hatch}M{high:.1f} {y} v{DEPTH}" fill="none" stroke="{palette["soft"]}" stroke-width="1"/>'
+    )
 
 
 def _band(beam, scale: float, palette: dict[str, str]) -> str:

@@ -21,7 +21,9 @@ class _Plot:
 
 
 def blower_svg(chart, palette: dict[str, str]) -> SafeString:
-    """A blower chart (engine.report.charts.blower.BlowerChart, by its attributes): curves by tap, the one in use heavy, the operating point with its bars."""
+    """A blower chart (engine.report.charts.blower.BlowerChart, by its attributes): curves by tap, the one in use heavy,
+    the operating point with its bars.
+    """
     points = [point for curve in chart.curves.values() for point in curve]
     xs, ys = [s for s, _ in points], [cfm for _, cfm in points] + [chart.wanted_cfm]
     if chart.point:
@@ -41,7 +43,9 @@ def blower_svg(chart, palette: dict[str, str]) -> SafeString:
         across = f"M{plot.x(static - static_u95):.1f} {y:.1f} H{plot.x(static + static_u95):.1f}"
         bars = f"{across} M{x:.1f} {plot.y(cfm - cfm_u95):.1f} V{plot.y(cfm + cfm_u95):.1f}"
         drop = f"M{x:.1f} {y:.1f} V{HEIGHT - BOTTOM} M{x:.1f} {y:.1f} H{LEFT}"
-        parts.append(f'<path d="{drop}" fill="none" stroke="{palette["soft"]}" stroke-width="1" stroke-dasharray="1.5 3.5"/>')
+        parts.append(
+            f'<path d="{drop}" fill="none" stroke="{palette["soft"]}" stroke-width="1" stroke-dasharray="1.5 3.5"/>'
+        )
         parts.append(f'<path d="{bars}" stroke="{palette["ink"]}" stroke-width="1.6"/>')
         parts.append(f'<circle cx="{x:.1f}" cy="{y:.1f}" r="5" fill="{palette["ink"]}"/>')
         label += f" Tap {chart.tap}: {cfm:.0f} CFM at {static:.2f} in. w.c."
@@ -58,7 +62,8 @@ def table_svg(understood, row_name: str, value_name: str, palette: dict[str, str
         for name, curve in zip(understood.columns, understood.curves, strict=True)
     ]
     return _svg(
-        parts, f"The table as understood: {value_name} over {row_name}, a curve each for {', '.join(understood.columns)}."
+        parts,
+        f"The table as understood: {value_name} over {row_name}, a curve each for {', '.join(understood.columns)}.",
     )
 
 
@@ -104,7 +109,9 @@ def _curve(plot: _Plot, name: str, points, in_use: bool, palette: dict[str, str]
     if dots:
         colour, weight = palette["ink"], 1.3
     marks = (
-        "".join(f'<circle cx="{plot.x(x):.1f}" cy="{plot.y(y):.1f}" r="2" fill="{colour}"/>' for x, y in points) if dots else ""
+        "".join(f'<circle cx="{plot.x(x):.1f}" cy="{plot.y(y):.1f}" r="2" fill="{colour}"/>' for x, y in points)
+        if dots
+        else ""
     )
     x, y = points[-1]
     end = _text(plot.x(x) + 6, plot.y(y) + 4, name[:9], colour, "start", 11.5)

@@ -1,8 +1,10 @@
-"""The line drawing: house to outdoors as one SVG, with every probe place that applies. Takes spots by their attributes; knows nothing of the job.
+"""The line drawing: house to outdoors as one SVG, with every probe place that applies. Takes spots by their attributes;
+knows nothing of the job.
 
-Ink lines of three weights (unit 2, duct 1.4, detail 1), no fills but the sheet; suction a double line, liquid a single one; grille and
-register heavy dashes; ground hatched. What is at fault is ruddy with a hatch. A spot: hollow until read, filled when read, ruddy when out,
-crossed when it is not possible; places not needed for the question at hand are small and soft.
+Ink lines of three weights (unit 2, duct 1.4, detail 1), no fills but the sheet; suction a double line, liquid a single
+one; grille and register heavy dashes; ground hatched. What is at fault is ruddy with a hatch. A spot: hollow until
+read, filled when read, ruddy when out, crossed when it is not possible; places not needed for the question at hand are
+small and soft.
 """
 
 from dataclasses import dataclass
@@ -16,20 +18,33 @@ GROUND = 404
 UNIT, DUCT, DETAIL = 2.0, 1.4, 1.0
 # spot -> where it is on the drawing
 AT = {
-    "return_grille": (76, 288), "return_unit": (152, 288), "return_plenum": (163, 316), "filter": (199, 252), "coil": (325, 286), "blower": (369, 288),
-    "supply_plenum": (456, 288), "supply_static": (441, 260), "supply_register": (537, 238), "attic": (470, 196), "suction_line_indoor": (307, 350),
-    "liquid_line_indoor": (267, 378), "drier_in": (608, 388), "liquid_line_outdoor": (652, 388), "suction_line_outdoor": (628, 368),
-    "true_suction": (697, 330), "condenser_air_out": (723, 232), "outdoor": (803, 318), "compressor": (723, 372), "outdoor_fan": (756, 258),
+    "return_grille": (76, 288), "return_unit": (152, 288), "return_plenum": (163, 316), "filter": (199, 252),
+    "coil": (325, 286), "blower": (369, 288),
+    "supply_plenum": (456, 288), "supply_static": (441, 260), "supply_register": (537, 238), "attic": (470, 196),
+    "suction_line_indoor": (307, 350),
+    "liquid_line_indoor": (267, 378), "drier_in": (608, 388), "liquid_line_outdoor": (652, 388),
+    "suction_line_outdoor": (628, 368),
+    "true_suction": (697, 330), "condenser_air_out": (723, 232), "outdoor": (803, 318), "compressor": (723, 372),
+    "outdoor_fan": (756, 258),
     "water_in": (668, 372), "water_out": (668, 392),
 }  # fmt: skip
-FURNACE_AT = {"blower": (258, 288), "coil": (392, 286), "suction_line_indoor": (389, 350), "liquid_line_indoor": (349, 378)}
+FURNACE_AT = {
+    "blower": (258, 288),
+    "coil": (392, 286),
+    "suction_line_indoor": (389, 350),
+    "liquid_line_indoor": (349, 378),
+}
 GROUND_AT = {"compressor": (520, 372)}
 # spot -> where its words stand: middle, top line of three, and whether they stand under the drawing
 WORDS_AT = {
-    "return_unit": (150, 14, False), "coil": (322, 14, False), "supply_register": (520, 14, False), "condenser_air_out": (694, 14, False),
-    "return_grille": (62, 76, False), "filter": (218, 76, False), "supply_plenum": (430, 76, False), "attic": (560, 76, False), "outdoor": (776, 76, False),
-    "return_plenum": (56, 420, True), "blower": (166, 420, True), "suction_line_indoor": (272, 420, True), "liquid_line_indoor": (392, 420, True),
-    "liquid_line_outdoor": (510, 420, True), "suction_line_outdoor": (628, 420, True), "true_suction": (628, 420, True), "compressor": (756, 420, True),
+    "return_unit": (150, 14, False), "coil": (322, 14, False), "supply_register": (520, 14, False),
+    "condenser_air_out": (694, 14, False),
+    "return_grille": (62, 76, False), "filter": (218, 76, False), "supply_plenum": (430, 76, False),
+    "attic": (560, 76, False), "outdoor": (776, 76, False),
+    "return_plenum": (56, 420, True), "blower": (166, 420, True), "suction_line_indoor": (272, 420, True),
+    "liquid_line_indoor": (392, 420, True),
+    "liquid_line_outdoor": (510, 420, True), "suction_line_outdoor": (628, 420, True), "true_suction": (628, 420, True),
+    "compressor": (756, 420, True),
     "water_in": (628, 420, True),
 }  # fmt: skip
 GROUND_WORDS_AT = {"compressor": (510, 420, True)}
@@ -37,10 +52,12 @@ GROUND_WORDS_AT = {"compressor": (510, 420, True)}
 
 @dataclass(frozen=True)
 class Spot:
-    """One place on the drawing: where, the stop it leads to, its number and name, what was read there and what is expected.
+    """One place on the drawing: where, the stop it leads to, its number and name, what was read there and what is
+    expected.
 
     reads: what a probe held there would say, 'place|quantity': the page writes its value at the spot while it lives.
-    state: open, read, out, doubt (a reading there needs another look), impossible, quiet. The page marks the current spot by its class.
+    state: open, read, out, doubt (a reading there needs another look), impossible, quiet. The page marks the current
+    spot by its class.
     """
 
     spot: str
@@ -56,7 +73,9 @@ class Spot:
 
 @dataclass(frozen=True)
 class Machine:
-    """What is drawn: the kind of unit, furnace or air handler, mode, whether the outdoor coil and others are at fault (spot names)."""
+    """What is drawn: the kind of unit, furnace or air handler, mode, whether the outdoor coil and others are at fault
+    (spot names).
+    """
 
     kind: str
     furnace: bool
@@ -64,9 +83,16 @@ class Machine:
     fault: frozenset[str] = frozenset()
 
 
-def line_drawing(machine: Machine, spots: list[Spot], palette: dict[str, str], words: bool = True, label: str = "") -> SafeString:
+def line_drawing(
+    machine: Machine, spots: list[Spot], palette: dict[str, str], words: bool = True, label: str = ""
+) -> SafeString:
     """The drawing. words: with names, values and expectations; without, small enough for a phone, the spots alone."""
-    parts = [_house(machine, palette, words), _unit(machine, palette), _lines(machine, palette), _outside(machine, palette)]
+    parts = [
+        _house(machine, palette, words),
+        _unit(machine, palette),
+        _lines(machine, palette),
+        _outside(machine, palette),
+    ]
     parts += [_spot(machine, spot, palette, words) for spot in spots]
     box = f"0 0 {WIDTH} {HEIGHT}" if words else "28 150 796 266"
     css = "line-drawing" if words else "line-drawing small"
@@ -88,7 +114,14 @@ def _path(d: str, colour: str, weight: float, more: str = "") -> str:
 
 
 def _text(
-    x: float, y: float, words: str, colour: str, size: float, anchor: str = "middle", weight: int = 400, family: str = ""
+    x: float,
+    y: float,
+    words: str,
+    colour: str,
+    size: float,
+    anchor: str = "middle",
+    weight: int = 400,
+    family: str = "",
 ) -> str:
     font = f' font-family="{family}"' if family else ""
     return f'<text x="{x:g}" y="{y:g}" fill="{colour}" font-size="{size:g}" text-anchor="{anchor}" font-weight="{weight}"{font}>{escape(words)}</text>'
@@ -166,11 +199,13 @@ def _round(x: int, radius: float, angle: float) -> str:
 
 def _wheel(x: int, p: dict[str, str], colour: str) -> str:
     blades = "".join(
-        f"M{_round(x, 6, a)} Q{_round(x, 20, a + 0.25)} {_round(x, 27, a + 0.55)} " for a in (2 * pi * i / 9 for i in range(9))
+        f"M{_round(x, 6, a)} Q{_round(x, 20, a + 0.25)} {_round(x, 27, a + 0.55)} "
+        for a in (2 * pi * i / 9 for i in range(9))
     )
     return (
         f'<circle cx="{x}" cy="288" r="31" fill="none" stroke="{colour}" stroke-width="{UNIT}"/>'
-        f'<circle cx="{x}" cy="288" r="5" fill="none" stroke="{colour}" stroke-width="1"/>' + _path(blades, colour, DETAIL)
+        f'<circle cx="{x}" cy="288" r="5" fill="none" stroke="{colour}" stroke-width="1"/>'
+        + _path(blades, colour, DETAIL)
     )
 
 
@@ -182,7 +217,9 @@ def _lines(machine: Machine, p: dict[str, str]) -> str:
     suction = f"M{right - 2} 332 V370 H{end} M{right + 2} 332 V366 H{end}"
     liquid = f"M{left} 332 V388 H{end}"
     parts = [_path(suction, p["ink"], DUCT), _path(liquid, p["ink"], UNIT)]
-    parts.append(f'<path d="M{left - 6} 343 h12 l-12 14 h12 z" fill="{p["sheet"]}" stroke="{p["ink"]}" stroke-width="{DUCT}"/>')
+    parts.append(
+        f'<path d="M{left - 6} 343 h12 l-12 14 h12 z" fill="{p["sheet"]}" stroke="{p["ink"]}" stroke-width="{DUCT}"/>'
+    )
     if machine.kind != "ground_source" and not machine.heating:
         parts.append(
             f'<rect x="596" y="383" width="24" height="10" rx="5" fill="{p["sheet"]}" stroke="{p["ink"]}" stroke-width="{DUCT}"/>'
@@ -223,7 +260,9 @@ def _spot(machine: Machine, s: Spot, p: dict[str, str], words: bool) -> str:
     out, quiet = s.state in ("out", "doubt"), s.state == "quiet"
     colour = p["ruddy"] if out else p["soft"] if quiet else p["ink"]
     said = ", ".join(
-        part for part in (f"{s.number} {s.name}".strip(), f"{s.value} {s.unit}".strip(), s.detail, _STATE_WORDS[s.state]) if part
+        part
+        for part in (f"{s.number} {s.name}".strip(), f"{s.value} {s.unit}".strip(), s.detail, _STATE_WORDS[s.state])
+        if part
     )
     radius = (3.2 if quiet else 4.6) if words else (5.5 if quiet else 7.5)
     fill = colour if s.state in ("read", "out") and not words else p["sheet"]
@@ -260,7 +299,8 @@ def _spot(machine: Machine, s: Spot, p: dict[str, str], words: bool) -> str:
 
 
 _STATE_WORDS = {
-    "open": "not read yet", "read": "read", "out": "out of range", "doubt": "look again", "impossible": "not possible", "quiet": "not needed now",
+    "open": "not read yet", "read": "read", "out": "out of range", "doubt": "look again", "impossible": "not possible",
+    "quiet": "not needed now",
 }  # fmt: skip
 
 
@@ -277,7 +317,9 @@ def _words(s: Spot, x: int, y: int, p: dict[str, str], ground: bool) -> str:
         _text(at, top + 9, f"{s.number} {s.name}", p["ink"], 12.5, weight=600),
     ]
     if has_value:
-        unit = f'<tspan font-size="11.5" font-weight="400" fill="{p["soft"]}"> {escape(s.unit)}</tspan>' if s.unit else ""
+        unit = (
+            f'<tspan font-size="11.5" font-weight="400" fill="{p["soft"]}"> {escape(s.unit)}</tspan>' if s.unit else ""
+        )
         parts.append(
             f'<text x="{at}" y="{top + 29}" fill="{colour}" font-size="19" font-weight="700" text-anchor="middle">{escape(s.value)}{unit}</text>'
         )

@@ -1,8 +1,10 @@
 """Plumb marks hanging from one beam.
 
-A string hangs from the beam; the band on the floor line is expected +- tolerance with the expected value at its tick; the
-bob hangs where the reading is, its bar is the reading's own uncertainty. Round: in range; half: borderline; triangle
-pointing away from the band: out of range, ruddy; hollow: can't tell yet. Presentation attributes only (no inline style).
+A string hangs from the beam; the band on the floor line is expected +- tolerance with the expected value at its tick;
+the bob hangs where the reading is, its bar is the reading's own uncertainty. Round: in range; half: borderline;
+triangle
+pointing away from the band: out of range, ruddy; hollow: can't tell yet. Presentation attributes only (no inline
+style).
 """
 
 from dataclasses import dataclass
@@ -26,7 +28,9 @@ class PlumbMark:
 
 
 def beam(marks: list[PlumbMark], palette: dict[str, str], column: float = COLUMN) -> SafeString:
-    """The beam with its marks, a column each; the words stand beside it in the page. column: how wide one is, 60 to 360."""
+    """The beam with its marks, a column each; the words stand beside it in the page. column: how wide one is, 60 to
+    360.
+    """
     width = column * len(marks)
     parts = [f'<line x1="0" y1="{BEAM_Y}" x2="{width:g}" y2="{BEAM_Y}" stroke="{palette["ink"]}" stroke-width="3"/>']
     for index, mark in enumerate(marks):
@@ -49,7 +53,9 @@ def _mark(mark: PlumbMark, middle: float, column: float, palette: dict[str, str]
     x = middle + unit * max(-REACH, min(REACH, mark.lean))
     colour = palette["ruddy"] if mark.shape == "triangle" else palette["ink"]
     weight = "1.6" if mark.shape == "triangle" else "1.1"
-    string = f'<line x1="{middle:g}" y1="{BEAM_Y}" x2="{x:.1f}" y2="{FLOOR_Y}" stroke="{colour}" stroke-width="{weight}"/>'
+    string = (
+        f'<line x1="{middle:g}" y1="{BEAM_Y}" x2="{x:.1f}" y2="{FLOOR_Y}" stroke="{colour}" stroke-width="{weight}"/>'
+    )
     return floor + string + _bar(mark, x, (middle - edge, middle + edge), unit, colour) + _bob(mark, x, colour, palette)
 
 

@@ -40,7 +40,9 @@ def chart_svg(chart, palette: dict[str, str], celsius: bool = False) -> SafeStri
     """The chart, with a title naming the altitude it holds for. celsius: the dry-bulb axis is written in °C."""
     plot = _Plot(chart)
     title = f"Psychrometric chart at {chart.altitude_ft:,.0f} ft"
-    body = "".join((_axes(plot, palette, celsius), _region(plot, palette), _curves(plot, palette), _marks(plot, palette)))
+    body = "".join(
+        (_axes(plot, palette, celsius), _region(plot, palette), _curves(plot, palette), _marks(plot, palette))
+    )
     return mark_safe(
         f'<svg viewBox="0 0 {WIDTH:g} {HEIGHT:g}" class="psychrometric" role="group" aria-label="{escape(title)}">{body}</svg>'
     )
@@ -106,9 +108,7 @@ def _marks(plot: _Plot, palette: dict[str, str]) -> str:
 
 
 def _mark(mark, x: float, y: float, dx: float, dy: float, palette: dict[str, str]) -> str:
-    opening = (
-        f'<g class="mark" tabindex="0" role="img" aria-label="{escape(mark.readout)}" data-readout="{escape(mark.readout)}">'
-    )
+    opening = f'<g class="mark" tabindex="0" role="img" aria-label="{escape(mark.readout)}" data-readout="{escape(mark.readout)}">'
     if mark.role == "expected":
         cross = f"M{x - 5:.1f} {y:.1f} H{x + 5:.1f} M{x:.1f} {y - 5:.1f} V{y + 5:.1f}"
         spot = f'<circle cx="{x:.1f}" cy="{y:.1f}" r="11" fill="transparent"/>'

@@ -40,7 +40,8 @@ KINDS = {STOP_FIRST: "attention", CAUSE: "attention", GROUP: "attention", SOUND:
 LONGEST_HEADLINE = 200
 # What the Judge station says of the quantities, by heading.
 HEADINGS = {
-    "Lines": ("approach", "heat_approach", "suction", "true_suction", "suction_rise", "liquid_drop", "drier_drop", "condenser_rise"),
+    "Lines": ("approach", "heat_approach", "suction", "true_suction", "suction_rise", "liquid_drop", "drier_drop",
+              "condenser_rise"),
     "With gauges": ("superheat", "subcooling", "evaporating", "condensing"),
     "Electrical": ("amps", "compressor_amps", "outdoor_fan_amps"),
     "Water side": ("water_flow", "heat_moved", "closure"),
@@ -188,7 +189,7 @@ class Assessed:
     def is_contradicted(self) -> bool:
         return any(f.level == "contradiction" for f in self.found.findings)
 
-    # -- figures -----------------------------------------------------------------------------------------------------------
+    # -- figures -------------------------------------------------------------------------------------------------------
 
     def measured(self, name: str) -> Estimate:
         """A measured result by name."""
@@ -208,7 +209,9 @@ class Assessed:
     def sentences(self, ids) -> list[str]:
         """What is said of these quantities, as far as they were measured."""
         table = self.found.table
-        return [text for id_ in ids if (q := table.get(id_)) and (text := quantity_words.sentence(q, self.words, table))]
+        return [
+            text for id_ in ids if (q := table.get(id_)) and (text := quantity_words.sentence(q, self.words, table))
+        ]
 
     def headings(self) -> list[tuple[str, list[str]]]:
         """What the quantities say, by heading; the power and the water's own figures with theirs."""
@@ -316,6 +319,11 @@ def assessment_row(round_row, round_: Round, entry_uuids: list[str], shown: Show
     """A round's result as an unsaved row. Stored words are in °F whoever reads: they are a record, not a screen."""
     found = Assessed(assess(round_, shown=shown), FAHRENHEIT)
     return Assessment(
-        round=round_row, engine_version=VERSION, rules_version=round_.rules.version, kind=found.kind,
-        headline=found.verdict.headline[:LONGEST_HEADLINE], entries=entry_uuids, result=answer_of(found.found, FAHRENHEIT),
-    )  # fmt: skip
+        round=round_row,
+        engine_version=VERSION,
+        rules_version=round_.rules.version,
+        kind=found.kind,
+        headline=found.verdict.headline[:LONGEST_HEADLINE],
+        entries=entry_uuids,
+        result=answer_of(found.found, FAHRENHEIT),
+    )

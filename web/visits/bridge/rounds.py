@@ -29,7 +29,9 @@ def stored_reading(row) -> Reading:
     return replace(found, source=WEATHER_SERVICE if row.source == WEATHER else "", steady=row.steady, swing=row.swing)
 
 
-def reading(place: str, quantity: str, value: float, instrument_id: str | None, variant: str = "", plane: str = "") -> Reading:
+def reading(
+    place: str, quantity: str, value: float, instrument_id: str | None, variant: str = "", plane: str = ""
+) -> Reading:
     """An engine reading; value in the engine's unit. variant: an airflow's method, else the leg or the point."""
     if quantity == "airflow" and place == "blower":
         return Reading(place, quantity, value, instrument_id, method=variant or None, plane=plane or None)
@@ -43,14 +45,34 @@ def not_possible(rows) -> tuple[NotPossible, ...]:
     return tuple(NotPossible(row.place, row.reason, row.quantity) for row in rows if row.quantity in QUANTITIES)
 
 
-def round_of(house, plate: Equipment, readings: list[Reading], seen: dict[str, str], instruments, rules: HouseRules, mode: str,
-             standing: str = "", impossible: tuple[NotPossible, ...] = ()) -> Round:  # fmt: skip
-    """A round for the engine. instruments: rows of houses.Instrument; seen: observations, cautions left out; standing: inside or outside."""
+def round_of(
+    house,
+    plate: Equipment,
+    readings: list[Reading],
+    seen: dict[str, str],
+    instruments,
+    rules: HouseRules,
+    mode: str,
+    standing: str = "",
+    impossible: tuple[NotPossible, ...] = (),
+) -> Round:
+    """A round for the engine. instruments: rows of houses.Instrument; seen: observations, cautions left out; standing:
+    inside or outside.
+    """
     known = tuple(
         Instrument(str(row.public_id), row.label, row.dry_bulb_accuracy_f, row.rh_accuracy_pct, row.line_accuracy_f)
         for row in instruments
     )
     observations = {name: degree for name, degree in seen.items() if degree in OBSERVATIONS.get(name, ())}
     return Round(
-        plate, house.altitude_ft, tuple(readings), observations, known, house.climate or None, rules, mode, standing, impossible
+        plate,
+        house.altitude_ft,
+        tuple(readings),
+        observations,
+        known,
+        house.climate or None,
+        rules,
+        mode,
+        standing,
+        impossible,
     )

@@ -16,21 +16,36 @@ from engine.report.entry_words import entry_said
 from engine.units import UNITS
 from web.shell.bridge import words
 
-__all__ = ["ACTIONS", "CAUTIONS", "METHODS", "NOT_POSSIBLE", "OBSERVATIONS", "PLANES", "PREVAIL", "QUANTITIES", "ROOM", "SIGHTS", "UNITS",
-           "Slot", "Stop", "side_of", "sights", "walk"]  # fmt: skip
+__all__ = [
+    "ACTIONS",
+    "CAUTIONS",
+    "METHODS",
+    "NOT_POSSIBLE",
+    "OBSERVATIONS",
+    "PLANES",
+    "PREVAIL",
+    "QUANTITIES",
+    "ROOM",
+    "SIGHTS",
+    "UNITS",
+    "Slot",
+    "Stop",
+    "side_of",
+    "sights",
+    "walk",
+]
 SERVICE_WITHIN_F = WEATHER_SERVICE_ACCURACY.value
 SYSTEM_SLOTS = (Slot("system", "running_time"), Slot("system", "time_available"))  # the clocks: of no stop of the walk
-TAP, SPEED_SET = (
-    "blower_tap",
-    "blower_speed_set",
-)  # the tap in use, in the words of the machine's own table; the action that changes it
+# The tap in use, in the words of the machine's own table; the action that changes it.
+TAP, SPEED_SET = "blower_tap", "blower_speed_set"
 IN_CELSIUS = {"degF": "degC", "degF_diff": "degC_diff"}  # what a person who reads °C types, by the engine's unit
 ASKS_THE_PLANE = ("flow_device", *ASK_THE_PLANE)  # ways to an airflow whose plane the person says
 
 
 @dataclass(frozen=True)
 class Checked:
-    """One typed value after the engine's check: its value, or a message, or a question with the units to choose from."""
+    """One typed value after the engine's check: its value, or a message, or a question with the units to choose
+    from."""
 
     value: float | None = None
     message: str = ""
@@ -38,10 +53,16 @@ class Checked:
     units: tuple[str, ...] = ()
 
 
-def check(place: str, quantity: str, typed: str, unit: str, confirmed: bool, instrument=None, kind: str = "") -> Checked:
+def check(
+    place: str, quantity: str, typed: str, unit: str, confirmed: bool, instrument=None, kind: str = ""
+) -> Checked:
     """Judge one typed value. instrument: a row of houses.Instrument, or None; kind: of equipment."""
     limits = None
-    if instrument and instrument.lowest_f is not None and quantity in ("dry_bulb", "wet_bulb", "dew_point", "temperature"):
+    if (
+        instrument
+        and instrument.lowest_f is not None
+        and quantity in ("dry_bulb", "wet_bulb", "dew_point", "temperature")
+    ):
         limits = (instrument.lowest_f, instrument.highest_f)
     answer = check_entry(place, quantity, typed, unit, confirmed, limits, kind)
     if isinstance(answer, Accepted):

@@ -1,4 +1,6 @@
-"""What is let in at the door: every name against the lists that engine and tables use, every time against the visit it belongs to."""
+"""What is let in at the door: every name against the lists that engine and tables use, every time against the visit it
+belongs to.
+"""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -11,7 +13,8 @@ from web.visits.bridge import vocabulary
 from web.visits.forms import EntryItem
 from web.visits.models import NOT_POSSIBLE, SOURCES, VALUELESS, WITHDRAWN, Round
 
-GRACE = timedelta(days=1)  # either side of the visit: a device may have been without a network, or its clock measured late
+# Either side of the visit: a device may have been without a network, or its clock measured late.
+GRACE = timedelta(days=1)
 REMARKS = ("complaint", "fault_code", "remark")
 
 
@@ -36,7 +39,9 @@ def _reading(item: EntryItem, round_: Round) -> Refusal | None:
     if not vocabulary.is_place(item.place, item.quantity):
         return Refusal(f"There is no reading '{item.quantity}' at '{item.place}'.")
     if item.place.startswith(vocabulary.ROOM) and not _has_room(round_, item.place.removeprefix(vocabulary.ROOM)):
-        return Refusal(f"This system has no room '{item.place.removeprefix(vocabulary.ROOM)}'.", "Add it under rooms and ducts.")
+        return Refusal(
+            f"This system has no room '{item.place.removeprefix(vocabulary.ROOM)}'.", "Add it under rooms and ducts."
+        )
     if not vocabulary.is_variant(item.place, item.quantity, item.variant):
         if (item.place, item.quantity) == ("blower", "airflow"):
             return Refusal("Say how the airflow was found.", "Choose a method.")

@@ -87,12 +87,17 @@ def store_entries(actor, items: list[EntryItem], device_clock: datetime) -> list
         answers.append(answer)
         if answer.status in ("stored", "duplicate") and item.kind != "remark":
             touched[round_.pk] = round_
-        if answer.status == "stored" and (item.seen == vocabulary.TAP or item.done in (vocabulary.SPEED_SET, WITHDRAWN)):
+        if answer.status == "stored" and (
+            item.seen == vocabulary.TAP or item.done in (vocabulary.SPEED_SET, WITHDRAWN)
+        ):
             tapped[round_.visit_id] = round_.visit
     for visit in tapped.values():
         keep_tap(actor, visit)
-    for round_ in _with_later(touched.values(), {item.round for item in items if item.kind in ("observation", "action")}):
-        or_else(f"saved assessment of round {round_.public_id}", partial(reassess, round_), lambda: None)  # the entries are kept
+    for round_ in _with_later(
+        touched.values(), {item.round for item in items if item.kind in ("observation", "action")}
+    ):
+        # The entries are kept.
+        or_else(f"saved assessment of round {round_.public_id}", partial(reassess, round_), lambda: None)
     return answers
 
 
@@ -102,9 +107,21 @@ def note_running_time(actor, round_: Round, minutes: float) -> None:
     now, before = timezone.now(), round_.readings.filter(place="system", slot="running_time").in_order().last()
     minutes = round(min(minutes, MOST_MINUTES))
     Reading(
-        round=round_, uuid=uuid.uuid4(), person=actor, device=SERVER, sequence=0, taken_at=now, supersedes=before.uuid if before else None,
-        place="system", quantity="running_time", slot="running_time", typed=f"{minutes}", unit="min", value=minutes, source=TYPED,
-    ).save()  # fmt: skip
+        round=round_,
+        uuid=uuid.uuid4(),
+        person=actor,
+        device=SERVER,
+        sequence=0,
+        taken_at=now,
+        supersedes=before.uuid if before else None,
+        place="system",
+        quantity="running_time",
+        slot="running_time",
+        typed=f"{minutes}",
+        unit="min",
+        value=minutes,
+        source=TYPED,
+    ).save()
     reassess(round_)
 
 
@@ -112,17 +129,27 @@ def note_mode(actor, round_: Round, mode: str) -> None:
     """The mode under test as the server knows it: of a simulated house, whose weather is chosen."""
     need_shop(actor, round_.visit.system.house.shop_id)
     Observation(
-        round=round_, uuid=uuid.uuid4(), person=actor, device=SERVER, sequence=0, taken_at=timezone.now(), seen="mode", degree=mode
-    ).save()  # fmt: skip
+        round=round_,
+        uuid=uuid.uuid4(),
+        person=actor,
+        device=SERVER,
+        sequence=0,
+        taken_at=timezone.now(),
+        seen="mode",
+        degree=mode,
+    ).save()
     reassess(round_)
 
 
 def keep_tap(actor, visit: Visit) -> None:
-    """The blower tap as the visit leaves it becomes the plate's, for the next visit. Not where a later visit has been."""
+    """The blower tap as the visit leaves it becomes the plate's, for the next visit. Not where a later visit has
+    been."""
     system = visit.system
     if system.visits.filter(started_at__gt=visit.started_at).exists():
         return
-    first = material_of(visit.rounds.select_related("visit__system__house__shop").order_by("number")[0], with_people=False)
+    first = material_of(
+        visit.rounds.select_related("visit__system__house__shop").order_by("number")[0], with_people=False
+    )
     note_tap(actor, system, left_as(visit).get(vocabulary.TAP, first.system.tap))
 
 
@@ -141,9 +168,14 @@ def reassess(round_: Round) -> None:
 
 
 def _with_later(rounds: Iterable[Round], changed: set[str]) -> list[Round]:
-    """The rounds, and the later rounds of their visits where what these carry on from was changed. changed: public ids."""
+    """The rounds, and the later rounds of their visits where what these carry on from was changed. changed: public
+    ids."""
     firsts = {round_.visit_id: round_.number for round_ in rounds if str(round_.public_id) in changed}
-    later = Round.objects.filter(visit__in=firsts, number__gt=1).select_related("visit__system__house__shop") if firsts else []
+    later = (
+        Round.objects.filter(visit__in=firsts, number__gt=1).select_related("visit__system__house__shop")
+        if firsts
+        else []
+    )
     more = {row.pk: row for row in later if row.number > firsts[row.visit_id]}
     return list(({round_.pk: round_ for round_ in rounds} | more).values())
 
@@ -154,7 +186,9 @@ def _store(
     if not item.is_readable:
         return ItemAnswer(item.id, "refused", item.problem, "Enter it again.")
     if round_ is None:
-        return ItemAnswer(item.id, "refused", "This visit is not open to you.", "Sign in as the person who took the readings.")
+        return ItemAnswer(
+            item.id, "refused", "This visit is not open to you.", "Sign in as the person who took the readings."
+        )
     taken_at = item.taken_at + offset
     if refused := refusal(item, round_, taken_at):
         return ItemAnswer(item.id, "refused", refused.message, refused.hint)
@@ -184,7 +218,9 @@ def _kinds_of(actor, ids: list[str]) -> dict[str, str]:
 def _already_there(row: Entry) -> ItemAnswer:
     """A uuid that exists: the same entry sent again, or another one."""
     same = {field: getattr(row, field) for field in ("uuid", "round", "supersedes", *SAYS[type(row)])}
-    return ItemAnswer(str(row.uuid), "duplicate") if type(row).objects.filter(**same).exists() else _taken(str(row.uuid))
+    return (
+        ItemAnswer(str(row.uuid), "duplicate") if type(row).objects.filter(**same).exists() else _taken(str(row.uuid))
+    )
 
 
 def _taken(id_: str) -> ItemAnswer:
@@ -213,7 +249,10 @@ def _reading(item: EntryItem, instruments: dict, round_: Round, taken_at: dateti
         probe, held = _held(item, round_, checked.value, taken_at)
         if held is None:
             return ItemAnswer(
-                item.id, "refused", "The probe did not show that value at this place then.", "Hold it again, or type the reading."
+                item.id,
+                "refused",
+                "The probe did not show that value at this place then.",
+                "Hold it again, or type the reading.",
             )
     if item.source == WEATHER and not _service_said(item, round_, checked.value, taken_at):
         return ItemAnswer(
@@ -234,15 +273,20 @@ def _reading(item: EntryItem, instruments: dict, round_: Round, taken_at: dateti
 
 
 def _held(item: EntryItem, round_: Round, value: float, at: datetime) -> tuple[Probe | None, Held | None]:
-    """The probe a reading was held from and how its series stood, its samples kept; None when it was not at this place, or did not show that."""
+    """The probe a reading was held from and how its series stood, its samples kept; None when it was not at this place,
+    or did not show that.
+    """
     public_id = read_uuid(item.probe)
-    pairings = Pairing.objects.filter(visit=round_.visit_id, place=item.place, probe__public_id=public_id).select_related("probe")
+    pairings = Pairing.objects.filter(
+        visit=round_.visit_id, place=item.place, probe__public_id=public_id
+    ).select_related("probe")
     found = pairings.first() if public_id else None
     return (found.probe, hold(found.probe, item.quantity, value, at)) if found else (None, None)
 
 
 def _service_said(item: EntryItem, round_: Round, value: float, at: datetime) -> bool:
-    """Whether the weather service had that figure for the house, then or in the hour before, as far as rounding goes."""
+    """Whether the weather service had that figure for the house, then or in the hour before, as far as rounding
+    goes."""
     for when in (at, at - timedelta(hours=1)):
         said = weather_for(round_.visit.system.house, when)
         figure = said and item.place == "outdoor" and said.value_of(item.quantity)

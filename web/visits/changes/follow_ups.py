@@ -11,9 +11,17 @@ from web.visits.models import BLOCKS, FollowUp
 
 
 def open_follow_up(
-    actor, system, text: str, blocks: str = "", due_on: date | None = None, at: datetime | None = None, number: UUID | None = None
+    actor,
+    system,
+    text: str,
+    blocks: str = "",
+    due_on: date | None = None,
+    at: datetime | None = None,
+    number: UUID | None = None,
 ) -> FollowUp:
-    """Leave something to do on a system. blocks: a key of BLOCKS; number: made by the page, so that sending it twice keeps one; raises NumberUsed."""
+    """Leave something to do on a system. blocks: a key of BLOCKS; number: made by the page, so that sending it twice
+    keeps one; raises NumberUsed.
+    """
     need_shop(actor, system.house.shop_id)
     if blocks not in BLOCKS or not text.strip():
         raise ValueError("a follow-up needs words, and blocks one of the known decisions or none")

@@ -10,7 +10,9 @@ from web.visits.models import Pairing, Visit
 
 @transaction.atomic
 def pair(actor, visit: Visit, stop: str, place: str, probe: Probe | None) -> Pairing | None:
-    """Hold a probe to a place of a visit; None lets go of what was there. Wherever the probe was before, it is no longer."""
+    """Hold a probe to a place of a visit; None lets go of what was there. Wherever the probe was before, it is no
+    longer.
+    """
     need_shop(actor, visit.shop_id)
     _release(Pairing.objects.filter(visit=visit, stop=stop, place=place))
     if probe is None:

@@ -21,7 +21,9 @@ class PhotoRefused(ValueError):
 
 
 def add_photo(actor, public_id: uuid.UUID, system, round_: Round | None, subject: str, file) -> Photo:
-    """Keep a picture of a system, at a round or for its nameplate. The same public_id again answers the picture that is there."""
+    """Keep a picture of a system, at a round or for its nameplate. The same public_id again answers the picture that is
+    there.
+    """
     need_shop(actor, system.house.shop_id)
     if found := Photo.objects.filter(shop=system.house.shop_id, public_id=public_id, system=system).first():
         return found
@@ -52,9 +54,13 @@ def file_of(photo: Photo, size: str) -> Path:
 
 
 def _read(file) -> Image.Image:
-    """The picture, upright, in plain colours, at most the full size. Only pixels survive: no location, no camera, no thumbnail."""
+    """The picture, upright, in plain colours, at most the full size. Only pixels survive: no location, no camera, no
+    thumbnail.
+    """
     if file.size > settings.LARGEST_PHOTO_BYTES:
-        raise PhotoRefused(f"The file is larger than {settings.LARGEST_PHOTO_BYTES // 2**20} MB. Take a smaller picture.")
+        raise PhotoRefused(
+            f"The file is larger than {settings.LARGEST_PHOTO_BYTES // 2**20} MB. Take a smaller picture."
+        )
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)

@@ -15,7 +15,8 @@ from web.visits.models import Handover, Round, Visit
 def start_visit(actor, system, at: datetime | None = None, public_id: uuid.UUID | None = None) -> Visit:
     """Start a visit to a system of the actor's shop, with its first round, now or at a given time.
 
-    public_id: made by the page, so that pressing twice starts one visit; raises NumberUsed where it is of another system's.
+    public_id: made by the page, so that pressing twice starts one visit; raises NumberUsed where it is of another
+    system's.
     """
     need_shop(actor, system.house.shop_id)
     now = at or timezone.now()
@@ -39,7 +40,9 @@ def next_round(actor, visit: Visit, seen_number: int, at: datetime | None = None
         try:
             with transaction.atomic():
                 number, machine = last.number + 1, visit.system.machine
-                return Round.objects.create(visit=visit, number=number, started_at=at or timezone.now(), machine=machine)
+                return Round.objects.create(
+                    visit=visit, number=number, started_at=at or timezone.now(), machine=machine
+                )
         except IntegrityError:
             return visit.rounds.order_by("-number").first()
 

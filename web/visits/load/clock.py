@@ -6,11 +6,14 @@ from django.utils import timezone
 
 from web.visits.load.material import Material
 
-FORGOTTEN_AFTER_MIN = 12 * 60.0  # nobody stands that long at one machine: the visit is history, and its clocks no longer tick
+# Nobody stands that long at one machine: the visit is history, and its clocks no longer tick.
+FORGOTTEN_AFTER_MIN = 12 * 60.0
 
 
 def started_at(material: Material) -> datetime | None:
-    """When the system started or was last changed: the running time last entered says so; else a later round starts its clock itself."""
+    """When the system started or was last changed: the running time last entered says so; else a later round starts its
+    clock itself.
+    """
     slot = material.entries.readings.get(("system", "running_time"))
     if slot and slot.current.value is not None:
         return slot.current.taken_at - timedelta(minutes=slot.current.value)
@@ -32,7 +35,9 @@ def running_minutes(material: Material) -> float | None:
     if start is None:
         return None
     read = [
-        r.taken_at for r in material.entries.current if r.quantity == "dry_bulb" and r.place in ("return_unit", "supply_plenum")
+        r.taken_at
+        for r in material.entries.current
+        if r.quantity == "dry_bulb" and r.place in ("return_unit", "supply_plenum")
     ]
     at = max(read) if read else timezone.now()
     slot = material.entries.readings.get(("system", "running_time"))
@@ -41,7 +46,9 @@ def running_minutes(material: Material) -> float | None:
 
 
 def running_now(material: Material) -> float | None:
-    """Minutes it has been running now, by the clock; None while the clock does not run. Of a visit long past: when the air was read."""
+    """Minutes it has been running now, by the clock; None while the clock does not run. Of a visit long past: when the
+    air was read.
+    """
     start = started_at(material)
     if start is None:
         return None

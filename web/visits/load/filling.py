@@ -19,8 +19,12 @@ from web.visits.models import NOT_POSSIBLE, PROBE, VALUELESS, WEATHER
 AIR_AT_UNIT = ("return_unit.dry_bulb", "supply_plenum.dry_bulb")
 
 
-def stored_sheet(material: Material, person, last_used: dict[str, str] | None = None, before: Entries | None = None) -> Sheet:
-    """The sheet as stored, assessed. last_used: instrument by kind, for places nobody has read yet; before: the entries of the round before."""
+def stored_sheet(
+    material: Material, person, last_used: dict[str, str] | None = None, before: Entries | None = None
+) -> Sheet:
+    """The sheet as stored, assessed. last_used: instrument by kind, for places nobody has read yet; before: the entries
+    of the round before.
+    """
     sheet = _filled(material, person, last_used or {}, before)
     return _assess(sheet, engine_readings(material))
 
@@ -71,7 +75,9 @@ def _planes(sheet: Sheet) -> None:
 
 
 def _outdoor_f(material: Material) -> float | None:
-    return next((row.value for row in material.entries.current if (row.place, row.quantity) == ("outdoor", "dry_bulb")), None)
+    return next(
+        (row.value for row in material.entries.current if (row.place, row.quantity) == ("outdoor", "dry_bulb")), None
+    )
 
 
 def _field(slot: vocabulary.Slot, stop: str, person) -> FieldState:
@@ -81,7 +87,9 @@ def _field(slot: vocabulary.Slot, stop: str, person) -> FieldState:
 
 
 def _choices(stops, last_used: dict[str, str]) -> dict[str, str]:
-    """Selects before anything is read: the instrument this person used last, relative humidity, the flow device's own air."""
+    """Selects before anything is read: the instrument this person used last, relative humidity, the flow device's own
+    air.
+    """
     choices = {f"{stop.id}.instrument": last_used.get(stop.instrument, "") for stop in stops}
     choices |= {f"{stop.id}.humidity": "rh" for stop in stops if any(slot.quantity == "rh" for slot in stop.slots)}
     return choices
@@ -162,7 +170,9 @@ def _drafted(sheet: Sheet, f: FieldState, draft: SheetDraft) -> list:
         instrument = sheet.choices.get(f"{f.stop}.instrument") or None
         plane = sheet.choices[f.plane_choice] if f.plane_choice else ""
         return (
-            [rounds.reading(f.place, f.quantity, checked.value, instrument, f.slot.variant, plane)] if f.stop != "system" else []
+            [rounds.reading(f.place, f.quantity, checked.value, instrument, f.slot.variant, plane)]
+            if f.stop != "system"
+            else []
         )
     if draft.focused != f.name:  # no complaint about a number half typed
         f.note.message, f.note.hint = checked.message, checked.hint
@@ -188,7 +198,9 @@ def _clock(sheet: Sheet, air_moved: bool) -> list:
 
 
 def _assess(sheet: Sheet, readings: list) -> Sheet:
-    """Assess what the sheet holds. Where that fails, the fields are shown all the same, on an empty assessment: the page says so."""
+    """Assess what the sheet holds. Where that fails, the fields are shown all the same, on an empty assessment: the
+    page says so.
+    """
     material, whose = sheet.material, f"round {sheet.round.public_id}"
 
     def nothing():

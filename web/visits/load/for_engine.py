@@ -32,7 +32,9 @@ def mode_of(material: Material, outdoor_f: float | None, seen: dict[str, str]) -
 
 
 def tap_of(material: Material, seen: dict[str, str]) -> str:
-    """The blower tap in use: as read or set at this visit, else as on the plate; '' where it was changed and nobody said to which."""
+    """The blower tap in use: as read or set at this visit, else as on the plate; '' where it was changed and nobody
+    said to which.
+    """
     return seen.get(vocabulary.TAP, material.system.tap)
 
 
@@ -48,6 +50,13 @@ def round_for_engine(material: Material, readings: list, seen: dict[str, str], m
     """A round of these readings on what it rests on, for the engine."""
     plate = replace(material.plate, tap=tap_of(material, seen) or None)
     return rounds.round_of(
-        material.system.house, plate, readings, seen, material.instruments, material.rules, mode, stands(material),
+        material.system.house,
+        plate,
+        readings,
+        seen,
+        material.instruments,
+        material.rules,
+        mode,
+        stands(material),
         rounds.not_possible(material.entries.impossible),
-    )  # fmt: skip
+    )

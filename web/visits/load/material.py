@@ -1,4 +1,6 @@
-"""What a round rests on, loaded in few queries: the system with its tables and rooms, the shop's rules and instruments, the entries."""
+"""What a round rests on, loaded in few queries: the system with its tables and rooms, the shop's rules and instruments,
+the entries.
+"""
 
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
@@ -33,7 +35,9 @@ class Entries:
     @property
     def seen(self) -> dict[str, str]:
         """What was seen, by its id; what was taken back is not."""
-        return {name: slot.current.degree for name, slot in self.observations.items() if slot.current.degree != WITHDRAWN}
+        return {
+            name: slot.current.degree for name, slot in self.observations.items() if slot.current.degree != WITHDRAWN
+        }
 
     def uuids(self) -> list[str]:
         """Every entry that counts."""
@@ -83,7 +87,9 @@ class Material:
 
 
 def material_of(round_: Round, with_people: bool = True) -> Material:
-    """A round's material. The round comes with its visit, system, house and shop. with_people: who read what, for the notes."""
+    """A round's material. The round comes with its visit, system, house and shop. with_people: who read what, for the
+    notes.
+    """
     return materials_of([round_], with_people)[0]
 
 
@@ -119,7 +125,9 @@ def materials_of(rounds_: Sequence[Round], with_people: bool = True) -> list[Mat
 
 
 def entries_of(rounds_: Sequence[Round], instruments: list, with_people: bool = True) -> dict[int, Entries]:
-    """The entries of rounds, by the round's key; three queries. instruments: the shop's, so that no reading fetches or builds its own."""
+    """The entries of rounds, by the round's key; three queries. instruments: the shop's, so that no reading fetches or
+    builds its own.
+    """
     by_key = {row.pk: row for row in instruments}
     rows = Reading.objects.filter(round__in=rounds_).in_order().prefetch_related(*["person"] if with_people else [])
     readings, observations = (
@@ -132,11 +140,16 @@ def entries_of(rounds_: Sequence[Round], instruments: list, with_people: bool = 
 
 
 def carried_into(rounds_: Sequence[Round]) -> dict[int, Carried]:
-    """By the round's key: what was seen in its visit's earlier rounds, without what an action between them mended. Nothing for a first round."""
+    """By the round's key: what was seen in its visit's earlier rounds, without what an action between them mended.
+    Nothing for a first round.
+    """
     later = [round_ for round_ in rounds_ if round_.number > 1]
     rows = Round.objects.filter(visit__in={round_.visit_id for round_ in later}).order_by("number") if later else []
     earlier = _listed(rows.prefetch_related("observations", "actions"), "visit_id") if later else defaultdict(list)
-    return {round_.pk: _still_so(row for row in earlier[round_.visit_id] if row.number < round_.number) for round_ in rounds_}
+    return {
+        round_.pk: _still_so(row for row in earlier[round_.visit_id] if row.number < round_.number)
+        for round_ in rounds_
+    }
 
 
 def left_as(visit: Visit) -> dict[str, str]:

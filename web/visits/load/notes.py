@@ -15,7 +15,9 @@ def annotate(sheet: Sheet) -> None:
     for place, air in assessed.air_states.items():
         f = sheet.fields.get(f"{place}.{sheet.choices.get(f'{place}.humidity', '')}")
         if f is not None:
-            f.note.beside = f"dew point {figures.temperature(air.dew_point_f)}, {7000 * air.humidity_ratio:.0f} grains/lb"
+            f.note.beside = (
+                f"dew point {figures.temperature(air.dew_point_f)}, {7000 * air.humidity_ratio:.0f} grains/lb"
+            )
     for kind, expected in assessed.supply_humidity.items():
         f = sheet.fields.get(f"supply_plenum.{kind}")
         if f is not None:

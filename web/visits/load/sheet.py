@@ -18,7 +18,9 @@ def dom_id(name: str) -> str:
 
 @dataclass
 class Note:
-    """What stands at a field: message and hint or question, findings, what two devices say, older values, derived values, what to expect."""
+    """What stands at a field: message and hint or question, findings, what two devices say, older values, derived
+    values, what to expect.
+    """
 
     name: str
     message: str = ""
@@ -44,7 +46,8 @@ class Note:
 
 @dataclass
 class FieldState:
-    """One field: what is typed in it and what of it is stored. own_unit: what this person types unless said otherwise."""
+    """One field: what is typed in it and what of it is stored. own_unit: what this person types unless said
+    otherwise."""
 
     slot: Slot
     stop: str
@@ -158,7 +161,11 @@ class Sheet:
 def current_values(sheet: Sheet) -> dict:
     """The stored values by field, for a second tab that wants to catch up."""
     return {
-        "fields": {f.name: {"value": f.stored, "unit": f.unit, "reading": f.reading} for f in sheet.fields.values() if f.reading},
+        "fields": {
+            f.name: {"value": f.stored, "unit": f.unit, "reading": f.reading}
+            for f in sheet.fields.values()
+            if f.reading
+        },
         "choices": sheet.choices,
         "observations": {name: [degree, sheet.seen_ids.get(name, "")] for name, degree in sheet.seen.items()},
     }

@@ -15,7 +15,9 @@ FIRST_STOP = "return_unit"
 
 
 def page_context(sheet: Sheet, around: Around) -> dict:
-    """Everything of a round, every station filled. around: what stands around the sheet (history, colleagues, earlier rounds)."""
+    """Everything of a round, every station filled. around: what stands around the sheet (history, colleagues, earlier
+    rounds).
+    """
     return {
         **_always(sheet, around.acknowledged),
         **arrive.context(sheet, around),
@@ -39,12 +41,16 @@ def page_context(sheet: Sheet, around: Around) -> dict:
 
 
 def preview_context(sheet: Sheet, draft: SheetDraft, around: Around | None) -> dict:
-    """What changes while typing: verdict, drawing, open counts, the notes at hand, and the parts of the station one stands at.
+    """What changes while typing: verdict, drawing, open counts, the notes at hand, and the parts of the station one
+    stands at.
 
     around: the visit's rounds, at the fix station only.
     """
     at_hand = stops.at_station(sheet, draft.station, draft.stop)
-    wanted = {"verdict": lambda: verdict.context(sheet), "drawing": lambda: drawing.one(sheet, SCREEN, narrow=draft.narrow)}
+    wanted = {
+        "verdict": lambda: verdict.context(sheet),
+        "drawing": lambda: drawing.one(sheet, SCREEN, narrow=draft.narrow),
+    }
     if draft.station == "air":
         wanted["air"] = lambda: air.context(sheet, SCREEN)
     elif draft.station == "judge":
@@ -74,7 +80,9 @@ def _always(sheet: Sheet, acknowledged: set[str]) -> dict:
 
 
 def _parts(sheet: Sheet, **parts: Callable[[], dict]) -> dict:
-    """The parts made of the assessment, by name. One that fails is named in `failed`, and the page says so in its place."""
+    """The parts made of the assessment, by name. One that fails is named in `failed`, and the page says so in its
+    place.
+    """
     found, failed = {}, {}
     for name, context in parts.items():
         made = None if sheet.broken else or_else(f"{name} of round {sheet.round.public_id}", context, lambda: None)

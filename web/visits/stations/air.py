@@ -1,4 +1,6 @@
-"""The Air station: every way to the airflow with its weight, the blower's curve and operating point, statics, ducts and rooms."""
+"""The Air station: every way to the airflow with its weight, the blower's curve and operating point, statics, ducts and
+rooms.
+"""
 
 from web.shell.drawing.curves import blower_svg
 from web.visits import figures
@@ -27,7 +29,8 @@ def context(sheet: Sheet, palette: dict[str, str]) -> dict:
         "tap": tap_of(sheet.material, sheet.seen),
         "total_static": mark_words(assessed.total_static, "Total external static") if assessed.total_static else None,
         "static_shares": [
-            {"label": part.capitalize(), "share": f"{100 * share:.0f} %"} for part, share in assessed.static_shares().items()
+            {"label": part.capitalize(), "share": f"{100 * share:.0f} %"}
+            for part, share in assessed.static_shares().items()
         ],
         "static_says": assessed.static_says(),
         "duct_says": assessed.duct_says(),

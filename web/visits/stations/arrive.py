@@ -1,11 +1,17 @@
-"""The Arrive and Settle stations: what is asked at the door, what is known of the machine, and what to look at while it settles."""
+"""The Arrive and Settle stations: what is asked at the door, what is known of the machine, and what to look at while it
+settles.
+"""
 
 from web.visits.access import Around
 from web.visits.bridge import vocabulary
 from web.visits.load.sheet import Sheet
 from web.visits.models import BLOCKS, SUBJECTS
 
-GROUPS = {"condition": "Before a reading counts", "inside": "Look and listen, inside", "outside": "Look and listen, outside"}
+GROUPS = {
+    "condition": "Before a reading counts",
+    "inside": "Look and listen, inside",
+    "outside": "Look and listen, outside",
+}
 PHOTO_OF = {"evaporator_face": "coil", "filter": "filter", "condenser_coil": "coil", "outdoor_coil": "thermal"}
 
 

@@ -7,7 +7,8 @@ from web.visits.stations.stops import is_impossible, is_read, is_wanted
 
 # id -> name on a laptop, name on a phone
 STATIONS = {
-    "arrive": ("Arrive", "Arrive"), "settle": ("Settle", "Settle"), "read": ("Expect & read", "Read"), "air": ("Air", "Air"), "judge": ("Judge", "Judge"),
+    "arrive": ("Arrive", "Arrive"), "settle": ("Settle", "Settle"), "read": ("Expect & read", "Read"),
+    "air": ("Air", "Air"), "judge": ("Judge", "Judge"),
     "fix": ("Fix & re-read", "Fix"),
 }  # fmt: skip
 ASKED_AT_THE_DOOR = ("visit_kind", "complaint_where")
@@ -17,11 +18,17 @@ SHORT_VERDICT = {"attention": "look", "fine": "fine", "withheld": "no verdict"}
 def context(sheet: Sheet) -> dict:
     """The stations with their open counts."""
     still = {
-        "arrive": _arrive(sheet), "settle": _settle(sheet), "read": _read(sheet), "air": _air(sheet),
-        "judge": SHORT_VERDICT.get(sheet.assessed.kind, "open"), "fix": f"round {sheet.round.number}",
-    }  # fmt: skip
+        "arrive": _arrive(sheet),
+        "settle": _settle(sheet),
+        "read": _read(sheet),
+        "air": _air(sheet),
+        "judge": SHORT_VERDICT.get(sheet.assessed.kind, "open"),
+        "fix": f"round {sheet.round.number}",
+    }
     return {
-        "stations": [{"id": id_, "name": name, "short": short, "open": still[id_]} for id_, (name, short) in STATIONS.items()]
+        "stations": [
+            {"id": id_, "name": name, "short": short, "open": still[id_]} for id_, (name, short) in STATIONS.items()
+        ]
     }
 
 

@@ -9,22 +9,28 @@ from web.visits.stations.stops import expectation, is_impossible, is_read, is_wa
 
 # spot -> the reading that stands for it, where the stop's id and 'dry_bulb' do not say it
 READINGS = {
-    "return_plenum": ("return_plenum", "static_pressure"), "supply_static": ("supply_plenum", "static_pressure"), "filter": ("filter", "pressure_drop"),
-    "coil": ("coil", "pressure_drop"), "compressor": ("compressor", "current"), "blower": ("blower", "airflow"), "outdoor_fan": ("outdoor_fan", "current"),
-    "drier_in": ("drier_out", "temperature"), "water_in": ("water_in", "temperature"), "water_out": ("water_out", "temperature"),
+    "return_plenum": ("return_plenum", "static_pressure"), "supply_static": ("supply_plenum", "static_pressure"),
+    "filter": ("filter", "pressure_drop"),
+    "coil": ("coil", "pressure_drop"), "compressor": ("compressor", "current"), "blower": ("blower", "airflow"),
+    "outdoor_fan": ("outdoor_fan", "current"),
+    "drier_in": ("drier_out", "temperature"), "water_in": ("water_in", "temperature"),
+    "water_out": ("water_out", "temperature"),
     **{place: (place, "temperature") for place in
        ("suction_line_indoor", "liquid_line_indoor", "liquid_line_outdoor", "suction_line_outdoor", "true_suction")},
 }  # fmt: skip
 SHORT = {
     "return_grille": "Grille", "return_unit": "Return, unit", "supply_register": "Register", "statics": "Return static",
     "suction_line_indoor": "Suction at coil",
-    "liquid_line_indoor": "Liquid at valve", "liquid_line_outdoor": "Liquid outside", "suction_line_outdoor": "Suction outside",
+    "liquid_line_indoor": "Liquid at valve", "liquid_line_outdoor": "Liquid outside",
+    "suction_line_outdoor": "Suction outside",
     "condenser_air_out": "Condenser air",
     "blower": "Airflow", "drier": "Drier", "loop": "Loop water",
 }  # fmt: skip
 FAULTS = {
-    ("filter", "loaded"): "filter", ("filter", "blocked"): "filter", ("filter", "restrictive"): "filter", ("evaporator_face", "dirty"): "coil",
-    ("evaporator_face", "covered"): "coil", ("ice", "coil"): "coil", ("blower_wheel", "dirty"): "blower", ("condenser_coil", "matted"): "condenser",
+    ("filter", "loaded"): "filter", ("filter", "blocked"): "filter", ("filter", "restrictive"): "filter",
+    ("evaporator_face", "dirty"): "coil",
+    ("evaporator_face", "covered"): "coil", ("ice", "coil"): "coil", ("blower_wheel", "dirty"): "blower",
+    ("condenser_coil", "matted"): "condenser",
 }  # fmt: skip
 
 
@@ -35,7 +41,9 @@ def both(sheet: Sheet, palette: dict[str, str]) -> dict:
 
 def one(sheet: Sheet, palette: dict[str, str], narrow: bool) -> dict:
     """The drawing this screen shows."""
-    drawn = line_drawing(machine_of(sheet), spots(sheet), palette, words=not narrow, label=f"{sheet.system}: places to read")
+    drawn = line_drawing(
+        machine_of(sheet), spots(sheet), palette, words=not narrow, label=f"{sheet.system}: places to read"
+    )
     return {"drawing_small" if narrow else "drawing": drawn}
 
 
@@ -62,7 +70,9 @@ def _spot(sheet: Sheet, stop: Stop, spot: str, troubled: bool) -> Spot:
         unit = f"{unit} {beside.rh_pct:.0f} %"
     name = SHORT.get(stop.id, stop.name) if spot != "supply_static" else "Supply static"
     state = _state(sheet, stop, mark, bool(value), troubled)
-    return Spot(spot, stop.id, stop.number, name, value, unit, _detail(sheet, mark, beside), state, f"{place}|{quantity}")
+    return Spot(
+        spot, stop.id, stop.number, name, value, unit, _detail(sheet, mark, beside), state, f"{place}|{quantity}"
+    )
 
 
 def _state(sheet: Sheet, stop: Stop, mark: PlaceMark | None, has_value: bool, troubled: bool) -> str:

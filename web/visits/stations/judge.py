@@ -1,4 +1,5 @@
-"""The Judge station: the row of marks, the charts, the heat ledger, every figure, the schools and the pocket formulas."""
+"""The Judge station: the row of marks, the charts, the heat ledger, every figure, the schools and the pocket
+formulas."""
 
 from web.shell.bridge import words
 from web.shell.drawing.beams import ledger_svg
@@ -61,27 +62,30 @@ def mark_of(q) -> dict:
     unit, difference = q.unit, is_difference(q)
     over = q.high if q.off.known and q.off.value > 0 else q.low
     half = q.limit / 2 if q.limit is not None else over or q.high or q.low
-    own = q.measured.u95 if q.limit is not None else q.off.u95
+    own = q.measured if q.limit is not None else q.off
     return {
         "label": label_of(q),
         "value": figures.figure(q.measured, difference),
         "unit": figures.sign(unit),
-        "own": f"± {figures.spread(q.measured.u95, unit)}" if q.measured.u95 else "",
+        "own": f"± {figures.spread(q.measured.u95, unit)}" if q.measured.known and q.measured.u95 else "",
         "expect": allowed(q),
         "source": q.authority,
         "word": q.word,
         "out": q.state == "out of range",
         "predicted": q.predicted,
-        "plumb": PlumbMark(q.lean, own / half if q.lean is not None and own is not None else None, SHAPES[q.state]),
+        "plumb": PlumbMark(q.lean, own.u95 / half if q.lean is not None and own.known else None, SHAPES[q.state]),
     }
 
 
 FIGURES = (
-    ("Total capacity", "total_btuh", "expected_total_btuh"), ("Sensible", "sensible_btuh", "expected_sensible_btuh"), ("Latent", "latent_btuh", ""),
+    ("Total capacity", "total_btuh", "expected_total_btuh"), ("Sensible", "sensible_btuh", "expected_sensible_btuh"),
+    ("Latent", "latent_btuh", ""),
     ("Sensible heat ratio", "sensible_heat_ratio", "expected_sensible_heat_ratio"), ("Delivered tons", "tons", ""),
-    ("Supply dry bulb", "", "expected_supply_dry_bulb_f"), ("Supply humidity", "supply_rh_pct", "expected_supply_rh_pct"),
+    ("Supply dry bulb", "", "expected_supply_dry_bulb_f"),
+    ("Supply humidity", "supply_rh_pct", "expected_supply_rh_pct"),
     ("Gross, with blower heat", "gross_btuh", ""), ("Less condensate (heat ledger)", "total_less_condensate_btuh", ""),
-    ("Apparatus dew point", "apparatus_dew_point_f", ""), ("Bypass factor", "bypass_factor", ""), ("Return wet bulb", "return_wet_bulb_f", ""),
+    ("Apparatus dew point", "apparatus_dew_point_f", ""), ("Bypass factor", "bypass_factor", ""),
+    ("Return wet bulb", "return_wet_bulb_f", ""),
     ("Return dew point", "return_dew_point_f", ""), ("Supply dew point", "supply_dew_point_f", ""),
 )  # fmt: skip
 

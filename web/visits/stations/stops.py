@@ -1,4 +1,6 @@
-"""The stops of the walk as the sheet shows them: fields, where the probe goes, cautions, and the mark each reading hangs from."""
+"""The stops of the walk as the sheet shows them: fields, where the probe goes, cautions, and the mark each reading
+hangs from.
+"""
 
 from functools import partial
 
@@ -15,15 +17,8 @@ from web.visits.load.for_engine import tap_of
 from web.visits.load.sheet import HUMIDITY_KINDS, Sheet
 
 AIRFLOW = "airflow"
-LIVE = (
-    "dry_bulb",
-    "temperature",
-    "static_pressure",
-    "pressure_drop",
-    "current",
-    "airflow",
-    "flow",
-)  # what a probe can be held for
+# What a probe can be held for.
+LIVE = ("dry_bulb", "temperature", "static_pressure", "pressure_drop", "current", "airflow", "flow")
 WIDE = 300.0  # how wide a mark of its own is drawn
 SHAPES = {"in range": "round", "borderline": "half", "out of range": "triangle", "can't tell yet": "hollow"}
 
@@ -149,7 +144,9 @@ def is_impossible(sheet: Sheet, stop: Stop) -> bool:
 
 
 def is_wanted(sheet: Sheet, stop: Stop) -> bool:
-    """Whether the question at hand needs it. Ways to work an airflow out are the air station's own; a room's register is a duct question."""
+    """Whether the question at hand needs it. Ways to work an airflow out are the air station's own; a room's register
+    is a duct question.
+    """
     return bool(stop.number or stop.id.startswith(vocabulary.ROOM)) and stop.question in sheet.assessed.to_ask
 
 

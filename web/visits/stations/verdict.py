@@ -1,4 +1,5 @@
-"""The running verdict: what is decided, what is urgent, what to do next, what blocks a decision, how the time stands."""
+"""The running verdict: what is decided, what is urgent, what to do next, what blocks a decision, how the time
+stands."""
 
 from django.utils import timezone
 
@@ -25,7 +26,8 @@ def context(sheet: Sheet) -> dict:
         "not_seen": assessed.not_seen,
         "kicker": "Verdict in heating, without gauges" if sheet.mode == "heating" else "Verdict, without gauges",
         "troubles": [
-            {"stop": f.stop, "where": _where(sheet, f.stop), "label": f.label, "typed": f.typed} for f in sheet.troubles()
+            {"stop": f.stop, "where": _where(sheet, f.stop), "label": f.label, "typed": f.typed}
+            for f in sheet.troubles()
         ],
         "prevail": vocabulary.PREVAIL,
     }

@@ -36,7 +36,8 @@ def next_round(request, public_id):
     started = changes.next_round(request.user, visit, form.cleaned_data["seen"])
     messages.info(
         request,
-        f"Round {started.number}: the clock started again. Let it settle, then read the same places with the same instruments.",
+        f"Round {started.number}: the clock started again. "
+        "Let it settle, then read the same places with the same instruments.",
     )
     return redirect(f"{visit.get_absolute_url()}#settle")
 

@@ -42,7 +42,9 @@ def add_nameplate(request, system_id):
     """Keep a picture of a nameplate, without a visit."""
     system = get_object_or_404(System.objects.visible_to(request.user).select_related("house"), public_id=system_id)
     try:
-        changes.add_photo(request.user, uuid.UUID(request.POST.get("id", "")), system, None, "nameplate", request.FILES["file"])
+        changes.add_photo(
+            request.user, uuid.UUID(request.POST.get("id", "")), system, None, "nameplate", request.FILES["file"]
+        )
     except changes.PhotoRefused as error:
         messages.error(request, str(error))
     except (ValueError, KeyError):

@@ -24,7 +24,9 @@ def sheet(request, public_id, number=None):
 
 @require_POST
 def preview(request, public_id, number):
-    """What changes for what stands in the browser. Stores nothing. When the stored readings have moved the mode, the page is asked to come anew."""
+    """What changes for what stands in the browser. Stores nothing. When the stored readings have moved the mode, the
+    page is asked to come anew.
+    """
     material = material_of(round_for(request.user, public_id, number))
     draft = SheetDraft(request.POST)
     drafted = drafted_sheet(material, request.user, draft)

@@ -25,7 +25,9 @@ def what_if(request):
     """A fragment: the chosen visit's verdict by the rules in force, and what the one tried would change of it."""
     visits = list(Visit.objects.visible_to(request.user).with_readings().for_list()[:OFFERED])
     rule_id, value = request.GET.get("rule", ""), request.GET.get("value", "")
-    chosen = next((v for v in visits if str(v.public_id) == request.GET.get("visit", "")), visits[0] if visits else None)
+    chosen = next(
+        (v for v in visits if str(v.public_id) == request.GET.get("visit", "")), visits[0] if visits else None
+    )
     context = {"visits": visits, "chosen": chosen, "rule": rule_id, "value": value, "problem": ""}
     if chosen is not None:
         material = material_of(round_for(request.user, chosen.public_id))
@@ -53,7 +55,9 @@ def what_if_past(request):
     visits = Visit.objects.visible_to(request.user).with_readings().for_list()[:PAST]
     materials = materials_of(last_rounds_of(visits), with_people=False)
     read = [
-        row for m in materials if (row := or_else(f"trying a rule on round {m.round.public_id}", partial(_tried, m, rules), dict))
+        row
+        for m in materials
+        if (row := or_else(f"trying a rule on round {m.round.public_id}", partial(_tried, m, rules), dict))
     ]
     moved = [row for row in read if row["moved"]]
     return render(request, "visits/_what_if_past.html", {"moved": moved, "count": len(read), "problem": ""})

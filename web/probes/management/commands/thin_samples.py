@@ -6,7 +6,10 @@ from web.probes.services import thin
 
 
 class Command(BaseCommand):
-    help = "Turn samples older than a day into ten-second means; run it every hour or so. Small steps: it can be stopped and run again."
+    help = (
+        "Turn samples older than a day into ten-second means; run it every hour or so. "
+        "Small steps: it can be stopped and run again."
+    )
 
     def handle(self, *args, **options):
         total = 0
