@@ -48,6 +48,12 @@ CONDENSATE_CP = Constant("specific heat of condensate", 1.0, "BTU/lb°F", "water
 SENSIBLE_SHARE_AT_RATING = Constant("sensible share at the rating point", 0.75, "share", "CP: not on the plate; spread below")
 SENSIBLE_SHARE_SPREAD = Constant("spread of that share", 0.04, "share, 95 %", "CP")
 CAPACITY_MODEL_SPREAD = Constant("spread of a sound unit about nominal tons and the published curve", 0.08, "share, 95 %", "working figure: rating tolerance 5 % (ANSI/AHRI 210/240, MEM) and rounding to nominal tons")
+CARRIED_ON_WET_BULB = Constant("how far the curves are carried on beyond their wet bulbs", 8.0, "°F", "working figure: about half their own range")
+CARRIED_ON_OUTDOOR = Constant("how far the curves are carried on beyond their outdoor air", 15.0, "°F", "working figure: a third of their own range")
+CARRIED_ON_FLOW = Constant("how far the curves are carried on beyond their airflow", 10.0, "% of rated", "working figure: at less a coil is near freezing")
+CARRIED_ON_PER_WET_BULB = Constant("doubt of the capacity for each °F of wet bulb beyond the curves", 0.015, "share/°F, 95 %", "capacity goes with some 1.5 % for each °F there: the trend may be off by itself")
+CARRIED_ON_PER_OUTDOOR = Constant("doubt of the capacity for each °F outdoors beyond the curves", 0.006, "share/°F, 95 %", "capacity goes with some 0.6 % for each °F there: the trend may be off by itself")
+CARRIED_ON_PER_FLOW = Constant("doubt of the capacity for each % of rated airflow beyond the curves", 0.006, "share/%, 95 %", "capacity goes with some 0.6 % for each % of low airflow: the trend may be off by itself")
 
 # -- pocket formulas (standard air) -------------------------------------------------------------------------------------
 POCKET_SENSIBLE = Constant("sensible = 1.08 CFM dT", 1.08, "BTU/h per CFM°F", "CP: 60 x 0.24 / 13.33")
@@ -163,6 +169,7 @@ EVAPORATING_UNDER_APPARATUS = Constant("evaporating below the apparatus dew poin
 EVAPORATING_SPREAD = Constant("spread of the evaporating temperature of sound units", 5.0, "°F, 95 %", "working figure: classes of equipment differ by some 5 °F")
 TXV_SUPERHEAT_AT_COIL = Constant("superheat a TXV holds at the coil", 9.0, "°F", "CP: 8 to 12 at the coil")
 SUPERHEAT_SPREAD = Constant("spread of that superheat", 5.0, "°F, 95 %", "ANSI/ACCA 5 QI: ±5 °F (MEM)")
+STAND_IN_SUBCOOLING_SPREAD = Constant("spread of subcooling about the stand-in target", 6.0, "°F, 95 %", "CP: subcooling that no plate names, and behind a fixed orifice, stands between some 5 and 15 °F")
 SUBCOOLING_SPREAD = Constant("spread of subcooling about its target", 3.0, "°F, 95 %", "ANSI/ACCA 5 QI: ±3 °F (MEM)")
 SUCTION_RISE_USUAL = Constant("rise along an insulated suction line", 3.0, "°F", "CP: a few degrees")
 EER_BY_SEER, EER_BY_SEER_SQUARED = (

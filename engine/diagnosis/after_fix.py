@@ -44,7 +44,7 @@ def _change(then: Residual, now: Residual, meant: bool) -> Change | None:
     if abs(now.value - then.value) < MOVED * spread:
         return Change(now.kind.id, HELD, meant) if meant and abs(then.value) > MOVED * spread else None
     way = TOWARDS if abs(now.value) < abs(then.value) else AWAY
-    return Change(now.kind.id, way, meant, now.kind.id in CANNOT_EXCEED and now.value > 2 * now.model_u95)
+    return Change(now.kind.id, way, meant, now.kind.id in CANNOT_EXCEED and now.value > 2 * now.sound_u95)
 
 
 def came_right(before: Diagnosis, after: Diagnosis) -> bool:

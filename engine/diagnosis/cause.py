@@ -13,6 +13,18 @@ HEALTHY = "healthy"
 Levels = tuple[float, ...]
 
 
+# What gauges and lines make together, from the signs of each: quantity -> the others, with their sign.
+BY_GAUGE = {
+    "superheat": {"suction": 1.0, "suction_rise": 1.0, "evaporating": -1.0},
+    "condensing": {"approach": 1.0, "subcooling": 1.0},
+}
+
+
+def _sum(signs: Mapping[str, Levels], parts: Mapping[str, float]) -> Levels:
+    read = [tuple(sign * x for x in signs[kind]) for kind, sign in parts.items() if kind in signs]
+    return tuple(map(sum, zip(*read, strict=True)))
+
+
 @dataclass(frozen=True)
 class Cause:
     """One cause. group: what a set of readings may not tell it from. prior: how common, in relative terms (dirt and
@@ -33,8 +45,9 @@ class Cause:
     why: str = ""
 
     def signs_on(self, device: str, motor: str) -> dict[str, Levels]:
-        """The signs on a machine with this metering device and blower motor."""
-        return {**self.signs, **self.by.get(device, {}), **self.by.get(motor, {})}
+        """The signs on a machine with this metering device and blower motor; by gauge as by the lines."""
+        found = {**self.signs, **self.by.get(device, {}), **self.by.get(motor, {})}
+        return found | {kind: _sum(found, parts) for kind, parts in BY_GAUGE.items() if found.keys() & parts.keys()}
 
     @property
     def levels(self) -> int:
@@ -69,9 +82,15 @@ GROUPS_IN_HEATING = {
     "overfed": "The outdoor coil is overfed",
     "condenser": "The indoor coil cannot give its heat off",
     "short": "Heating is short: outdoor coil or circuit",
+    "not_fed": "The outdoor coil is not fed enough",
 }
+# Groups that readings may not tell from each other though they tell them from everything else: what both ask for can be
+# decided all the same.
+NOT_FED = "not_fed"
+JOINT = {NOT_FED: ("charge_low", "starved")}
+JOINT_LABELS = {NOT_FED: "The evaporator is not fed enough"}
 AIR_GROUPS, CHARGE_GROUPS = ("low_airflow", "high_airflow"), ("charge_low", "charge_high")
-IN_THE_CIRCUIT = ("charge_low", "charge_high", "starved", "overfed", "compressor", "circuit")
+IN_THE_CIRCUIT = ("charge_low", "charge_high", "starved", "overfed", "compressor", "circuit", NOT_FED)
 CIRCUIT_OR_OUTDOORS = (
     "short"  # the groups of the circuit and the outdoor side, where these readings cannot tell them apart
 )
@@ -80,6 +99,11 @@ FLOW = (-0.15, -0.3, -0.55, -0.9)  # ln of airflow, by level of what hinders it
 HELD = (0.0, -0.05, -0.2, -0.45)  # the same hindrance before a motor that holds its airflow
 HINDERED = (0.5, 0.9, 1.4, 2.0)  # ln of a part's drop at the same airflow
 SIZES = (-0.3, -0.16, 0.16, 0.3)  # ln of how much larger a machine is than its plate says
+
+
+def is_in(group: str, told: str) -> bool:
+    """Whether a group is the one told, or one of those told together."""
+    return group in JOINT.get(told, (told,))
 
 
 def of_another_size(**shares: float) -> dict[str, Levels]:

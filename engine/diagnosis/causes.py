@@ -4,7 +4,7 @@ from collections.abc import Collection
 from dataclasses import dataclass
 from functools import cache
 
-from engine.diagnosis.cause import CIRCUIT_OR_OUTDOORS, GROUPS, GROUPS_IN_HEATING, Cause
+from engine.diagnosis.cause import CIRCUIT_OR_OUTDOORS, GROUPS, GROUPS_IN_HEATING, JOINT_LABELS, Cause
 from engine.diagnosis.cooling_causes import COOLING, COOLING_TOGETHER
 from engine.diagnosis.heating_causes import HEATING, HEATING_TOGETHER
 from engine.diagnosis.water_causes import WATER_COOLING, WATER_HEATING, WATER_TOGETHER
@@ -39,7 +39,7 @@ EVERY_CAUSE = {cause.id: cause for causes, _ in reversed(_DATA.values()) for cau
 
 
 # Groups that a set of readings cannot tell apart: without any of these indicators, these groups are one.
-_NEEDS_ANY = ("approach", "heat_approach", "liquid_drop", "subcooling", "superheat")
+_NEEDS_ANY = ("approach", "heat_approach", "liquid_drop", "subcooling", "superheat", "evaporating", "condensing")
 _MERGED = ("charge_low", "starved", "compressor", "condenser", "outdoor_coil")
 
 
@@ -63,7 +63,8 @@ def together_in(setting: Setting) -> tuple[tuple[str, str], ...]:
 
 def group_label(group: str, setting: Setting) -> str:
     """What to call a group in this setting: in heating no group speaks of the condenser."""
-    return GROUPS_IN_HEATING.get(group, GROUPS[group]) if setting.mode == HEATING_MODE else GROUPS[group]
+    labels = JOINT_LABELS | GROUPS | (GROUPS_IN_HEATING if setting.mode == HEATING_MODE else {})
+    return labels[group]
 
 
 def setting_of(round_: Round) -> Setting:

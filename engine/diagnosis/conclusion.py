@@ -3,13 +3,16 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from engine.diagnosis.cause import CHARGE_GROUPS, HEALTHY
+from engine.diagnosis.cause import CHARGE_GROUPS, HEALTHY, JOINT
 from engine.diagnosis.causes import EVERY_CAUSE, group_of
-from engine.diagnosis.likelihood import Ranked
+from engine.diagnosis.likelihood import Ranked, of_group
 from engine.quantities.residual import Residual
 
 # How sure to be before it is said. Refrigerant put in or taken out wrongly does harm, so that charge wants more.
 SURE_GROUP, SURE_CHARGE, SURE_CAUSE, SURE_HEALTHY = 0.55, 0.80, 0.65, 0.50
+# Of groups that are told together: nothing but gauges, and no refrigerant before them, follows from it.
+SURE_JOINT = 0.70
+LEAST_OF_JOINT = 0.10  # of each of them: less, and it is the other alone that is not sure enough
 MORE_LIKELY_THAN_NOT = 0.50  # a cause that is named is that, whatever its share of its group
 FEWEST = 2  # quantities: on fewer nothing is concluded
 # What was said last stays said until it is this much less likely than it had to be, and causes keep their order until
@@ -58,8 +61,18 @@ def concluded(ranked: Ranked, residuals: Sequence[Residual], shown: Shown = NOTH
     group, share = next(iter(ranked.by_group.items()))
     sure = SURE_HEALTHY if group == HEALTHY else SURE_CHARGE if group in CHARGE_GROUPS else SURE_GROUP
     if share < sure - (KEPT_FOR if shown.group == group else 0.0):
-        return Conclusion()
+        return _jointly(ranked, shown)
     return Conclusion(group, "" if group == HEALTHY else cause_within(group, ranked, shown), share)
+
+
+def _jointly(ranked: Ranked, shown: Shown) -> Conclusion:
+    """Groups that these readings tell from everything else and not from each other; nothing where they do not."""
+    for told, groups in JOINT.items():
+        share = float(ranked.weights @ of_group(ranked.hypotheses, told))
+        open_ = all(ranked.by_group[group] >= LEAST_OF_JOINT for group in groups)
+        if open_ and share >= SURE_JOINT - (KEPT_FOR if shown.group == told else 0.0):
+            return Conclusion(told, "", share)
+    return Conclusion()
 
 
 def cause_within(group: str, ranked: Ranked, shown: Shown = NOTHING_SHOWN) -> str:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from engine.diagnosis import gauges
 from engine.diagnosis.actions import LEAST_TO_DO, Action, look_for, seen_faults, to_do
-from engine.diagnosis.cause import HEALTHY, IN_THE_CIRCUIT
+from engine.diagnosis.cause import HEALTHY, IN_THE_CIRCUIT, is_in
 from engine.diagnosis.causes import EVERY_CAUSE, Setting, group_of, setting_of
 from engine.diagnosis.conclusion import FEWEST, NOTHING_SHOWN, Conclusion, Shown, concluded, in_kept_order
 from engine.diagnosis.evidence import Evidence, evidence
@@ -37,6 +37,7 @@ MOST_CAUSES, LEAST_SHOWN, MOST_STEPS = 4, 0.05, 3
 # What the refrigerant circuit and the outdoor side are judged by: not where a finding withholds the circuit.
 CIRCUIT_KINDS = (
     "approach", "suction", "suction_rise", "liquid_drop", "condenser_rise", "amps", "superheat", "subcooling",
+    "evaporating", "condensing",
     "heat_approach", "true_suction",
 )  # fmt: skip
 
@@ -128,18 +129,19 @@ def _likeliest(ranked: Ranked, residuals: tuple[Residual, ...], shown: Shown) ->
     """The causes worth showing, likeliest first; none where the readings say nothing yet."""
     if len(residuals) < FEWEST:
         return ()
-    likely = [c for c, p in ranked.by_cause.items() if p >= LEAST_SHOWN][:MOST_CAUSES] or list(ranked.by_cause)[:1]
-    return tuple(in_kept_order(likely, ranked.by_cause, shown.causes))
+    least = {c: LEAST_SHOWN / 2 if c in shown.causes else LEAST_SHOWN for c in ranked.by_cause}  # what is shown stays
+    likely = [c for c, p in ranked.by_cause.items() if p >= least[c]] or list(ranked.by_cause)[:1]
+    return tuple(in_kept_order(likely, ranked.by_cause, shown.causes)[:MOST_CAUSES])
 
 
 def _causes(
     likeliest: tuple[str, ...], ranked: Ranked, residuals: tuple[Residual, ...], round_: Round, verdict: Verdict
 ) -> tuple[Evidence, ...]:
     """The likeliest causes with their evidence, those of the verdict first; none where the readings do not count."""
-    if verdict.state in (STOP_FIRST, DOES_NOT_COUNT):
+    if verdict.state == DOES_NOT_COUNT or (verdict.state == STOP_FIRST and not verdict.behind.group):
         return ()
     if verdict.group:
-        of_group = {c: group_of(EVERY_CAUSE[c], ranked.kinds) == verdict.group for c in likeliest}
+        of_group = {c: is_in(group_of(EVERY_CAUSE[c], ranked.kinds), verdict.group) for c in likeliest}
         likeliest = tuple(sorted(likeliest, key=lambda c: (c != verdict.cause, not of_group[c])))
     return tuple(evidence(c, ranked, residuals, round_.observations) for c in likeliest)
 

@@ -61,7 +61,7 @@ def _readings(cause: str, other: str, ranked: Ranked, residuals: Sequence[Residu
     shifts, doubts = _under(cause, ranked)
     without, plain = _under(other, ranked)
     for i, r in enumerate(residuals):
-        own = sum(p * p for p in r.pushes.values()) / K**2 + (r.model_u95 / K) ** 2
+        own = sum(p * p for p in r.pushes.values()) / K**2 + (r.sound_u95 / K) ** 2
         ratio = _density(r.value, shifts[i], own + doubts[i] ** 2) - _density(r.value, without[i], own + plain[i] ** 2)
         if ratio >= SPEAKS and cause != HEALTHY and not shifts[i] * np.sign(r.value) >= EXPLAINS * abs(r.value):
             continue

@@ -11,7 +11,7 @@ from functools import cache
 
 import numpy as np
 
-from engine.diagnosis.cause import GROUPS, HEALTHY, Cause
+from engine.diagnosis.cause import GROUPS, HEALTHY, JOINT, Cause
 from engine.diagnosis.causes import TOGETHER_SHARE, Setting, causes_in, group_of, together_in
 from engine.diagnosis.observation_likelihoods import log_ratios
 from engine.quantities.residual import KINDS, Residual, stacked
@@ -24,7 +24,7 @@ WIDENING = (
     1.15  # of every standard deviation: what the model leaves out. The one figure set on simulated tuning visits.
 )
 NEVER = 1e-200  # what cannot be stays out however badly the rest fits
-LEVELS_OF_A_PAIR = (1, 2)  # moderate and severe stand for a pair
+LEVELS_OF_A_PAIR = 2  # moderate and severe stand for a pair
 
 
 @dataclass(frozen=True)
@@ -92,8 +92,9 @@ def hypotheses_for(kinds: tuple[str, ...], setting: Setting) -> Hypotheses:
         for c, cause in known.items():
             rows += [replace(row, prior=cause.prior / cause.levels) for row in one[c]]
         for first, second in together_in(setting):
-            rarer = TOGETHER_SHARE * min(known[first].prior, known[second].prior) / len(LEVELS_OF_A_PAIR)
-            rows += [_both(one[first][n], one[second][n], rarer) for n in LEVELS_OF_A_PAIR]
+            rarer = TOGETHER_SHARE * min(known[first].prior, known[second].prior) / LEVELS_OF_A_PAIR
+            pair = zip(_moderate_and_severe(one[first]), _moderate_and_severe(one[second]), strict=True)
+            rows += [_both(a, b, rarer) for a, b in pair]
     weight = np.array([row.prior for row in rows])
     groups = {c: group_of(cause, kinds) for c, cause in known.items()}
     return Hypotheses(
@@ -123,6 +124,12 @@ class _Row:
     airflow: float
     probes: np.ndarray
     prior: float = 0.0
+
+
+def _moderate_and_severe(levels: list[_Row]) -> list[_Row]:
+    """The middle two of a cause's levels."""
+    middle = (len(levels) - 1) // 2
+    return levels[middle : middle + LEVELS_OF_A_PAIR]
 
 
 def _both(one: _Row, other: _Row, prior: float) -> _Row:
@@ -181,7 +188,13 @@ def rank(
 
 def within(ranked: Ranked, group: str) -> Ranked:
     """The hypotheses of one group only, for what tells its causes apart."""
-    return _only(ranked, ranked.hypotheses.grouped[:, list(GROUPS).index(group)])
+    return _only(ranked, of_group(ranked.hypotheses, group))
+
+
+def of_group(of: Hypotheses, group: str) -> np.ndarray:
+    """(rows,): whether a hypothesis has a cause of the group in it, or of one of the groups that are told together."""
+    columns = [list(GROUPS).index(one) for one in JOINT.get(group, (group,))]
+    return np.asarray(of.grouped[:, columns].any(axis=1))
 
 
 # Of a reading's difference: what a cause's own shift must be of it, with its sign, to be what it comes from.
@@ -204,8 +217,7 @@ def _explains(of: Hypotheses, told: str) -> np.ndarray:
     """(rows,): whether a hypothesis has the group in it; another machine's plate, or a wrong probe, may explain
     anything.
     """
-    at = list(GROUPS)
-    return np.asarray(of.grouped[:, [at.index(told), at.index("plate"), at.index("probe")]].any(axis=1))
+    return of_group(of, told) | of_group(of, "plate") | of_group(of, "probe")
 
 
 def _same(residuals: Sequence[Residual]) -> np.ndarray | None:

@@ -182,7 +182,7 @@ GAUGES = Step(
     "pressures",
     "Connect gauges",
     40.0,
-    ("superheat", "subcooling"),
+    ("evaporating", "superheat", "subcooling"),
     (*_one("gauge_suction", "pressure"), *_one("gauge_liquid", "pressure")),
     "",
     "",

@@ -13,7 +13,7 @@ from engine.diagnosis.causes import EVERY_CAUSE, group_of
 from engine.diagnosis.conclusion import Conclusion, cause_within
 from engine.diagnosis.likelihood import Ranked, explaining
 from engine.diagnosis.next_steps import Advice
-from engine.diagnosis.stop_first import LIQUID_PERHAPS, Urgent, liquid_not_ruled_out
+from engine.diagnosis.stop_first import ICE, LIQUID_PERHAPS, Urgent, liquid_not_ruled_out
 from engine.expected.schools import FLAT_LOW_F
 from engine.quantities.quantity import Quantity
 from engine.quantities.table import Table
@@ -145,7 +145,12 @@ def verdict_of(case: Case) -> Verdict:
 
 
 def _stop(case: Case) -> Verdict | None:
-    return Verdict(STOP_FIRST, case.urgent.id, urgent=case.urgent, findings=case.withheld) if case.urgent else None
+    """Stop first, explain after: the likely cause goes with it, unless the readings do not count or ice hides it."""
+    if case.urgent is None:
+        return None
+    explained = case.conclusion.is_fault and not case.withheld and case.urgent.id != ICE
+    behind = case.conclusion if explained else Conclusion()
+    return Verdict(STOP_FIRST, case.urgent.id, urgent=case.urgent, findings=case.withheld, behind=behind)
 
 
 def _does_not_count(case: Case) -> Verdict | None:

@@ -17,6 +17,12 @@ from numpy.typing import NDArray
 
 from engine.constants import (
     BTUH_PER_TON,
+    CARRIED_ON_FLOW,
+    CARRIED_ON_OUTDOOR,
+    CARRIED_ON_PER_FLOW,
+    CARRIED_ON_PER_OUTDOOR,
+    CARRIED_ON_PER_WET_BULB,
+    CARRIED_ON_WET_BULB,
     NOMINAL_CFM_PER_TON,
     RATING_RETURN_DRY_BULB,
     RATING_RETURN_WET_BULB,
@@ -155,12 +161,44 @@ def power_fraction(kind: str, wet_bulb_f: float, outdoor_f: float, flow_fraction
 
 
 def out_of_range(wet_bulb_used_f: float, outdoor_f: float, flow_fraction: float) -> tuple[Outside, ...]:
-    """Why the published curves do not cover this case; empty when they do."""
+    """What of this case the published curves do not cover; empty when they cover it."""
     return outside(
         ("return wet bulb", wet_bulb_used_f, "°F", WET_BULB_RANGE_F),
         ("outdoor temperature", outdoor_f, "°F", OUTDOOR_RANGE_F),
         ("airflow by mass", 100 * flow_fraction, "% of rated", FLOW_RANGE_PCT),
     )
+
+
+_REACH = {
+    "return wet bulb": CARRIED_ON_WET_BULB.value,
+    "outdoor temperature": CARRIED_ON_OUTDOOR.value,
+    "airflow by mass": CARRIED_ON_FLOW.value,
+}
+
+
+def too_far(wet_bulb_used_f: float, outdoor_f: float, flow_fraction: float) -> tuple[Outside, ...]:
+    """What lies further outside the published curves than their trend is carried on; empty when nothing does."""
+    beyond = out_of_range(wet_bulb_used_f, outdoor_f, flow_fraction)
+    return tuple(
+        (name, value, unit, low, high)
+        for name, value, unit, low, high in beyond
+        if max(low - value, value - high) > _REACH[name]
+    )
+
+
+def doubt_beyond(wet_bulb_used_f: Numbers, outdoor_f: Numbers, flow_fraction: Numbers) -> NDArray[np.float64]:
+    """What carrying the curves on adds to the doubt of the capacity [share, 95 %]: nothing inside them, more with the
+    distance outside. Return wet bulb and outdoor air [°F], dry-air flow as a share of rated.
+
+    The slope of each curve may be off by itself beyond its range: working figures, engine.constants.
+    """
+    each = (
+        (wet_bulb_used_f, WET_BULB_RANGE_F, CARRIED_ON_PER_WET_BULB),
+        (outdoor_f, OUTDOOR_RANGE_F, CARRIED_ON_PER_OUTDOOR),
+        (100.0 * np.asarray(flow_fraction), FLOW_RANGE_PCT, CARRIED_ON_PER_FLOW),
+    )
+    doubts = [per.value * np.maximum(np.maximum(low - x, x - high), 0.0) for x, (low, high), per in each]
+    return np.sqrt(sum(np.nan_to_num(doubt) ** 2 for doubt in doubts))
 
 
 class _Rated(NamedTuple):

@@ -5,7 +5,16 @@ Approach = liquid line - outdoor = condensing over ambient - subcooling. Condens
 efficiency class and grows with the heat to be given off. Classes and tolerances: common practice, no single source.
 """
 
-from engine.constants import DEFAULT_TARGET_SUBCOOLING
+from dataclasses import dataclass
+from math import hypot
+
+from engine.constants import (
+    DEFAULT_TARGET_SUBCOOLING,
+    ORIFICE_APPROACH_PER_F,
+    RATING_OUTDOOR,
+    STAND_IN_SUBCOOLING_SPREAD,
+    SUBCOOLING_SPREAD,
+)
 from engine.errors import EngineError, OutOfRange
 from engine.houserules.rules import DEFAULT, HouseRules
 
@@ -18,6 +27,9 @@ OVER_AMBIENT_RULES = {
 }
 # least seasonal efficiency rating of each class (MEM): which class a plate belongs to
 CLASS_FROM_SEER = ((16.0, "high"), (13.0, "mid"), (10.0, "low"), (0.0, "old"))
+# How much warmer or colder a class evaporates than the usual: larger coils evaporate warmer [°F]. Old equipment stands
+# near 40 °F where new stands in the upper forties (common practice, no single source; memory).
+EVAPORATING_BY_CLASS = {"old": -3.0, "low": -1.0, "mid": 1.0, "high": 3.0}
 LOAD_RANGE = (0.4, 1.5)
 LEAST_ORIFICE_TARGET_F = 5.0  # below it there is no target: common practice, no single source
 ORIFICE_WET_BULB_F, ORIFICE_OUTDOOR_F = (50.0, 76.0), (55.0, 115.0)  # what the charging formula is stated for
@@ -43,9 +55,26 @@ def condensing_over_ambient_f(efficiency_class: str, load: float = 1.0, rules: H
     return getattr(rules, OVER_AMBIENT_RULES[efficiency_class]) * load
 
 
-def target_subcooling_f(plate_f: float | None) -> tuple[float, bool]:
-    """The target subcooling [°F] and whether the plate names it; else the usual stand-in of 10 °F."""
-    return (DEFAULT_TARGET_SUBCOOLING.value, False) if plate_f is None else (plate_f, True)
+@dataclass(frozen=True)
+class TargetSubcooling:
+    """The target [°F], whether the plate names it, and how sound machines scatter about it [°F, 95 %]."""
+
+    value_f: float
+    of_plate: bool
+    spread_f: float
+
+
+def target_subcooling(plate_f: float | None, held: bool = True, outdoor_f: float | None = None) -> TargetSubcooling:
+    """The plate's target subcooling [°F], else the usual stand-in of 10 °F, which is trusted as one.
+
+    held: a TXV charged to its target holds it. Behind a fixed orifice it is what the weather makes of the charge: it
+    scatters as about a stand-in, and more with each degree between the outdoor air [°F] and the rating's 95 °F.
+    """
+    value = DEFAULT_TARGET_SUBCOOLING.value if plate_f is None else plate_f
+    spread = STAND_IN_SUBCOOLING_SPREAD.value if plate_f is None or not held else SUBCOOLING_SPREAD.value
+    if not held and outdoor_f is not None:
+        spread = hypot(spread, ORIFICE_APPROACH_PER_F.value * (outdoor_f - RATING_OUTDOOR.value))
+    return TargetSubcooling(value, plate_f is not None, spread)
 
 
 def orifice_target_superheat_f(return_wet_bulb_f: float, outdoor_f: float) -> float | None:

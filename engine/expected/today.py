@@ -13,6 +13,7 @@ import numpy as np
 
 from engine.constants import (
     BTUH_PER_TON,
+    CAPACITY_MODEL_SPREAD,
     CONDENSING_OVER_AMBIENT_SPREAD,
     DRY_COIL_UNDER_LEAVING,
     EVAPORATING_SPREAD,
@@ -29,10 +30,11 @@ from engine.constants import (
 )
 from engine.errors import EngineError
 from engine.expected import lines, schools
-from engine.expected.cooling import Machine, expected_cooling, out_of_range
+from engine.expected.cooling import Machine, doubt_beyond, expected_cooling, out_of_range, too_far
 from engine.expected.heating import ExpectedHeating, expected_heating
 from engine.expected.heating import out_of_range as heating_out_of_range
 from engine.physics.air import moist
+from engine.physics.air.moist import FREEZING_F
 from engine.physics.air.process import apparatus
 from engine.physics.capacity.delivered import coil_leaving_f, fan_heat_btuh
 from engine.physics.water.exchanger import Grid
@@ -78,6 +80,11 @@ def expected_side(setup: Setup) -> Function:
                 x["nominal_tons"], setup.kind, x["sensible_share"], x["fan_w_per_cfm"], x["capacity_factor"]
             )
             e = expected_cooling(machine, t_in, w_in, x["outdoor"], p, flow, fan, x["return_wet_bulb_f"])
+            beyond = doubt_beyond(e.wet_bulb_used_f, x["outdoor"], e.flow_fraction)
+            if np.any(beyond > 0):  # there the same error source pushes harder
+                harder = np.hypot(CAPACITY_MODEL_SPREAD.value, beyond) / CAPACITY_MODEL_SPREAD.value
+                machine = machine._replace(capacity_factor=1.0 + (machine.capacity_factor - 1.0) * harder)
+                e = expected_cooling(machine, t_in, w_in, x["outdoor"], p, flow, fan, x["return_wet_bulb_f"])
             off_coil = coil_leaving_f(e.supply_dry_bulb_f, e.supply_humidity_ratio, fan, flow)
             coil = apparatus(t_in, w_in, off_coil, e.supply_humidity_ratio, p)
             dew = moist.dew_point_f(e.supply_humidity_ratio, p)
@@ -144,19 +151,32 @@ class Expected:
             return Why("no_curves")
         if self.measured.round.mode == "heating":
             return Why("other_mode")
-        return self.measured.missing_because(needs) or (Why("outside", (), self.outside) if self.outside else None)
+        absent = self.measured.missing_because(needs)
+        if absent or not self.outside:
+            freezes = self.carried.values["expected_apparatus_dew_point_f"][self.row] < FREEZING_F
+            return absent or (Why("would_freeze") if freezes else None)
+        return Why("outside", (), self.outside)
 
     @cached_property
     def outside(self) -> tuple[Outside, ...]:
-        """What lies outside the published curves' range."""
+        """What lies so far outside the published curves that nothing is expected by them."""
+        return too_far(*self._at)
+
+    @cached_property
+    def carried_on(self) -> tuple[Outside, ...]:
+        """What lies outside the published curves, where they are carried on with a wider margin."""
+        return () if self.outside else out_of_range(*self._at)
+
+    @cached_property
+    def _at(self) -> tuple[float, float, float]:
+        """Where this round is on the curves: return wet bulb [°F], outdoor air [°F], share of the rated flow."""
         v, row = self.carried.values, self.row
         outdoor = self.measured.round.value("outdoor", "dry_bulb")
-        at = (
+        return (
             float(v["expected_wet_bulb_used_f"][row]),
             nan if outdoor is None else outdoor,
             float(v["expected_flow_fraction"][row]),
         )
-        return out_of_range(*at)
 
     @cached_property
     def coil_dry(self) -> bool:
@@ -194,7 +214,9 @@ class Expected:
         )
         if surface.known:
             u95 = (surface.u95**2 + EVAPORATING_SPREAD.value**2) ** 0.5
-            found = Predicted(surface.value - EVAPORATING_UNDER_APPARATUS.value, u95, "°F", "surface")
+            seer = self.measured.round.equipment.seer
+            by_class = 0.0 if seer is None else lines.EVAPORATING_BY_CLASS[lines.class_of(seer)]
+            found = Predicted(surface.value - EVAPORATING_UNDER_APPARATUS.value + by_class, u95, "°F", "surface")
         return found if EVAPORATING_RANGE_F[0] <= found.value < returning else None
 
     @cached_property

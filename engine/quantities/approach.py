@@ -4,10 +4,10 @@ subcooling.
 
 from math import hypot
 
-from engine.constants import APPROACH_LIMIT_UNKNOWN_CLASS, ORIFICE_APPROACH_PER_F, RATING_OUTDOOR, SUBCOOLING_SPREAD
-from engine.expected.lines import target_subcooling_f
+from engine.constants import APPROACH_LIMIT_UNKNOWN_CLASS, SUBCOOLING_SPREAD
+from engine.expected.lines import target_subcooling
 from engine.expected.today import Expected
-from engine.quantities.line_scatter import repeat_f
+from engine.quantities.line_scatter import CONDENSING_OF_SOUND, SUBCOOLING_OF_SOUND, repeat_f
 from engine.quantities.quantity import At, Quantity, compared
 from engine.readings.measured import Measured
 from engine.readings.round import TXV
@@ -23,15 +23,13 @@ def approach(m: Measured, e: Expected) -> Quantity | None:
     outdoor, liquid = round_.value("outdoor", "dry_bulb"), round_.value("liquid_line_outdoor", "temperature")
     if plate.kind == GROUND_SOURCE or outdoor is None:
         return None
-    target, of_plate = target_subcooling_f(plate.target_subcooling_f)
+    target = target_subcooling(plate.target_subcooling_f, plate.metering_device == TXV, outdoor)
     over = e.over_ambient
-    level = over.value - target
+    level = over.value - target.value_f
     tolerance = (round_.rules.approach_tolerance_f, round_.rules.approach_tolerance_f)
     if plate.seer is None:
         tolerance = (max(level, tolerance[0]), max(APPROACH_LIMIT_UNKNOWN_CLASS.value - level, tolerance[1]))
-    spread = hypot(over.u95, SUBCOOLING_SPREAD.value)
-    if plate.metering_device != TXV:
-        spread = hypot(spread, ORIFICE_APPROACH_PER_F.value * (outdoor - RATING_OUTDOOR.value))
+    spread = hypot(over.u95, target.spread_f)
     clamp, air = m.clamp("liquid_line_outdoor"), m.on("outdoor")
     pushes = {**clamp, **{s: -p for s, p in air.items()}}
     measured = (
@@ -40,10 +38,11 @@ def approach(m: Measured, e: Expected) -> Quantity | None:
         else Estimate(liquid - outdoor, hypot(*pushes.values()), "°F")
     )
     residual = {
-        "model_u95": spread,
+        "machine": {CONDENSING_OF_SOUND: over.u95, SUBCOOLING_OF_SOUND: -target.spread_f},
+        "model_u95": 0.0,
         "repeat_u95": repeat_f(round_, round_.rules.follow_up_line_f, SUBCOOLING_SPREAD.value),
         "slopes": {"liquid_line_outdoor": 1.0, "outdoor": -1.0},
-        "lowest": min(target - over.value, 0.0),
+        "lowest": min(-level, 0.0),
     }
     return compared(
         "approach",
@@ -53,7 +52,7 @@ def approach(m: Measured, e: Expected) -> Quantity | None:
         tolerance,
         pushes=pushes,
         authority="class_unknown" if plate.seer is None else "class",
-        basis={"over_ambient_f": over.value, "subcooling_f": target, "of_plate": of_plate},
+        basis={"over_ambient_f": over.value, "subcooling_f": target.value_f, "of_plate": target.of_plate},
         at=At("liquid_line_outdoor", "temperature", outdoor, own_u95=round_.line_u95_f("liquid_line_outdoor")),
         residual=residual,
     )

@@ -1,9 +1,16 @@
-"""How far the lines of one sound machine scatter from visit to visit, by its metering device."""
+"""How far the lines of sound machines scatter: one from another, by what they differ in, and one machine's from
+visit to visit, by its metering device.
+"""
 
 from math import hypot
 
 from engine.constants import ORIFICE_REPEAT, ORIFICE_SPREAD_IN_HEATING
 from engine.readings.round import TXV, Round
+
+# What sound machines differ in: each moves every quantity that rests on it, by gauge or by line, together.
+CONDENSING_OF_SOUND, SUBCOOLING_OF_SOUND = "condensing of sound machines", "subcooling of sound machines"
+EVAPORATING_OF_SOUND, SUPERHEAT_OF_SOUND = "evaporating of sound machines", "superheat of sound machines"
+RISE_OF_SOUND = "rise along sound suction lines"
 
 
 def repeat_f(round_: Round, *spreads: float) -> float:

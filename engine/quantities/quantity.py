@@ -108,8 +108,9 @@ def compared(
     why = measured.missing or expected.missing
     off = off or (withheld(unit, why) if why else _off(measured, expected, form, pushes, unit))
     found = None
-    if residual is not None and measured.known and expected.known:
-        found = _residual(kind or id_, measured.value, expected.value, form, pushes, residual)
+    if residual is not None and measured.known and (expected.known or "against" in residual):
+        level = expected.value if expected.known else residual["against"]
+        found = _residual(kind or id_, measured.value, level, form, pushes, residual)
     return _stated(
         Quantity(
             id_,
@@ -198,7 +199,14 @@ def against_baseline(
     pushes, form = since(r.pushes, was.pushes, lasting), r.kind.form
     lowest = None if r.lowest is None else min(r.lowest - was.value, 0.0)
     residual = replace(
-        r, value=r.value - was.value, pushes=pushes, model_u95=repeat, repeat_u95=repeat, lowest=lowest, stood=was.value
+        r,
+        value=r.value - was.value,
+        pushes=pushes,
+        model_u95=repeat,
+        repeat_u95=repeat,
+        lowest=lowest,
+        machine={},
+        stood=was.value,
     )
     model = r.expected if form == DIFFERENCE else exp(r.expected)
     level = (

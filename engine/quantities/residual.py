@@ -7,6 +7,7 @@ twice counts once.
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from math import hypot
 
 import numpy as np
 
@@ -34,7 +35,8 @@ KINDS = {kind.id: kind for kind in (
     Kind("suction", DIFFERENCE, 4.0, 7.2), Kind("suction_rise", DIFFERENCE, 3.0, 4.3), Kind("liquid_drop", DIFFERENCE, 1.0, 2.3),
     Kind("condenser_rise", LN, 0.1, 0.5), Kind("amps", LN, 0.06, 0.36), Kind("filter_drop", LN, 0.3, 0.72), Kind("coil_drop", LN, 0.3, 0.72),
     Kind("return_drop", LN, 0.4, 0.72), Kind("supply_drop", LN, 0.4, 0.72), Kind("grille_to_unit", DIFFERENCE, 1.0, 2.1),
-    Kind("unit_to_register", DIFFERENCE, 1.0, 2.6), Kind("superheat", DIFFERENCE, 3.0, 5.2), Kind("subcooling", DIFFERENCE, 2.0, 3.4),
+    Kind("unit_to_register", DIFFERENCE, 1.0, 2.6), Kind("superheat", DIFFERENCE, 3.0, 5.2), Kind("subcooling", DIFFERENCE, 4.0, 3.4),
+    Kind("evaporating", DIFFERENCE, 2.0, 5.5), Kind("condensing", DIFFERENCE, 2.0, 5.5),
     Kind("rise", SHARE, 0.04, 0.26), Kind("heat_approach", DIFFERENCE, 3.0, 11.0), Kind("true_suction", DIFFERENCE, 3.0, 7.5),
     Kind("heat_moved", SHARE, 0.04, 0.15), Kind("water_flow", LN, 0.06, 0.4), Kind("closure", DIFFERENCE, 0.04, 0.2),
 )}  # fmt: skip
@@ -45,8 +47,9 @@ class Residual:
     """One quantity's difference as the diagnosis uses it, in its kind's form (shares and natural logarithms are of what
     is expected).
 
-    pushes: error source -> what it moves the residual by, signed, 95 %. model_u95: how sound units scatter about the
-    expectation. repeat_u95: how far the same sound unit scatters from visit to visit, for a comparison with its
+    pushes: error source -> what it moves the residual by, signed, 95 %. machine: the same of what sound machines differ
+    in (their condensing, their subcooling ...), where one such difference moves several quantities together.
+    model_u95: how sound units scatter about the expectation beside that. repeat_u95: how far the same sound unit scatters from visit to visit, for a comparison with its
     baseline. slopes: reading -> change of the residual for one °F of error in it; and 'airflow' -> for one unit of ln
     airflow assumed too high, where the airflow is a guess.
     lowest: what no cause of the machine can bring it under (a liquid line is never below outdoors).
@@ -66,15 +69,22 @@ class Residual:
     expected: float = 0.0
     weather: tuple[float, float] = (0.0, 0.0)
     stood: float | None = None
+    machine: dict[str, float] = field(default_factory=dict)
+
+    @property
+    def sound_u95(self) -> float:
+        """How far sound machines scatter about the expectation, whatever they differ in."""
+        return hypot(self.model_u95, *self.machine.values())
 
 
 def stacked(residuals: Sequence[Residual]) -> tuple[np.ndarray, np.ndarray]:
     """(values, covariance of a sound unit's residuals) in standard terms, shapes (n,) and (n, n)."""
-    sources = sorted({s for r in residuals for s in r.pushes})
+    moved = [r.pushes | r.machine for r in residuals]
+    sources = sorted({s for pushes in moved for s in pushes})
     column = {s: i for i, s in enumerate(sources)}
     moves = np.zeros((len(residuals), len(sources)))
-    for i, r in enumerate(residuals):
-        for s, push in r.pushes.items():
+    for i, pushes in enumerate(moved):
+        for s, push in pushes.items():
             moves[i, column[s]] = push / K
     model = np.array([r.model_u95 / K for r in residuals])
     return np.array([r.value for r in residuals]), moves @ moves.T + np.diag(model**2)

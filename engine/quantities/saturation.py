@@ -4,10 +4,11 @@ Cooling.
 
 from math import hypot
 
-from engine.constants import CONDENSING_OVER_AMBIENT_SPREAD
+from engine.constants import CONDENSING_OVER_AMBIENT_SPREAD, EVAPORATING_SPREAD, SUPERHEAT_SPREAD
 from engine.errors import EngineError
 from engine.expected.today import Expected
 from engine.physics.refrigerant.properties import saturation_temperature_at, saturation_u95_f
+from engine.quantities.line_scatter import CONDENSING_OF_SOUND, EVAPORATING_OF_SOUND, repeat_f
 from engine.quantities.quantity import Quantity, compared
 from engine.readings.measured import Measured
 from engine.readings.vocabulary import GROUND_SOURCE
@@ -50,7 +51,21 @@ def evaporating(m: Measured, e: Expected) -> Quantity | None:
         return None
     spread = e.evaporating.u95
     pushes, authority = {SATURATION_SOURCES["dew"]: found.u95}, f"evaporating_{e.evaporating.basis}"
-    return compared("evaporating", "°F", found, e.evaporating, (spread, spread), pushes=pushes, authority=authority)
+    residual = None
+    if e["expected_apparatus_dew_point_f"].known:
+        pushes |= {s: -p for s, p in e.parts("expected_apparatus_dew_point_f").items()}
+        machine = {EVAPORATING_OF_SOUND: EVAPORATING_SPREAD.value}
+        residual = {"machine": machine, "model_u95": 0.0, "repeat_u95": repeat_f(m.round, SUPERHEAT_SPREAD.value)}
+    return compared(
+        "evaporating",
+        "°F",
+        found,
+        e.evaporating,
+        (spread, spread),
+        pushes=pushes,
+        authority=authority,
+        residual=residual,
+    )
 
 
 def condensing(m: Measured, e: Expected) -> Quantity | None:
@@ -62,6 +77,11 @@ def condensing(m: Measured, e: Expected) -> Quantity | None:
     measured = Estimate(found.value - outdoor, hypot(*pushes.values()), "°F")
     tolerance = max(e.over_ambient.u95, CONDENSING_OVER_AMBIENT_SPREAD.value)
     authority = "class_alone" if m.round.equipment.seer is not None else "usual_class"
+    residual = {
+        "machine": {CONDENSING_OF_SOUND: e.over_ambient.u95}, "model_u95": 0.0, "slopes": {"outdoor": -1.0},
+        "repeat_u95": repeat_f(m.round, m.round.rules.follow_up_line_f),
+    }  # fmt: skip
     return compared(
-        "condensing", "°F", measured, e.over_ambient, (tolerance, tolerance), pushes=pushes, authority=authority
-    )
+        "condensing", "°F", measured, e.over_ambient, (tolerance, tolerance), pushes=pushes, authority=authority,
+        residual=residual,
+    )  # fmt: skip

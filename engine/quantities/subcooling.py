@@ -3,32 +3,39 @@
 from math import hypot
 
 from engine.constants import SUBCOOLING_SPREAD
-from engine.expected.lines import target_subcooling_f
+from engine.expected.lines import target_subcooling
+from engine.quantities.line_scatter import SUBCOOLING_OF_SOUND
 from engine.quantities.quantity import Quantity, compared
 from engine.quantities.saturation import SATURATION_SOURCES, condensing_at
 from engine.readings.measured import Measured
+from engine.readings.round import TXV
 from engine.uncertainty.estimate import Estimate
 
 
 def subcooling(m: Measured) -> Quantity | None:
     """Subcooling [°F] = condensing by gauge less the liquid line; the plate's target, else the usual stand-in, and the
-    words say which.
+    words say which. Behind what is, or may be, a fixed orifice no target is held, and the tolerance is as wide as that.
     """
     condensing, line = condensing_at(m), m.round.value("liquid_line_outdoor", "temperature")
     if condensing is None or line is None:
         return None
-    target, of_plate = target_subcooling_f(m.round.equipment.target_subcooling_f)
+    plate, outdoor = m.round.equipment, m.round.value("outdoor", "dry_bulb")
+    target = target_subcooling(plate.target_subcooling_f, plate.metering_device == TXV, outdoor)
     pushes = {s: -p for s, p in m.clamp("liquid_line_outdoor").items()} | {SATURATION_SOURCES["bubble"]: condensing.u95}
     measured = Estimate(condensing.value - line, hypot(*pushes.values()), "°F")
-    tolerance, spread = m.round.rules.subcooling_tolerance_f, SUBCOOLING_SPREAD.value
-    residual = {"model_u95": spread, "repeat_u95": spread, "slopes": {"liquid_line_outdoor": -1.0}, "lowest": -target}
+    exact = target.of_plate and plate.metering_device == TXV
+    tolerance = m.round.rules.subcooling_tolerance_f if exact else target.spread_f
+    residual = {
+        "machine": {SUBCOOLING_OF_SOUND: target.spread_f}, "model_u95": 0.0, "repeat_u95": SUBCOOLING_SPREAD.value,
+        "slopes": {"liquid_line_outdoor": -1.0}, "lowest": -target.value_f,
+    }  # fmt: skip
     return compared(
         "subcooling",
         "°F",
         measured,
-        Estimate(target, 0.0, "°F"),
+        Estimate(target.value_f, 0.0, "°F"),
         (tolerance, tolerance),
         pushes=pushes,
-        authority="plate" if of_plate else "stand_in_target",
+        authority="plate" if exact else "stand_in_target",
         residual=residual,
     )

@@ -14,7 +14,7 @@ from engine.constants import (
     TXV_SUPERHEAT_AT_COIL,
 )
 from engine.expected.today import Expected
-from engine.quantities.line_scatter import repeat_f
+from engine.quantities.line_scatter import EVAPORATING_OF_SOUND, RISE_OF_SOUND, SUPERHEAT_OF_SOUND, repeat_f
 from engine.quantities.quantity import At, Quantity, compared
 from engine.quantities.superheat import orifice_target
 from engine.readings.measured import Measured
@@ -34,11 +34,13 @@ def suction(m: Measured, e: Expected) -> Quantity | None:
     coil, out = m.round.value(COIL, "temperature"), m.round.value(OUTDOORS, "temperature")
     outdoors = coil is None and out is not None
     place, read = (OUTDOORS, out) if outdoors else (COIL, coil)
-    superheat, spread = _superheat_at_coil(m)
+    superheat, of_target = _superheat_at_coil(m)
     rise = SUCTION_RISE_USUAL.value if outdoors else 0.0
-    spread = hypot(
-        EVAPORATING_SPREAD.value, spread, SUPERHEAT_SPREAD.value, SUCTION_RISE_SPREAD.value if outdoors else 0.0
-    )
+    machine = {
+        EVAPORATING_OF_SOUND: EVAPORATING_SPREAD.value, SUPERHEAT_OF_SOUND: hypot(of_target, SUPERHEAT_SPREAD.value),
+        RISE_OF_SOUND: SUCTION_RISE_SPREAD.value if outdoors else 0.0,
+    }  # fmt: skip
+    spread = hypot(*machine.values())
     level = e.evaporating.value + superheat + rise
     measured = (
         missing("°F", "needs", "suction line") if read is None else Estimate(read, m.round.line_u95_f(place), "°F")
@@ -49,7 +51,8 @@ def suction(m: Measured, e: Expected) -> Quantity | None:
         surface = e.parts("expected_apparatus_dew_point_f")
         pushes = {s: pushes.get(s, 0.0) - surface.get(s, 0.0) for s in pushes.keys() | surface.keys()}
         slopes = {OUTDOORS: 1.0} if outdoors else {}
-        residual = {"model_u95": spread, "repeat_u95": repeat_f(m.round, SUPERHEAT_SPREAD.value), "slopes": slopes}
+        repeat = repeat_f(m.round, SUPERHEAT_SPREAD.value)
+        residual = {"machine": machine, "model_u95": 0.0, "repeat_u95": repeat, "slopes": slopes}
     return compared(
         "suction",
         "°F",
@@ -103,7 +106,8 @@ def suction_rise(m: Measured) -> Quantity | None:
         authority="usual",
         at=At(OUTDOORS, "temperature", coil, own_u95=m.round.line_u95_f(OUTDOORS)),
         residual={
-            "model_u95": spread,
+            "machine": {RISE_OF_SOUND: spread},
+            "model_u95": 0.0,
             "repeat_u95": repeat_f(m.round, SUCTION_RISE_REPEAT.value),
             "slopes": {OUTDOORS: 1.0},
         },

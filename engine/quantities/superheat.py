@@ -2,23 +2,27 @@
 heating that line is hot gas.
 """
 
+from dataclasses import dataclass
 from math import hypot
 
 from engine.constants import (
     DRY_BULB_ACCURACY,
+    NO_TARGET_SUPERHEAT,
     ORIFICE_TARGET_PER_OUTDOOR_F,
     ORIFICE_TARGET_PER_WET_BULB_F,
     ORIFICE_TARGET_SPREAD,
+    SUCTION_RISE_SPREAD,
     SUPERHEAT_SPREAD,
     TXV_TOTAL_SUPERHEAT_HIGH,
     TXV_TOTAL_SUPERHEAT_LOW,
 )
 from engine.errors import OutOfRange
 from engine.expected.lines import orifice_target_superheat_f
+from engine.quantities.line_scatter import RISE_OF_SOUND, SUPERHEAT_OF_SOUND
 from engine.quantities.quantity import Quantity, compared
 from engine.quantities.saturation import SATURATION_SOURCES, evaporating_at
 from engine.readings.measured import Measured
-from engine.readings.round import ORIFICE
+from engine.readings.round import ORIFICE, TXV
 from engine.uncertainty.estimate import Estimate, Why, missing, withheld
 
 
@@ -39,43 +43,55 @@ def orifice_target(m: Measured) -> Estimate:
     return missing("°F", "no_target_today") if target is None else Estimate(target, u95, "°F")
 
 
+@dataclass(frozen=True)
+class _Target:
+    """What superheat at the outdoor unit should be [°F]: shown, within `half` of it; what the causes are judged by, and
+    how sound machines scatter about that, 95 %.
+    """
+
+    shown: Estimate
+    half: float
+    authority: str
+    level: float
+    spread: float
+
+
+def _target(m: Measured) -> _Target:
+    """A TXV's band; an orifice's charging formula, or about nothing where that gives no target; either one's where
+    nobody knows which it is.
+    """
+    low, high = TXV_TOTAL_SUPERHEAT_LOW.value, TXV_TOTAL_SUPERHEAT_HIGH.value
+    device, held = m.round.equipment.metering_device, (high - low) / 2
+    txv = _Target(Estimate((low + high) / 2, 0.0, "°F"), held, "txv_band", (low + high) / 2, held)
+    if device == TXV:
+        return txv
+    formula, tolerance = orifice_target(m), m.round.rules.orifice_superheat_tolerance_f
+    level = formula.value if formula.known else NO_TARGET_SUPERHEAT.value
+    spread = hypot(SUPERHEAT_SPREAD.value, ORIFICE_TARGET_SPREAD.value * level)
+    if device == ORIFICE:
+        return _Target(formula, tolerance, "charging_formula", level, spread)
+    least, most = min(low, level - tolerance), max(high, level + tolerance)
+    middle, half = (least + most) / 2, (most - least) / 2
+    return _Target(Estimate(middle, 0.0, "°F"), half, "either_device", middle, max(half, spread))
+
+
 def superheat(m: Measured) -> Quantity | None:
     """Superheat [°F] = suction line at the outdoor unit less evaporating by gauge."""
     evaporating, line = evaporating_at(m), m.round.value("suction_line_outdoor", "temperature")
     if evaporating is None or line is None:
         return None
-    device, rules = m.round.equipment.metering_device, m.round.rules
-    low, high = TXV_TOTAL_SUPERHEAT_LOW.value, TXV_TOTAL_SUPERHEAT_HIGH.value
-    expected, half, spread, authority = (
-        Estimate((low + high) / 2, 0.0, "°F"),
-        (high - low) / 2,
-        (high - low) / 2,
-        "txv_band",
-    )
-    if device == ORIFICE:
-        expected, half, authority = orifice_target(m), rules.orifice_superheat_tolerance_f, "charging_formula"
-        spread = hypot(
-            SUPERHEAT_SPREAD.value, ORIFICE_TARGET_SPREAD.value * (expected.value if expected.known else 0.0)
-        )
+    target = _target(m)
     pushes = m.clamp("suction_line_outdoor") | {SATURATION_SOURCES["dew"]: -evaporating.u95}
-    value = line - evaporating.value
+    value, shown = line - evaporating.value, target.shown
     measured = Estimate(value, hypot(*pushes.values()), "°F")
-    off = Estimate(value - expected.value, hypot(measured.u95, expected.u95), "°F") if expected.known else None
+    off = Estimate(value - shown.value, hypot(measured.u95, shown.u95), "°F") if shown.known else None
     residual = {
-        "model_u95": spread,
-        "repeat_u95": SUPERHEAT_SPREAD.value,
-        "slopes": {"suction_line_outdoor": 1.0},
-        "lowest": -expected.value if expected.known else 0.0,
-    }
+        "machine": {SUPERHEAT_OF_SOUND: target.spread, RISE_OF_SOUND: SUCTION_RISE_SPREAD.value}, "model_u95": 0.0,
+        "repeat_u95": SUPERHEAT_SPREAD.value, "slopes": {"suction_line_outdoor": 1.0}, "lowest": -target.level,
+        "against": target.level,
+    }  # fmt: skip
+    band = {"low_f": TXV_TOTAL_SUPERHEAT_LOW.value, "high_f": TXV_TOTAL_SUPERHEAT_HIGH.value}
     return compared(
-        "superheat",
-        "°F",
-        measured,
-        expected,
-        (half, half),
-        pushes=pushes,
-        off=off,
-        authority=authority,
-        basis={"low_f": low, "high_f": high},
-        residual=residual,
-    )
+        "superheat", "°F", measured, shown, (target.half, target.half), pushes=pushes, off=off,
+        authority=target.authority, basis=band, residual=residual,
+    )  # fmt: skip

@@ -39,6 +39,10 @@ from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.margin import IN_RANGE, surely_above, surely_below
 from engine.validity.finding import CONTRADICTION, NOTE, Finding
 
+# A quantity that is the sum or difference of these others has nothing of its own to say beside them: suction line =
+# evaporating + superheat less the line's rise, condensing over outdoor air = approach + subcooling.
+COUNTED_BY = {"suction": {"evaporating", "superheat"}, "condensing": {"approach", "subcooling"}}
+
 
 @dataclass(frozen=True)
 class Table:
@@ -50,8 +54,10 @@ class Table:
 
     @cached_property
     def residuals(self) -> tuple[Residual, ...]:
-        """What the diagnosis goes by."""
-        return tuple(q.residual for q in self.quantities.values() if q.residual is not None)
+        """What the diagnosis goes by, each reading once."""
+        found = {q.id: q.residual for q in self.quantities.values() if q.residual is not None}
+        counted = {id_ for id_, others in COUNTED_BY.items() if found.keys() >= others}
+        return tuple(residual for id_, residual in found.items() if id_ not in counted)
 
     @cached_property
     def ledger(self) -> HeatLedger | None:
@@ -206,6 +212,20 @@ def _sensible_share(table: Table) -> Finding | None:
     return Finding("coil_dry", NOTE, numbers=numbers)
 
 
+def _curves_carried_on(table: Table) -> Finding | None:
+    """Return air, weather or airflow outside the published curves, where these are carried on."""
+    beyond, split = table.expected.carried_on, table.get("split")
+    if not beyond or split is None or not split.expected.known:
+        return None
+    name, value, unit, low, high = beyond[0]
+    return Finding(
+        "curves_carried_on",
+        NOTE,
+        names={"name": name, "unit": unit},
+        numbers={"value": value, "low": low, "high": high},
+    )
+
+
 def _liquid_below_outdoor(table: Table) -> Finding | None:
     """The liquid line at the condenser is below outdoor air by more than clamp and probe leave open: it cannot be, with
     good probes.
@@ -268,6 +288,7 @@ def _better_than_baseline(table: Table) -> Finding | None:
 BETWEEN: tuple[_Rule, ...] = (
     _ledger_open,
     _sensible_share,
+    _curves_carried_on,
     _liquid_below_outdoor,
     _compressor_inlet_hot,
     _heat_added_inside,

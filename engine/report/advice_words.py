@@ -68,9 +68,9 @@ def step_meanings(advice: Advice, found: Assessment) -> tuple[str, ...]:
 GAUGES = {
     "stop_first": "Stop first. No gauges until it is safe to run.", "withheld": "The circuit's readings do not count yet, so they cannot decide about gauges.",
     "commissioning": "Commissioning: the charge is set by its pressures.", "first_visit": "First visit to an unknown system: take its pressures once.",
-    "tripped": "It tripped or does not cool: the pressures say why.", "below_outdoor": "The liquid line is below outdoor air. If the probes agree side by side, the pressures say why.",
-    "airflow_first": f"The airflow explains it: mend it, settle, read again. {NO_REFRIGERANT}",
-    "outside_the_circuit": f"What is wrong lies outside the circuit: mend it, settle, read again. {NO_REFRIGERANT}",
+    "tripped": "It tripped or does not cool: the pressures will say why.", "below_outdoor": "The liquid line is below outdoor air. If the probes agree side by side, the pressures say why.",
+    "airflow_first": f"Airflow explains it: correct it, let it settle, read again. {NO_REFRIGERANT}",
+    "outside_the_circuit": f"The fault is outside the refrigerant circuit: mend it, let it settle, read again. {NO_REFRIGERANT}",
     "air_first": f"It looks like the circuit. Measure the airflow, look at filter and coils. {NO_REFRIGERANT}",
     "in_the_circuit": "The circuit is out of line: gauges are warranted, for licensed people.",
     "lines_first": f"Capacity is short, and these readings do not tell the circuit from the outdoor side. {NO_REFRIGERANT}",

@@ -54,7 +54,7 @@ def _assumed(found: Assessment) -> bool:
 BLIND_SPOTS = (
     BlindSpot("no_lines", lambda f: _cools(f) and not _has(f, "approach"), "Charge and condenser hardly show without the liquid line and the outdoor air."),
     BlindSpot("slight_loss", lambda f: _cools(f) and not _orifice(f) and _has(f, "approach"),
-              "A TXV hides a slight loss of charge, and a slight overcharge hides in the spread of sound units."),
+              "A TXV hides a slight loss of charge. A slight overcharge hides in the spread of sound units."),
     BlindSpot("overcharge", lambda f: _cools(f) and (_orifice(f) or not _has(f, "approach")), "Overcharge hardly shows on the air side."),
     BlindSpot("heating_spread", _heats, "Sound heat pumps differ so much in heating that a slight or moderate loss of charge hides among them until there is a baseline."),
     BlindSpot("circuit_by_water", _ground, "Charge, metering device and compressor look alike from the water side."),
@@ -63,7 +63,7 @@ BLIND_SPOTS = (
     BlindSpot("guessed_airflow_heating", lambda f: _guess(f) and _heats(f), "The airflow is a guess: the rise depends on it."),
     BlindSpot("no_airflow", _assumed, "No airflow was measured or stated: 400 CFM per ton is assumed where it is needed."),
     BlindSpot("constant_airflow", lambda f: f.round.equipment.blower_motor == CONSTANT_AIRFLOW, "A constant-airflow motor hides a loading filter or coil: read watts and statics."),
-    BlindSpot("predicted", lambda f: not _ground(f), "A pressure predicted from temperatures is none: it can look normal on a broken system."),
+    BlindSpot("predicted", lambda f: not _ground(f), "A predicted pressure is not a measured one: it can look normal on a broken system."),
 )  # fmt: skip
 
 

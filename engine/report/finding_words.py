@@ -7,7 +7,8 @@ from engine.readings.observations import BY_ID as SIGHTS
 from engine.readings.vocabulary import PLACES, QUANTITIES, place_name
 from engine.report.entry_words import figure_of
 from engine.report.quantity_words import label
-from engine.report.words import Words, share
+from engine.report.why_words import outside
+from engine.report.words import Words, capital, share
 from engine.units import UNITS
 from engine.validity.finding import Finding
 
@@ -30,6 +31,11 @@ ICE_AT = {"coil": "on the coil", "suction_line": "on the suction line", "after_s
 SETTLE = "Let it run until it is steady, then read again."
 STRIPS = "Look at the strips; if they are on, switch them off, let it settle, read again."
 PROBES = "Read again at the same spot with the same probe."
+
+
+def _carried_on(f: Finding, w: Words) -> Said:
+    beyond = outside((f.names["name"], f.numbers["value"], f.names["unit"], f.numbers["low"], f.numbers["high"]), w)
+    return Said(f"{capital(beyond)}, the range of the published curves: they are carried on, with a wider margin.")
 
 
 def _fixed(message: str, hint: str = "") -> _Say:
@@ -174,8 +180,8 @@ def _not_known(f: Finding, w: Words) -> Said:
 
 BY_ID: dict[str, _Say] = {
     "reading_left_out": _left_out, "reading_not_known": _not_known,
-    "still_moving": _moving, "running_not_entered": _fixed("How long the system has been running is not entered.", SETTLE), "not_settled": _not_settled,
-    "too_cold_out": _too_cold, "too_warm_out": _too_warm, "strips_not_seen": _fixed("Whether the strips are off is not entered.", STRIPS),
+    "still_moving": _moving, "running_not_entered": _fixed("Nobody entered how long the system has been running.", SETTLE), "not_settled": _not_settled,
+    "too_cold_out": _too_cold, "too_warm_out": _too_warm, "strips_not_seen": _fixed("Nobody entered whether the strips are off.", STRIPS),
     "strips_on": _fixed("The strips are on: they warm the air past the coil.", STRIPS), "iced": _iced,
     "condenser_wet": _fixed("The condenser coil is wet: no test in rain or just after washing.", "Wait until the coil is dry and it has settled again."),
     "panel_off": _fixed("A panel is off: the blower moves more air and draws more amps.", "Put the panel on, let it settle, read again."),
@@ -187,7 +193,7 @@ BY_ID: dict[str, _Say] = {
     "swings": _swings,
     "moisture_gained": _fixed("The supply carries more water than the return: a cooling coil does not add water.", "Let the humidity sensor settle in the stream 2 to 3 minutes and read it again."),
     "dry_coil_takes_water": _fixed("The coil was seen dry, but the supply carries less water than the return.", "Look again, or read both humidities again."),
-    "sensible_share_over_one": _over_one, "coil_dry": _fixed("The coil takes no water out of this air: it is dry."), "better_than_baseline": _better,
+    "sensible_share_over_one": _over_one, "curves_carried_on": _carried_on, "coil_dry": _fixed("The coil takes no water out of this air: it is dry."), "better_than_baseline": _better,
     "liquid_below_outdoor": _below_outdoor, "compressor_inlet_hot": _inlet_hot, "heat_added_inside": _heat_inside,
     "ledger_open": _fixed("The heat ledger does not close: a reading is wrong.", "Read again what would close it."),
     "airflow_against_static": _flow_static, "probe_moved": _moved, "probe_changed": _changed,
@@ -195,8 +201,8 @@ BY_ID: dict[str, _Say] = {
 # What is left to do where no circuit can be judged in the weather there is.
 COME_BACK = {"too_cold_out": "Come back in warmer weather.", "too_warm_out": "Come back in colder weather."}
 OBSTACLES = {
-    "condenser_wet": "The condenser coil is wet: no baseline in rain or just after washing.", "condenser_not_seen": "Whether the condenser coil is dry is not entered.",
-    "panel_off": "A panel is off: the blower moves more air and draws more amps than it will.", "panel_not_seen": "Whether the panels are on is not entered.",
+    "condenser_wet": "The condenser coil is wet: no baseline in rain or just after washing.", "condenser_not_seen": "Nobody entered whether the condenser coil is dry.",
+    "panel_off": "A panel is off: the blower moves more air and draws more amps than it will.", "panel_not_seen": "Nobody entered whether the panels are on.",
     "unsettled": "It has not settled.", "liquid_at_outdoor": "The liquid line is at or below outdoor air: doubt the probes, then look for a restriction.",
     "contradictions": "Readings contradict each other.", "test_void": "Ice, defrost or strip heat voids the test.", "no_statics": "Never leave without static pressures.",
 }  # fmt: skip

@@ -28,7 +28,7 @@ AUTHORITY = {
     "house_rule": "the shop's rule", "heating_curves": "the published heating curves, for this weather", "class": "its efficiency class and target subcooling",
     "class_unknown": "the bare limit for modern equipment, as its class is unknown", "evaporating_predicted": "the evaporating temperature as predicted",
     "usual": "what is usual", "usual_at_this_airflow": "what is usual at this airflow", "common_practice": "common practice", "plate": "the plate",
-    "txv_band": "what a TXV system shows", "charging_formula": "the orifice's charging formula; the plate's chart wins", "stand_in_target": "the usual stand-in; ask the maker",
+    "txv_band": "what a TXV system shows", "either_device": "what a TXV or an orifice would show: the metering device is not known", "charging_formula": "the orifice's charging formula; the plate's chart wins", "stand_in_target": "the usual stand-in; ask the maker",
     "class_alone": "its efficiency class", "usual_class": "the usual class, as its own is unknown", "usual_condenser_airflow": "the airflow condensers of its size have",
     "evaporating_surface": "the coil's surface, for this air", "evaporating_return_air": "the return air", "rating": "its rating, in this weather",
     "usual_for_its_tons": "what is usual for its tons", "condensing_by_the_rise": "the rise expected in this weather", "heat_taken_in": "the outdoor air and the heat taken from it",
@@ -187,7 +187,7 @@ def _duct(q: Quantity, words: Words) -> str:
     wanted = f"; the room wants {words.value(q.expected.value, 'CFM')}"
     if not q.side:
         return f"{carries}{wanted}."
-    return f"{carries}{wanted}. Too small, too long or too tight: the cheapest honest fix first, a larger duct with a damper as an option."
+    return f"{carries}{wanted}. The duct is too small, too long or too tight. Try the cheapest honest fix first; a larger duct with a damper is an option."
 
 
 def short(q: Quantity, words: Words) -> str:

@@ -1,10 +1,11 @@
 """What stops the machine first, in words."""
 
 from engine.assessment import Assessment
+from engine.diagnosis.causes import causes_in, group_label
 from engine.diagnosis.stop_first import FREEZING, ICE, LIQUID_RETURN, OVER_PLATE, Urgent
 from engine.readings.vocabulary import PLACES, place_name
 from engine.report import finding_words, quantity_words
-from engine.report.words import Words
+from engine.report.words import Words, lower_first, share
 
 
 def stop_said(found: Assessment, words: Words) -> tuple[str, str, str]:
@@ -14,7 +15,16 @@ def stop_said(found: Assessment, words: Words) -> tuple[str, str, str]:
         raise LookupError("nothing stops this machine")
     what = "unit" if urgent.place == "outdoor_fan" else "compressor"
     says, next_step = _URGENT[urgent.id](urgent, found, words)
-    return f"Stop the {what}.", says, next_step
+    return f"Stop the {what}.", f"{says}{_likely_cause(found)}", next_step
+
+
+def _likely_cause(found: Assessment) -> str:
+    """' Likely cause: the filter is blocked, 93 %.', where the readings tell one."""
+    behind, setting = found.verdict.behind, found.diagnosis.setting
+    if not behind.group:
+        return ""
+    label = causes_in(setting)[behind.cause].label if behind.cause else group_label(behind.group, setting)
+    return f" Likely cause: {lower_first(label)}, {share(min(behind.probability, 0.99))}."
 
 
 def _ice(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str]:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from engine.assessment import Assessment
 from engine.diagnosis import gauges
 from engine.diagnosis.actions import Action
-from engine.diagnosis.cause import HEALTHY, IN_THE_CIRCUIT
+from engine.diagnosis.cause import HEALTHY, IN_THE_CIRCUIT, NOT_FED, is_in
 from engine.diagnosis.causes import EVERY_CAUSE, causes_in, group_label, group_of
 from engine.diagnosis.conclusion import FEWEST
 from engine.diagnosis.next_steps import Advice
@@ -207,7 +207,7 @@ def _is_told(cause: str, found: Assessment) -> bool:
     return (
         cause == verdict.cause
         if verdict.cause
-        else group_of(EVERY_CAUSE[cause], found.diagnosis.ranked.kinds) == verdict.group
+        else is_in(group_of(EVERY_CAUSE[cause], found.diagnosis.ranked.kinds), verdict.group)
     )
 
 
@@ -237,7 +237,7 @@ def _by_the_rule(found: Assessment, words: Words) -> str:
             if verdict.behind.cause
             else group_label(verdict.behind.group, found.diagnosis.setting)
         )
-        text += f" Behind it may be: {lower_first(behind)}, {share(min(verdict.behind.probability, 0.99))}. Airflow first, then read again."
+        text += f" What may lie behind it: {lower_first(behind)}, {share(min(verdict.behind.probability, 0.99))}. Correct the airflow first, then read again."
     return text
 
 
@@ -263,7 +263,7 @@ def _by_gauge(found: Assessment, group: str) -> str:
     )
     then = AFTER_GAUGES[group]
     return (
-        f"{capital(listed(left))} by gauge, by licensed people.{f' {then}' if group == 'charge_low' else ''}"
+        f"{capital(listed(left))} by gauge, by licensed people.{f' {then}' if group in ('charge_low', NOT_FED) else ''}"
         if left
         else f"{then} By licensed people."
     )
@@ -271,6 +271,7 @@ def _by_gauge(found: Assessment, group: str) -> str:
 
 AFTER_GAUGES = {
     "charge_low": "Look for the leak before anything is added.", "charge_high": "Recover to the target in weighed steps.",
+    NOT_FED: "Add no refrigerant before it is known which: low subcooling is charge, subcooling at its target or over is a valve or a line.",
     "starved": "Find the spot: frost, a temperature drop, the drier, the valve's screen.",
     "overfed": "Look at the valve's bulb and its insulation, or at the piston's size.", "compressor": "Prove the compressor before it is condemned.",
     "circuit": "The pressures tell charge, metering device and compressor apart.",
@@ -279,7 +280,7 @@ AFTER_GAUGES = {
 
 def _of_group(action: Action, found: Assessment) -> bool:
     kinds = found.diagnosis.ranked.kinds
-    return any(group_of(EVERY_CAUSE[c], kinds) == found.verdict.group for c in action.causes)
+    return any(is_in(group_of(EVERY_CAUSE[c], kinds), found.verdict.group) for c in action.causes)
 
 
 def how_sure(probability: float) -> str:
@@ -379,7 +380,7 @@ def _guessed(found: Assessment, words: Words) -> tuple[str, str]:
         if found.measured.airflows.assumed
         else "The airflow is a guess"
     )
-    return f"{what}. Nothing is out of line so far, and that proves nothing until the airflow is measured.", ""
+    return f"{what}. Nothing is out of line so far, but that proves nothing until the airflow is measured.", ""
 
 
 def _water(found: Assessment, words: Words) -> tuple[str, str]:

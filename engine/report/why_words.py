@@ -13,6 +13,7 @@ BY_ID = {
     "cannot_be_computed": "it cannot be computed from these readings",
     "contradicted": "readings contradict each other",
     "limit": "a limit, not a target",
+    "would_freeze": "with this air and airflow a sound coil would freeze",
 }
 NAMES = {
     "filter_drop": "the filter drop", "coil_drop": "the coil drop", "grille_to_unit": "the return at the unit", "unit_to_register": "a supply register",

@@ -108,8 +108,10 @@ def urgent_first(found: Assessment, answer: dict) -> Iterator[str]:
     over = any(q.side > 0 for id_ in ("compressor_amps", "outdoor_fan_amps") if (q := found.table.get(id_)))
     if (ice or over) and found.verdict.state != STOP_FIRST:
         yield f"{found.verdict.state} before the stop"
-    if found.verdict.state == STOP_FIRST and (found.diagnosis.steps or found.diagnosis.actions or answer["causes"]):
-        yield "explains before it stops"
+    if found.verdict.state == STOP_FIRST and (found.diagnosis.steps or found.diagnosis.actions):
+        yield "advises before it stops"
+    if found.verdict.state == STOP_FIRST and not found.verdict.behind.group and answer["causes"]:
+        yield "explains what nothing can be told of"
 
 
 def gauges_are_never_off_where_they_belong(found: Assessment, answer: dict) -> Iterator[str]:
@@ -139,8 +141,10 @@ def headline_causes_and_gauges_agree(found: Assessment, answer: dict) -> Iterato
         yield f"{v.cause} is told, {causes and causes[0].cause} leads"
     if v.state == SOUND and causes and causes[0].cause != HEALTHY:
         yield f"sound, {causes[0].cause} leads"
-    if v.state in (STOP_FIRST, DOES_NOT_COUNT) and causes:
+    if v.state == DOES_NOT_COUNT and causes:
         yield "causes of what does not count"
+    if v.behind.cause and v.state == STOP_FIRST and causes[0].cause != v.behind.cause:
+        yield f"{v.behind.cause} is behind the stop, {causes[0].cause} leads"
     if EVERYTHING in v.withholds and v.state not in (DOES_NOT_COUNT, STOP_FIRST):
         yield "a verdict on readings that do not count"
     if v.state in (CAUSE, GROUP) and not v.group:

@@ -52,7 +52,7 @@ def with_readings(found: Round, *rows) -> Round:
 
 def walk(liquid=None, coil_line=None, **given) -> Round:
     """A sound walk, with lines where given: liquid line outdoors, suction line at the coil [°F]."""
-    found = round_(**{"seer": 14.0} | given)
+    found = round_(**{"seer": 14.0, "target_subcooling_f": 10.0} | given)
     lines = (("liquid_line_outdoor", liquid), ("suction_line_indoor", coil_line))
     more = tuple(Reading(place, "temperature", value, "clamp") for place, value in lines if value is not None)
     return replace(found, readings=(*found.readings, *more))

@@ -5,6 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from engine.assessment import assess
 from engine.expected import schools
 from engine.expected.cooling import Machine, expected_cooling, out_of_range
 from engine.expected.curves import by_flow, by_weather
@@ -15,7 +16,12 @@ from engine.report.air_words import school_said
 from engine.report.why_words import outside
 from engine.report.words import FAHRENHEIT
 from engine.uncertainty.estimate import Why
+from plant.faults import House
+from plant.machine import Spec
+from plant.places import Weather, run
+from plant.sizing import machine
 from tests.engine.checks import record
+from tests.engine.rounds import round_
 
 KINDS = ("air_conditioner", "heat_pump")
 
@@ -145,3 +151,28 @@ def test_the_four_schools_state_target_tolerance_and_reason():
         schools.computed(None, 3.0, Why("needs", ("return dry bulb",))),
     )
     assert all(all(school_said(s, FAHRENHEIT)) for s in asked)
+
+
+@pytest.mark.parametrize(
+    "weather",
+    [
+        Weather(76.0, 36.0, 86.0, 25.0, 105.0, 6200.0),  # a dry house in the mountains
+        Weather(76.0, 25.0, 86.0, 20.0, 105.0, 6200.0),
+        Weather(74.0, 20.0, 80.0, 20.0, 105.0, 0.0),
+        Weather(74.0, 45.0, 67.0, 40.0, 80.0, 0.0),  # a maintenance visit in spring
+    ],
+)
+def test_curves_carried_on_agree_with_a_machine_worked_out_from_its_parts(weather):
+    """The simulated plant knows no curves: compressor, coils, valve and charge, solved for these conditions."""
+    found = run(machine(Spec(3.0, "mid", "R-410A", "txv")), weather, House(return_gain=0.0))
+    v, coil = found.values, "wet" if found.state.dried_w > 1e-6 else "dry"
+    given = round_(
+        weather.inside_f, weather.inside_rh, v["supply_plenum", "dry_bulb"], v["supply_plenum", "rh"], weather.outside_f,
+        v["blower", "airflow"], altitude_ft=weather.altitude_ft, coil=coil,
+    )  # fmt: skip
+    assessed = assess(given)
+    split, capacity = assessed.table["split"], assessed.table["capacity"]
+    assert assessed.table.expected.carried_on and not assessed.table.expected.outside
+    assert split.measured.value == pytest.approx(split.expected.value, abs=split.expected.u95)
+    assert capacity.measured.value == pytest.approx(capacity.expected.value, abs=capacity.expected.u95)
+    assert not assessed.diagnosis.conclusion.is_fault

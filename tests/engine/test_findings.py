@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from engine.assessment import assess
 from engine.errors import EngineError
+from engine.expected.cooling import doubt_beyond, too_far
 from engine.houserules.rules import RULES as HOUSE_RULES
 from engine.houserules.rules import HouseRules, choose, field_names
 from engine.readings.entry import Accepted, Asked, Refused, check_entry
@@ -22,10 +23,10 @@ WET = {"humidity": "wet_bulb", "return_rh": 63.5}
 FINDINGS = [
     # finding expected, what is different from a sound machine, words it must say, whether it withholds something
     ("not_settled", {"minutes": 6.0}, "6 of 15 minutes", True),
-    ("running_not_entered", {"minutes": None}, "not entered", True),
+    ("running_not_entered", {"minutes": None}, "Nobody entered", True),
     ("too_cold_out", {"outdoor_f": 61.0}, "Too cold out", True),
     ("strips_on", {"strips": "on"}, "strips are on", True),
-    ("strips_not_seen", {"strips": None}, "not entered", True),
+    ("strips_not_seen", {"strips": None}, "Nobody entered", True),
     ("condenser_wet", {"seen": {"condenser_coil": "wet"}}, "condenser coil is wet", True),
     ("panel_off", {"seen": {"panels": "off"}}, "panel is off", True),
     ("supply_above_return", {"supply_f": 81.0}, "that is not cooling", True),
@@ -121,7 +122,7 @@ def test_heat_is_added_inside_only_where_the_dew_point_is_good_and_nothing_contr
 
 @pytest.mark.parametrize(("altitude", "changes"), [
     (1150.0, {"return_f": 78.6, "return_rh": 68.0, "supply_f": 62.2, "supply_rh": 95.0, "outdoor_f": 88.0}),
-    (6200.0, {"return_f": 76.0, "return_rh": 36.0, "supply_f": 49.5, "supply_rh": 70.0, "outdoor_f": 86.0, "cfm": 1260.0}),
+    (6200.0, {"return_f": 76.0, "return_rh": 36.0, "supply_f": 48.7, "supply_rh": 83.0, "outdoor_f": 86.0, "cfm": 1200.0}),
 ])  # fmt: skip
 def test_humid_house_and_dry_mountain_house_are_not_condemned(altitude, changes):
     found = assess(round_(altitude_ft=altitude, **changes))
@@ -161,13 +162,29 @@ def test_a_wider_uncertainty_never_makes_a_reading_surely_out(difference, u95, t
         assert state_of(difference, 3 * u95, -tolerance, tolerance) != OUT_OF_RANGE
 
 
-def test_outside_the_curves_range_expected_values_are_withheld_with_the_reason():
-    found = assess(round_(outdoor_f=67.0))
+def test_far_outside_the_curves_expected_values_are_withheld_with_the_reason():
+    found = assess(round_(outdoor_f=52.0))
     missing = found.table.expected["expected_total_btuh"].missing
-    assert (
-        "outdoor temperature 67 °F is outside 70 to 115 °F" in why(missing, FAHRENHEIT)
-        and found.measured["total_btuh"].known
-    )
+    assert "outdoor temperature 52 °F is outside 70 to 115 °F" in why(missing, FAHRENHEIT)
+    assert found.measured["total_btuh"].known
+
+
+@pytest.mark.parametrize(
+    "beyond", [{"outdoor_f": 67.0}, {"return_f": 72.0, "return_rh": 15.0, "supply_rh": 35.0}, {"cfm": 560.0}]
+)
+def test_a_little_outside_the_curves_their_trend_goes_on_with_a_wider_margin_and_says_so(beyond):
+    """A maintenance visit in spring, a dry house, a choked coil: the split is still worth a word."""
+    inside, outside = assess(round_()).table.expected, assess(round_(**beyond))
+    split = outside.table.expected["expected_split_f"]
+    assert split.u95 / split.value > inside["expected_split_f"].u95 / inside["expected_split_f"].value
+    (note,) = [f for f in outside.findings if f.id == "curves_carried_on"]
+    assert "carried on, with a wider margin" in said(note, FAHRENHEIT).message
+
+
+def test_the_margin_grows_with_the_distance_from_the_curves():
+    doubts = [float(doubt_beyond(67.0, outdoor, 1.0)) for outdoor in (95.0, 70.0, 68.0, 60.0)]
+    assert doubts[:2] == [0.0, 0.0] and doubts[1] < doubts[2] < doubts[3]
+    assert too_far(67.0, 60.0, 1.0) == () and too_far(67.0, 54.0, 1.0) and too_far(49.0, 95.0, 1.0)
 
 
 def test_house_rules_are_one_structure():

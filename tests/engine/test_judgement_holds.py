@@ -11,22 +11,23 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from benchmarks.judgement import CHARGE, truth_of
+from benchmarks.judgement import CHARGE, TRUTH, truth_of, without_gauges
 from engine.assessment import assess
-from engine.diagnosis.cause import AIR_GROUPS, CIRCUIT_OR_OUTDOORS, GROUPS, HEALTHY, IN_THE_CIRCUIT
+from engine.diagnosis.cause import AIR_GROUPS, CIRCUIT_OR_OUTDOORS, GROUPS, HEALTHY, IN_THE_CIRCUIT, is_in
 from engine.diagnosis.causes import EVERY_CAUSE, Setting, causes_in, group_of
 from engine.diagnosis.conclusion import in_kept_order
 from engine.diagnosis.evidence import evidence
 from engine.diagnosis.gauges import NOT_ENOUGH, OFF, ONCE_PROVED, RULES, WARRANTED, Case, gauge_decision
 from engine.diagnosis.likelihood import hypotheses_for, rank
 from engine.diagnosis.next_steps import GAUGES, LOOKS, READINGS, TESTS, next_steps
-from engine.diagnosis.verdict import CAUSE, GROUP, SOUND
+from engine.diagnosis.verdict import CAUSE, GROUP, SOUND, STOP_FIRST
 from engine.houserules.rules import choose
 from engine.quantities.residual import KINDS, Residual
 from engine.readings.round import ORIFICE, TXV
 from engine.report.advice_words import GAUGES as GAUGE_WORDS
 from engine.report.bundle.reading import visit_of
 from engine.uncertainty.sources import since
+from plant.faults import FAULTS
 from plant.simulate import bundle
 from tests.engine.rounds import round_
 
@@ -226,3 +227,40 @@ def test_less_read_is_less_said_never_an_error(visits):
             found = assess(replace(round_read, readings=tuple(left)))
             if len(found.diagnosis.residuals) < 2:
                 assert found.verdict.state not in (SOUND, CAUSE) and found.verdict.group in ("", *AIR_GROUPS)
+
+
+# -- gauges ------------------------------------------------------------------------------------------------------------
+
+
+def told(found):
+    """Group and cause that are told, in the headline or after what the machine is stopped for."""
+    verdict = found.verdict.behind if found.verdict.state == STOP_FIRST else found.verdict
+    return verdict.group, verdict.cause
+
+
+@pytest.fixture(scope="module")
+def with_and_without_gauges():
+    """(visit, whether air and lines told its fault, whether both pressures with them did), over every fault."""
+    found = []
+    for n, (fault, severity) in enumerate(product(sorted(set(FAULTS)), ("moderate", "moderate", "severe", "severe"))):
+        visit = visit_of(bundle(71, n, faults=[fault], severity=severity, gauges=True))
+        by_gauge = visit.rounds[0][1]
+        cause = TRUTH.get(fault, fault)
+        walked, gauged = (is_told(cause, assess(round_)) for round_ in (without_gauges(by_gauge), by_gauge))
+        found.append((visit.name, walked, gauged))
+    return found
+
+
+def is_told(cause, found):
+    group, named = told(found)
+    return named == cause or (not named and is_in(EVERY_CAUSE[cause].group, group))
+
+
+def test_true_pressures_raise_the_share_that_is_right(with_and_without_gauges):
+    without, by_gauge = (sum(row[i] for row in with_and_without_gauges) for i in (1, 2))
+    assert without < by_gauge and by_gauge > 0.8 * len(with_and_without_gauges)
+
+
+def test_gauges_never_make_it_worse(with_and_without_gauges):
+    lost = [case for case, without, by_gauge in with_and_without_gauges if without and not by_gauge]
+    assert len(lost) <= 0.02 * len(with_and_without_gauges), lost

@@ -118,7 +118,9 @@ def test_condensing_over_ambient_by_class_and_load():
     assert lines.condensing_over_ambient_f("mid") == 20.0 and lines.condensing_over_ambient_f(
         "mid", 1.2
     ) == pytest.approx(24.0)
-    assert lines.target_subcooling_f(8.0) == (8.0, True) and lines.target_subcooling_f(None) == (10.0, False)
+    held, stand_in = lines.target_subcooling(8.0), lines.target_subcooling(None)
+    assert (held.value_f, held.of_plate, stand_in.value_f, stand_in.of_plate) == (8.0, True, 10.0, False)
+    assert held.spread_f < stand_in.spread_f < lines.target_subcooling(8.0, held=False, outdoor_f=80.0).spread_f
     assert [lines.class_of(seer) for seer in (8.0, 11.0, 14.0, 18.0)] == ["old", "low", "mid", "high"]
     with pytest.raises(EngineError, match="unknown"):
         lines.condensing_over_ambient_f("nice")

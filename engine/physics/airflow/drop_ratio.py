@@ -32,10 +32,15 @@ class DropBaseline:
 def drop_ratio(
     part: str, drop_inwc: float, baseline: DropBaseline, specific_volume_ft3lb: float, wet: bool
 ) -> AirflowEstimate:
-    """Airflow [CFM] now = baseline flow x (drop / baseline drop, at one density)^(1/n). part: 'coil' or 'filter'.
+    """Airflow [CFM] from a part's pressure drop against its baseline.
 
-    Only while the part is as clean as at baseline: dirt raises the drop and would read as more air. A coil is compared
-    wet with wet and dry with dry. n: coil 1.8 wet, pleated filter 1.3 to 1.5 (MEM).
+    part: 'coil' or 'filter'. drop_inwc: now [in. w.c., over 0]. specific_volume_ft3lb: of the air through it now
+    [ft3/lb dry air]. wet: whether the coil is wet now.
+    Equation: CFM = baseline CFM x (drop / baseline drop, at one density)^(1/n), n of 1.8 for a wet coil and 1.3 to 1.5
+    for a pleated filter [1]. Only while the part is as clean as at baseline: dirt raises the drop and would read as
+    more air. A coil is compared wet with wet and dry with dry.
+
+    [1] Power law of drop with flow: ASHRAE Handbook - Fundamentals, "Duct Design"; the exponents MEM.
     """
     if part not in EXPONENTS:
         raise EngineError(f"'{part}' has no drop exponent; known are {', '.join(EXPONENTS)}")

@@ -67,9 +67,13 @@ def nominal_guess_cfm(nominal_tons: float) -> float:
 
 
 def dry_air_flow_lbh(cfm: Numbers, plane: str, return_volume: Numbers, supply_volume: Numbers) -> Numbers:
-    """Dry-air mass flow [lb/h] from CFM at the plane it was measured: CFM x 60 / v of that plane [ft3/lb dry air].
+    """Dry-air mass flow [lb/h] from the airflow at the plane where it was measured.
 
-    plane: 'return', 'supply' or 'standard' (0.075 lb/ft3). Arrays of one shape or floats, unchecked.
+    cfm: [CFM]. plane: 'return', 'supply' or 'standard'. return_volume, supply_volume: specific volume there [ft3/lb dry
+    air]; standard air is 0.075 lb/ft3. Arrays of one shape or floats, unchecked.
+    Equation: m = 60 CFM / v: conservation of mass [1].
+
+    [1] ASHRAE Handbook - Fundamentals (2017), chapter 1, specific volume per pound of dry air.
     """
     volume = {"return": return_volume, "supply": supply_volume, "standard": STANDARD_AIR_VOLUME.value}[plane]
     return cfm * 60.0 / volume

@@ -53,7 +53,11 @@ class Statics:
 
 
 def at_standard_inwc(static_inwc: float, specific_volume_ft3lb: float) -> float:
-    """A static [in. w.c.] at the density of standard air: static goes with density (fan laws). specific_volume_ft3lb:
-    of the air there.
+    """A static [in. w.c.] at the density of standard air.
+
+    static_inwc: as read [in. w.c.]. specific_volume_ft3lb: of the air there [ft3/lb dry air].
+    Equation: p x v / 13.33: pressure goes with density at one airflow [1].
+
+    [1] Fan laws: ASHRAE Handbook - HVAC Systems and Equipment, "Fans" (MEM).
     """
     return static_inwc * specific_volume_ft3lb / STANDARD_AIR_VOLUME.value

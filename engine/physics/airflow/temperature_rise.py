@@ -20,10 +20,13 @@ RISE_RANGE_F = (5.0, 120.0)
 def electric_heat_rise(
     strip_w: float, blower_w: float, rise_f: float, return_f: float, humidity_ratio: float, air_psia: float
 ) -> AirflowEstimate:
-    """Airflow [CFM of return air] from strips [W, measured volts x amps] plus blower heat [W] and the air's rise [°F, 5
-    to 120].
+    """Airflow [CFM of return air] from electric strips and the air's rise through them.
 
-    m = Q / (cp rise), CFM = m v / 60 with v of the return air at this air pressure [psia]: 'exact form of 1.08'.
+    strip_w: volts x amps as measured [W]. blower_w: [W]. rise_f: [°F], 5 to 120. return_f: return dry bulb [°F].
+    humidity_ratio: [lb/lb]. air_psia: air pressure [psia].
+    Equation: m = Q / (cp rise), CFM = m v / 60 with v of the return air: the exact form of 1.08 x CFM x rise [1].
+
+    [1] Energy balance with cp and v of ASHRAE Handbook - Fundamentals (2017), chapter 1.
     """
     heat = (strip_w + blower_w) * BTUH_PER_W
     return _from_heat(
@@ -74,7 +77,12 @@ def gas_heat_rise(
 
 
 def gas_input_factor(altitude_ft: float) -> float:
-    """Share of the sea-level input that burns at an altitude [ft]."""
+    """Share of the sea-level gas input that burns at an altitude [ft].
+
+    Equation: 1 - 0.04 for every 1,000 ft over 2,000 ft [1].
+
+    [1] Common practice of the fuel-gas codes (MEM); the plate's own derating wins.
+    """
     return 1.0 - GAS_DERATE_PER_1000_FT.value * max(0.0, altitude_ft - GAS_DERATE_ABOVE_FT.value) / 1000.0
 
 

@@ -18,9 +18,12 @@ def traverse(
 ) -> AirflowEstimate:
     """Airflow [CFM] at the density of the traversed air.
 
-    velocities_fpm [ft/min], 50 to 3,000, at points of equal area; gross_area_ft2 [ft2]; free_area: share that is open
-    (a grille's factor, 0.3 to 1; 1 for a duct). Uncertainty: instrument 3 % and method 5 % (MEM), and the scatter of
+    velocities_fpm: at points of equal area [ft/min], 50 to 3,000. gross_area_ft2: [ft2], 0.05 to 20. free_area: the
+    share that is open, 0.3 to 1: a grille's factor, 1 for a duct.
+    Equation: CFM = free area x mean velocity [1]. Uncertainty: instrument 3 % and method 5 % (MEM), and the scatter of
     the mean of the points.
+
+    [1] Conservation of volume over equal areas: ASHRAE Handbook - Fundamentals, "Measurement and Instruments" (MEM).
     """
     if not FREE_AREA_RANGE[0] <= free_area <= FREE_AREA_RANGE[1]:
         raise OutOfRange("free-area factor", free_area, "", *FREE_AREA_RANGE)

@@ -34,7 +34,13 @@ class Delivered(NamedTuple):
 
 
 def delivered(mass_flow_lbh: Numbers, t_in_f: Numbers, w_in: Numbers, t_out_f: Numbers, w_out: Numbers) -> Delivered:
-    """Total m (h_in - h_out); sensible m cp (t_in - t_out) with cp of the leaving air; latent the rest; SHR."""
+    """Heat that the air gives up [BTU/h]: total, sensible, latent, with the condensate; and the sensible share.
+
+    mass_flow_lbh: dry air [lb/h]. t_in_f, t_out_f: dry bulbs [°F]. w_in, w_out: humidity ratios [lb/lb].
+    Equation: total = m (h_in - h_out); sensible = m cp (t_in - t_out) with cp of the leaving air; latent the rest [1].
+
+    [1] Air-enthalpy method, ANSI/ASHRAE 37 (MEM), on ASHRAE Handbook - Fundamentals (2017), chapter 1.
+    """
     total = mass_flow_lbh * (moist.enthalpy_btulb(t_in_f, w_in) - moist.enthalpy_btulb(t_out_f, w_out))
     sensible = mass_flow_lbh * moist.specific_heat_btulbf(w_out) * (t_in_f - t_out_f)
     condensate = mass_flow_lbh * (w_in - w_out) * CONDENSATE_CP.value * (t_out_f - 32.0)
@@ -42,23 +48,37 @@ def delivered(mass_flow_lbh: Numbers, t_in_f: Numbers, w_in: Numbers, t_out_f: N
 
 
 def coil_leaving_f(t_out_f: Numbers, w_out: Numbers, fan_heat_btuh: Numbers, mass_flow_lbh: Numbers) -> Numbers:
-    """Air off the coil [°F] when the blower sits between coil and plenum (draw-through): plenum less the blower's
-    rise."""
+    """Air off the coil [°F] when the blower sits between coil and plenum (draw-through).
+
+    t_out_f: plenum dry bulb [°F]. w_out: humidity ratio [lb/lb]. fan_heat_btuh: [BTU/h]. mass_flow_lbh: [lb/h].
+    Equation: t - fan heat / (m cp): energy balance of the blower [1].
+
+    [1] cp of ASHRAE Handbook - Fundamentals (2017), chapter 1, eq. (30).
+    """
     return t_out_f - fan_heat_btuh / (mass_flow_lbh * moist.specific_heat_btulbf(w_out))
 
 
 def fan_heat_btuh(fan_w: Numbers) -> Numbers:
-    """Heat [BTU/h] a blower gives the air: all of its electrical power [W] ends up there."""
+    """Heat [BTU/h] that a blower gives the air: all of its electrical power [W], by the energy balance.
+
+    Equation: 3.412 BTU/h for each watt, the International Table Btu (engine.units).
+    """
     return fan_w * BTUH_PER_W
 
 
 def delivered_heating_btuh(mass_flow_lbh: Numbers, return_f: Numbers, supply_f: Numbers, w: Numbers) -> Numbers:
-    """Heating delivered [BTU/h] = m cp (supply - return), the exact form of 1.08 x CFM x rise; strips off."""
+    """Heating delivered [BTU/h], strips off.
+
+    mass_flow_lbh: dry air [lb/h]. return_f, supply_f: dry bulbs [°F]. w: humidity ratio [lb/lb].
+    Equation: m cp (supply - return), the exact form of 1.08 x CFM x rise [1].
+
+    [1] Energy balance with cp of ASHRAE Handbook - Fundamentals (2017), chapter 1, eq. (30).
+    """
     return mass_flow_lbh * moist.specific_heat_btulbf(w) * (supply_f - return_f)
 
 
 def tons(total_btuh: Numbers) -> Numbers:
-    """Delivered tons, 12,000 BTU/h each."""
+    """Delivered tons of a capacity [BTU/h]: 12,000 BTU/h each, by definition."""
     return total_btuh / BTUH_PER_TON.value
 
 

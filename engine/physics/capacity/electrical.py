@@ -27,10 +27,13 @@ class Power:
 
 
 def power_w(volts_to_ground: Sequence[float], amps: Sequence[float], power_factor: float | None = None) -> Power:
-    """Power [W] of a load from each leg's volts to ground and amps: the sum of V x A x power factor.
+    """Power [W] of a load from each leg's volts to ground and amps.
 
-    On 240 V both legs carry the same current, each about 120 V to ground. power_factor: measured, else 0.95 stands in
-    with its spread.
+    volts_to_ground: by leg [V], about 120 V each on a 240 V load, whose legs carry the same current. amps: by leg [A].
+    power_factor: measured, 0 to 1; else 0.95 stands in, with its spread.
+    Equation: the sum of V x A x power factor over the legs [1].
+
+    [1] Active power of a sinusoidal load, by definition; the stand-in is a working figure (engine.constants).
     """
     for volt, amp in zip(volts_to_ground, amps, strict=True):
         _check("volts to ground", volt, "V", VOLTS_RANGE)
@@ -44,8 +47,11 @@ def power_w(volts_to_ground: Sequence[float], amps: Sequence[float], power_facto
 
 
 def eer(net_btuh: float, total_w: float) -> float:
-    """Energy efficiency ratio [BTU/h per W]: net capacity over all electrical power (compressor, both fans,
-    controls)."""
+    """Energy efficiency ratio [BTU/h per W].
+
+    net_btuh: net capacity [BTU/h]. total_w: all electrical power - compressor, both fans, controls - [W, over 0].
+    Equation: net_btuh / total_w, by the definition of ANSI/AHRI 210/240 (MEM).
+    """
     if not total_w > 0:
         raise OutOfRange("total power", total_w, "W", 1.0, 50000.0)
     return net_btuh / total_w

@@ -105,9 +105,13 @@ def _suspect(reading: Entry, values: dict[str, float], gap: Callable[[dict[str, 
 def air_side_rejection_btuh(
     condenser_cfm: float, entering_f: float, leaving_f: float, air_psia: float, humidity_ratio: float = 0.010
 ) -> float:
-    """Heat given to the outdoor air [BTU/h]: m cp (leaving - entering), the fan's heat included, CFM of leaving air.
+    """Heat given to the outdoor air [BTU/h], the outdoor fan's heat included.
 
-    condenser_cfm: hardly ever known. Temperatures [°F], air pressure [psia]; humidity ratio [lb/lb] matters little.
+    condenser_cfm: airflow of the leaving air [CFM], hardly ever known. entering_f, leaving_f: dry bulbs [°F]. air_psia:
+    [psia]. humidity_ratio: [lb/lb], which matters little.
+    Equation: m cp (leaving - entering) with m from the leaving air's specific volume [1].
+
+    [1] Energy balance on ASHRAE Handbook - Fundamentals (2017), chapter 1.
     """
     rise = leaving_f - entering_f
     if not RISE_RANGE_F[0] <= rise <= RISE_RANGE_F[1]:
@@ -118,8 +122,11 @@ def air_side_rejection_btuh(
 def implied_condenser_cfm(
     rejected_btuh: float, entering_f: float, leaving_f: float, air_psia: float, humidity_ratio: float = 0.010
 ) -> float:
-    """The condenser airflow [CFM of leaving air] that this heat [BTU/h] and this rise [°F] imply, at this air pressure
-    [psia].
+    """The condenser airflow [CFM of leaving air] that a heat and a rise imply.
+
+    rejected_btuh: [BTU/h]. entering_f, leaving_f: dry bulbs [°F], 1 °F apart or more. air_psia: [psia].
+    humidity_ratio: [lb/lb].
+    Equation: `air_side_rejection_btuh` solved for the airflow.
     """
     rise = leaving_f - entering_f
     if not 1.0 <= rise <= RISE_RANGE_F[1]:

@@ -22,11 +22,14 @@ class LeakShare(NamedTuple):
 
 
 def return_leak_share(grille: AirState, unit: AirState, attic: AirState) -> LeakShare:
-    """Share of the air at the unit that leaked in from the attic, from mixing on enthalpy and on humidity ratio.
+    """Share of the air at the unit that leaked in from the attic [0 to 1].
 
-    f = (x_unit - x_grille) / (x_attic - x_grille) for x = enthalpy and x = humidity ratio, weighted by their
-    uncertainty; air dry bulb within a matched pair, dew point within 1.5 °F. Raises when the attic's air does not
-    differ enough from the house's to tell.
+    grille, unit, attic: air states. Dry bulbs within a matched pair, dew point within 1.5 °F. Raises an EngineError
+    when the attic's air does not differ enough from the house's to tell.
+    Equation: f = (x_unit - x_grille) / (x_attic - x_grille) for x = enthalpy and x = humidity ratio, weighted by their
+    uncertainty [1].
+
+    [1] Adiabatic mixing of two streams: ASHRAE Handbook - Fundamentals (2017), chapter 1.
     """
     found = []
     for name in ("enthalpy_btulb", "humidity_ratio"):

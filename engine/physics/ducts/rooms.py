@@ -24,9 +24,13 @@ _ROUNDS = 40
 
 
 def friction_rate_inwc_per_100ft(cfm: float, diameter_in: float, duct: str = "metal", stretched: float = 1.0) -> float:
-    """Friction [in. w.c. per 100 ft] of standard air [CFM] in a round duct [in., 3 to 24]. duct: 'metal' or 'flex'.
+    """Friction of standard air in a round duct [in. w.c. per 100 ft].
 
-    stretched: share of its full length a flexible duct is pulled to (0.7 to 1).
+    cfm: [CFM]. diameter_in: [in.], 3 to 24. duct: 'metal' or 'flex'. stretched: share of its full length that a
+    flexible duct is pulled to, 0.7 to 1.
+    Equation: Darcy-Weisbach, f (L / D) x velocity pressure [1].
+
+    [1] ASHRAE Handbook - Fundamentals, "Duct Design" (MEM).
     """
     _check("diameter", diameter_in, "in.", DIAMETER_RANGE_IN)
     velocity = cfm / (pi / 4 * (diameter_in / 12) ** 2)
@@ -54,8 +58,12 @@ def flex_correction(diameter_in: float, stretched: float) -> float:
 
 
 def friction_factor(velocity_fpm: float, diameter_in: float, duct: str) -> float:
-    """Darcy friction factor: Altshul-Tsal, f' = 0.11 (roughness/diameter + 68/Re)^0.25, and 0.85 f' + 0.0028 where f' <
-    0.018.
+    """Darcy friction factor of a round duct.
+
+    velocity_fpm: [ft/min]. diameter_in: [in.]. duct: 'metal' or 'flex'.
+    Equation: f' = 0.11 (roughness / diameter + 68 / Re)^0.25, and 0.85 f' + 0.0028 where f' < 0.018 [1].
+
+    [1] Altshul-Tsal, as in ASHRAE Handbook - Fundamentals, "Duct Design" (MEM); Colebrook's equation checks it.
     """
     diameter_ft = diameter_in / 12
     reynolds = velocity_fpm / 60 * diameter_ft / AIR_VISCOSITY.value
@@ -66,8 +74,11 @@ def friction_factor(velocity_fpm: float, diameter_in: float, duct: str) -> float
 def duct_airflow_cfm(
     friction_inwc_per_100ft: float, diameter_in: float, duct: str = "metal", stretched: float = 1.0
 ) -> float:
-    """The airflow [CFM] a round duct carries at a friction rate [in. w.c. per 100 ft, 0.01 to 0.5]; friction_rate
-    solved by bisection.
+    """The airflow [CFM] that a round duct carries at a friction rate.
+
+    friction_inwc_per_100ft: [in. w.c. per 100 ft], 0.01 to 0.5. diameter_in: [in.], 3 to 24. duct: 'metal' or 'flex'.
+    stretched: of a flexible duct, 0.7 to 1.
+    Equation: `friction_rate_inwc_per_100ft` solved for the airflow by bisection.
     """
     _check("friction rate", friction_inwc_per_100ft, "in. w.c. per 100 ft", FRICTION_RANGE)
     low, high = 1.0, 20000.0

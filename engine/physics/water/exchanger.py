@@ -56,10 +56,14 @@ class WaterFlow:
 def flow_from_drop(
     table: Grid, model: str, drop_psi: float, entering_f: float, table_accuracy: float = 0.05
 ) -> WaterFlow:
-    """Water flow [GPM] through the exchanger. table: pressure drop [psi], rows by GPM, columns by entering water [°F].
+    """Water flow [GPM] through the exchanger, from its pressure drop and the unit's own table.
 
-    The drop at this entering temperature is inverted along flow. model: the unit's, which must be the table's. One
-    needle gauge moved from port to port: its offset cancels, 0.2 psi of reading remains.
+    table: pressure drop [psi], rows by flow [GPM], columns by entering water [°F]. model: the unit's, which must be the
+    table's. drop_psi: [psi]. entering_f: *entering* water [°F], within the table. table_accuracy: share, 95 %.
+    Equation: the drop at this entering temperature, linear between the columns, inverted along flow. One needle gauge
+    moved from port to port: its offset cancels, 0.2 psi of reading remains [1].
+
+    [1] The maker's table; the gauge's figure MEM.
     """
     _same_model(table, model)
     if not table.columns[0] <= entering_f <= table.columns[-1]:

@@ -17,8 +17,10 @@ POCKET_FACTORS = {"water": 500.0, "antifreeze": 485.0}  # BTU/h per GPM and °F;
 
 
 def fluid_properties(fluid: str, share_by_mass: float, temperature_f: float) -> tuple[float, float]:
-    """Density [lb/ft3] and specific heat [BTU/lb°F] of a loop fluid at its temperature [°F] and antifreeze share by
-    mass (0.1 to 0.4; 0 for water).
+    """Density [lb/ft3] and specific heat [BTU/lb°F] of a loop fluid.
+
+    fluid: a name in the table. share_by_mass: of antifreeze, 0.1 to 0.4; 0 for water. temperature_f: [°F].
+    Linear between the table's lines; its source - CoolProp - stands on the first line of engine/data/loop-fluids.csv.
     """
     if fluid not in FLUIDS:
         raise EngineError(f"fluid '{fluid}' is unknown; known are {', '.join(FLUIDS)}")
@@ -34,7 +36,11 @@ def fluid_properties(fluid: str, share_by_mass: float, temperature_f: float) -> 
 
 
 def heat_factor(fluid: str, share_by_mass: float, temperature_f: float) -> float:
-    """BTU/h per GPM and °F for this fluid: 60 x density / 7.48 x specific heat. Near 500 for water."""
+    """BTU/h for each GPM and °F of a loop fluid: near 500 for water, 485 with antifreeze (common practice).
+
+    fluid, share_by_mass, temperature_f [°F]: as in `fluid_properties`.
+    Equation: 60 min/h x density [lb/ft3] / 7.48 gal/ft3 x specific heat: energy balance of the stream.
+    """
     density, heat = fluid_properties(fluid, share_by_mass, temperature_f)
     return 60.0 * density / GAL_PER_FT3 * heat
 

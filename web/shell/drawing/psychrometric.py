@@ -100,7 +100,7 @@ def _curves(plot: _Plot, palette: dict[str, str]) -> str:
 def _marks(plot: _Plot, palette: dict[str, str]) -> str:
     seen = dict.fromkeys(OFFSETS, 0)
     parts = []
-    for mark in plot.chart.marks:
+    for mark in sorted(plot.chart.marks, key=lambda mark: mark.role != "expected"):  # what was read lies on top
         dx, dy = OFFSETS[mark.role][min(seen[mark.role], len(OFFSETS[mark.role]) - 1)]
         seen[mark.role] += 1
         parts.append(_mark(mark, plot.x(mark.dry_bulb_f), plot.y(mark.humidity_ratio), dx, dy, palette))

@@ -1,0 +1,95 @@
+"""With gauges on: what both pressures, or one, add to the walk, and what they must never take away."""
+
+import pytest
+
+from benchmarks.judgement import without_gauges
+from engine.assessment import assess
+from engine.diagnosis.cause import NOT_FED
+from engine.diagnosis.gauges import WARRANTED
+from engine.diagnosis.verdict import STOP_FIRST
+from engine.physics.refrigerant.properties import refrigerant
+from engine.report.bundle.reading import visit_of
+from engine.report.verdict_words import verdict_said
+from engine.report.words import FAHRENHEIT
+from plant.simulate import bundle
+from tests.engine.rounds import walk, with_readings
+
+AIR_PSIA = 14.1  # at the house of these rounds, 1,150 ft
+
+
+def by_gauge(evaporating=None, condensing=None, liquid=101.0, coil=54.0, out=57.0, **given):
+    """A walk of an R-410A machine, outdoors 90.8 °F, with the pressures of these saturation temperatures [°F]."""
+    tables = refrigerant("R-410A")
+    read = [("suction_line_outdoor", "temperature", out)]
+    for place, saturation_f, side in (("gauge_suction", evaporating, "dew"), ("gauge_liquid", condensing, "bubble")):
+        if saturation_f is not None:
+            read.append((place, "pressure", float(tables.pressure_psia(saturation_f, side)) - AIR_PSIA))
+    found = walk(liquid=liquid, coil_line=coil, **{"refrigerant": "R-410A", "target_subcooling_f": 10.0} | given)
+    return assess(with_readings(found, *read))
+
+
+WEAK_SPLIT = {"supply_f": 64.0, "supply_rh": 80.0}
+LOW_AIR = {"cfm": 840.0, "supply_f": 51.0, "supply_rh": 95.0}
+
+
+@pytest.mark.parametrize(
+    ("pressures", "lines", "given", "group"),
+    [
+        ((45.0, 111.0), (101.0, 54.0, 57.0), {}, "healthy"),
+        ((36.0, 106.0), (97.0, 46.0, 50.0), LOW_AIR, "low_airflow"),  # low with low superheat: air, not the valve
+        ((30.0, 104.0), (95.0, 40.0, 45.0), LOW_AIR, "low_airflow"),
+        ((31.0, 100.0), (93.0, 68.0, 71.0), WEAK_SPLIT, "starved"),  # superheat 40 with subcooling 7
+        ((31.0, 99.0), (98.0, 68.0, 71.0), WEAK_SPLIT, "charge_low"),  # superheat 40 with subcooling 1
+        ((45.0, 105.0), (104.0, 54.0, 57.0), {}, "charge_low"),  # subcooling gone, the evaporator still fed
+        ((45.0, 113.0), (96.0, 54.0, 57.0), {}, "charge_high"),  # subcooling 17 against 10
+        ((46.0, 122.0), (111.0, 55.0, 58.0), {"supply_f": 56.0}, "condenser"),  # 425 psig
+        ((56.0, 101.0), (94.0, 64.0, 67.0), {"supply_f": 63.0, "supply_rh": 82.0}, "compressor"),
+    ],
+)
+def test_what_every_technician_reads_off_two_gauges(pressures, lines, given, group):
+    """Field practice with both gauges on, common practice, no single source."""
+    found = by_gauge(*pressures, *lines, **given)
+    assert next(iter(found.diagnosis.ranked.by_group)) == group
+
+
+def test_one_gauge_alone_gives_its_saturation_and_is_evidence():
+    low = by_gauge(36.0, None, 97.0, 46.0, 50.0, **LOW_AIR)
+    assert low.table["evaporating"].lean < -0.75 and low.table.get("subcooling") is None
+    high = by_gauge(None, 122.0, 111.0)
+    assert high.table["condensing"].side > 0 and high.verdict.group == "condenser"
+
+
+def test_a_reading_counts_once_however_many_quantities_rest_on_it():
+    """Suction line = evaporating + superheat less the rise; condensing = approach + subcooling."""
+    kinds = {r.kind.id for r in by_gauge(45.0, 111.0).diagnosis.residuals}
+    assert {"evaporating", "superheat", "approach", "subcooling"} <= kinds and not {"suction", "condensing"} & kinds
+    assert "condensing" in {r.kind.id for r in by_gauge(None, 111.0, liquid=None).diagnosis.residuals}
+
+
+def test_a_coil_under_freezing_is_stopped_first_and_explained_after():
+    found = by_gauge(30.0, 104.0, 95.0, 40.0, 45.0, **LOW_AIR)
+    said = verdict_said(found, FAHRENHEIT)
+    assert found.verdict.state == STOP_FIRST and said.headline == "Stop the compressor."
+    assert "Likely cause: low airflow, 99 %." in said.says
+    iced = by_gauge(30.0, 104.0, 95.0, 40.0, 45.0, seen={"ice": "coil"}, **LOW_AIR)
+    assert "Likely cause" not in verdict_said(iced, FAHRENHEIT).says  # nothing can be told through ice
+
+
+def test_subcooling_that_no_plate_names_is_trusted_as_a_stand_in():
+    held, stand_in, orifice = (
+        by_gauge(45.0, 113.0, 96.0, **plate).table["subcooling"]
+        for plate in ({}, {"target_subcooling_f": None}, {"metering_device": "fixed_orifice"})
+    )
+    assert held.high < stand_in.high <= orifice.high
+    assert held.side > 0 and {stand_in.authority, orifice.authority} == {"stand_in_target"}
+
+
+def test_low_charge_or_a_starving_valve_together_warrant_gauges_and_the_gauges_tell_which():
+    """A simulated orifice that starves: without pressures its lines are those of a low charge too."""
+    visit = visit_of(bundle(72, 2, faults=["starving_valve"], severity="moderate", gauges=True))
+    read = visit.rounds[0][1]
+    walked = assess(without_gauges(read))
+    said = verdict_said(walked, FAHRENHEIT)
+    assert (walked.verdict.group, walked.diagnosis.gauges.decides) == (NOT_FED, WARRANTED)
+    assert said.headline == "The evaporator is not fed enough." and "Add no refrigerant before" in said.next_step
+    assert assess(read).verdict.group == "starved"
