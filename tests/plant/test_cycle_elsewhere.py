@@ -17,7 +17,6 @@ from plant.places import Weather, run
 from plant.sizing import machine
 from tests.engine.checks import record
 
-pytestmark = pytest.mark.xdist_group("tespy")  # its unit registry keeps one cache for all processes
 MILD, HOT = Weather(76.0, 50.0, 82.0), Weather(80.0, 51.1, 105.0)
 
 
