@@ -28,7 +28,8 @@ OVER_AMBIENT_RULES = {
 # least seasonal efficiency rating of each class (MEM): which class a plate belongs to
 CLASS_FROM_SEER = ((16.0, "high"), (13.0, "mid"), (10.0, "low"), (0.0, "old"))
 # How much warmer or colder a class evaporates than the usual: larger coils evaporate warmer [°F]. Old equipment stands
-# near 40 °F where new stands in the upper forties (common practice, no single source; memory).
+# near 40 °F where new stands in the upper forties (common practice, no single source; memory). The simulated plant has
+# the same steps, so that the benchmark says nothing about them.
 EVAPORATING_BY_CLASS = {"old": -3.0, "low": -1.0, "mid": 1.0, "high": 3.0}
 LOAD_RANGE = (0.4, 1.5)
 LEAST_ORIFICE_TARGET_F = 5.0  # below it there is no target: common practice, no single source

@@ -36,6 +36,6 @@ def subcooling(m: Measured) -> Quantity | None:
         Estimate(target.value_f, 0.0, "°F"),
         (tolerance, tolerance),
         pushes=pushes,
-        authority="plate" if exact else "stand_in_target",
+        authority="plate" if exact else "plate_not_held" if target.of_plate else "stand_in_target",
         residual=residual,
     )

@@ -44,6 +44,11 @@ from engine.validity.finding import CONTRADICTION, NOTE, Finding
 COUNTED_BY = {"suction": {"evaporating", "superheat"}, "condensing": {"approach", "subcooling"}}
 
 
+def _alike(id_: str, parts: set[str], found: dict[str, Residual]) -> bool:
+    """Whether a sum and its parts are taken from the same: all from what is expected, or all from the own baseline."""
+    return len({found[kind].stood is None for kind in (id_, *parts)}) == 1
+
+
 @dataclass(frozen=True)
 class Table:
     """A round worked out: measured, expected, and every quantity once."""
@@ -56,7 +61,9 @@ class Table:
     def residuals(self) -> tuple[Residual, ...]:
         """What the diagnosis goes by, each reading once."""
         found = {q.id: q.residual for q in self.quantities.values() if q.residual is not None}
-        counted = {id_ for id_, others in COUNTED_BY.items() if found.keys() >= others}
+        counted = {
+            id_ for id_, parts in COUNTED_BY.items() if found.keys() >= {id_, *parts} and _alike(id_, parts, found)
+        }
         return tuple(residual for id_, residual in found.items() if id_ not in counted)
 
     @cached_property
@@ -141,8 +148,8 @@ def _static(rules: HouseRules, expected: float) -> float:
 FOLLOW_UP: dict[str, _Tolerance] = {
     "split": _rule("follow_up_split_f"),
     **dict.fromkeys(("capacity", "airflow", "rise", "heat_moved", "water_flow"), _share("follow_up_capacity_share")),
-    **dict.fromkeys(("approach", "suction", "suction_rise", "liquid_drop"), _rule("follow_up_line_f")),
-    **dict.fromkeys(("heat_approach", "true_suction"), _rule("follow_up_line_f")),
+    **dict.fromkeys(("approach", "suction", "suction_rise", "liquid_drop", "evaporating"), _rule("follow_up_line_f")),
+    **dict.fromkeys(("heat_approach", "true_suction", "condensing"), _rule("follow_up_line_f")),
     **dict.fromkeys(("filter_drop", "coil_drop", "return_drop", "supply_drop"), _static),
     "amps": _share("amps_tolerance_share"),
     "superheat": _rule("orifice_superheat_tolerance_f"), "subcooling": _rule("subcooling_tolerance_f"),

@@ -28,7 +28,7 @@ AUTHORITY = {
     "house_rule": "the shop's rule", "heating_curves": "the published heating curves, for this weather", "class": "its efficiency class and target subcooling",
     "class_unknown": "the bare limit for modern equipment, as its class is unknown", "evaporating_predicted": "the evaporating temperature as predicted",
     "usual": "what is usual", "usual_at_this_airflow": "what is usual at this airflow", "common_practice": "common practice", "plate": "the plate",
-    "txv_band": "what a TXV system shows", "either_device": "what a TXV or an orifice would show: the metering device is not known", "charging_formula": "the orifice's charging formula; the plate's chart wins", "stand_in_target": "the usual stand-in; ask the maker",
+    "txv_band": "what a TXV system shows", "either_device": "what a TXV or an orifice would show: the metering device is not known", "charging_formula": "the orifice's charging formula; the plate's chart wins", "stand_in_target": "the usual stand-in; ask the maker", "plate_not_held": "the plate's target, which only a TXV holds",
     "class_alone": "its efficiency class", "usual_class": "the usual class, as its own is unknown", "usual_condenser_airflow": "the airflow condensers of its size have",
     "evaporating_surface": "the coil's surface, for this air", "evaporating_return_air": "the return air", "rating": "its rating, in this weather",
     "usual_for_its_tons": "what is usual for its tons", "condensing_by_the_rise": "the rise expected in this weather", "heat_taken_in": "the outdoor air and the heat taken from it",

@@ -257,6 +257,7 @@ def is_told(cause, found):
 
 
 def test_true_pressures_raise_the_share_that_is_right(with_and_without_gauges):
+    """Eight in ten is what the judgement reached when this was written, no outside figure."""
     without, by_gauge = (sum(row[i] for row in with_and_without_gauges) for i in (1, 2))
     assert without < by_gauge and by_gauge > 0.8 * len(with_and_without_gauges)
 
