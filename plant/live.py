@@ -35,8 +35,7 @@ TIME_CONSTANTS_S = {
 }  # fmt: skip
 QUICK_S, AIR_S = 3.0, 30.0  # what is not listed: statics, amps of fans at once; air temperatures in half a minute
 # A house: m2 of floor a ton, air a m2, heat it holds [kJ/K a m2], heat and moisture it gains [W/(m2 K) to outdoors,
-# W/m2, kg/(s m2)], moisture held
-# by walls and furniture against that in the air (order of magnitude, memory)
+# W/m2, kg/(s m2)], moisture held by walls and furniture against that in the air (order of magnitude, memory)
 FLOOR_PER_TON, HEIGHT_M, MASS_KJK_M2, LOSS_W_M2K, GAIN_W_M2, MOISTURE_KGS_M2, BUFFER = (
     55.0,
     2.5,

@@ -10,8 +10,8 @@ METERING_DEVICES = ("txv", "fixed_orifice")
 KINDS = ("air_conditioner", "heat_pump", "ground_source")
 CP_WATER = 4.18
 # In heating the suction line is the short one beside the compressor, the reversing valve takes some of the suction
-# pressure (stated as what it
-# takes of its dew point), and the wet fins of the outdoor coil let less air through (order of magnitude, memory).
+# pressure (stated as what it takes of its dew point), and the wet fins of the outdoor coil let less air through (order
+# of magnitude, memory).
 HEATING_LINE_GAIN, REVERSING_VALVE_K, WET_FINS_AIR = 0.25, 2.0, 0.9
 
 
@@ -57,8 +57,9 @@ class Machine:
     heating_opening: float = 1.0  # of the metering device that feeds the outdoor coil, over cooling's
 
     def heating(self) -> "Machine":
-        """As it works in heating: what the compensator holds is out of the round, and the other metering device
-        feeds."""
+        """As it works in heating: what the compensator holds is out of the round,
+        and the other metering device feeds.
+        """
         return replace(
             self,
             charge_kg=self.charge_kg - self.compensator_kg,

@@ -43,8 +43,8 @@ CLASSES = {
 }
 SUBCOOLING_K, LINE_GAIN_K = 5.6, 2.0
 # A heat pump heats with its small coil as the condenser: its compensator and its second metering device are such that
-# at the heating rating
-# (70 °F inside, 47 °F outside: AHRI 210/240) the subcooling is this and the superheat is cooling's.
+# at the heating rating (70 °F inside, 47 °F outside: AHRI 210/240) the subcooling is this and the superheat is
+# cooling's.
 RATED_HEATING_INSIDE_F, RATED_HEATING_OUTSIDE_F, HEATING_SUBCOOLING_K = 70.0, 47.0, 8.0
 # Evaporator's bypass factor at rating; the condenser's refrigerant side over its air side.
 BYPASS, REFRIGERANT_TO_AIR = 0.10, 3.0

@@ -256,8 +256,9 @@ def solve(m: Machine, c: Conditions, start: tuple[float, float, float, float] | 
 
 
 def newton(balances: Callable[[np.ndarray], np.ndarray], x: np.ndarray) -> np.ndarray | None:
-    """Where balances (n,) of n temperatures [K or °C] close, by damped steps from x; None where it does not get
-    there."""
+    """Where balances (n,) of n temperatures [K or °C] close, by damped steps from x;
+    None where it does not get there.
+    """
     try:
         r = balances(x)
     except OutOfTables:

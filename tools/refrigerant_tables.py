@@ -127,8 +127,9 @@ def saturation_error_f(fluid, table):
 
 
 def vapor_error_btulb(fluid, table, hot):
-    """Largest error [BTU/lb] of vapor enthalpy over dew vapor, between grid points; points that fail are passed
-    over."""
+    """Largest error [BTU/lb] of vapor enthalpy over dew vapor, between grid points;
+    points that fail are passed over.
+    """
     worst, grid = 0.0, hot[:, 2].reshape(len(DEW_F), len(SUPERHEAT_F))
     for i in range(len(DEW_F) - 1):
         dew = DEW_F[i] + 5.0

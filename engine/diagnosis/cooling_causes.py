@@ -4,25 +4,21 @@ By level, a cause that costs capacity costs about 5, 12, 25 and 50 % of it; low 
 itself, because it costs little capacity. How the numbers come about, each from an energy balance:
 
 - Where the machine does less at the same airflow, the coil is warmer: for 12 % of the total the enthalpy of saturated
-air at the coil rises by
-  1.2 BTU/lb, the coil by 2.2 °F, and the sensible part falls by two thirds of the total's share. So split = 0.66 of
-  capacity.
+  air at the coil rises by 1.2 BTU/lb, the coil by 2.2 °F, and the sensible part falls by two thirds of the total's
+  share. So split = 0.66 of capacity.
 - Where the evaporator starves, one part of the face passes its air hardly cooled and the other stays as cold or colder
-and dries on: the sensible
-  part falls by more than the total. So split = 1.2 of capacity.
+  and dries on: the sensible part falls by more than the total. So split = 1.2 of capacity.
 - Condensing over ambient goes with the heat given off: 20 °F in the middle class, so 12 % less heat is 2.4 °F less. The
-liquid line follows by
-  approach = condensing over ambient - subcooling: a charge that has lost its 10 °F of subcooling stands some 5 to 7 °F
-  higher over outdoors, and comes back down as less and less heat is given off. A TXV feeds on through the first two
-  stages: half the subcooling gone, then all of it, with the split still good.
+  liquid line follows by approach = condensing over ambient - subcooling: a charge that has lost its 10 °F of subcooling
+  stands some 5 to 7 °F higher over outdoors, and comes back down as less and less heat is given off. A TXV feeds on
+  through the first two stages: half the subcooling gone, then all of it, with the split still good.
 - A weak compressor gives off less heat and holds about the subcooling: condensing comes down by the heat, the liquid
-line a little less than it.
+  line a little less than it.
 - A fixed orifice feeds by the pressure across it. What raises the head without taking liquid away (gas that will not
-condense), or raises the
-  suction, floods the evaporator; the liquid that floods it is missing in the condenser, so the liquid line stands
-  warmer.
+  condense), or raises the suction, floods the evaporator; the liquid that floods it is missing in the condenser, so the
+  liquid line stands warmer.
 - A starved evaporator lets its vapor warm towards the return air, which is some 25 °F above the usual suction line: a
-TXV opens first and holds.
+  TXV opens first and holds.
 - A suction line that still holds liquid does not warm on its way: the usual rise is missing.
 - By gauge: superheat at the outdoor unit = suction line at the coil + its rise - evaporating, condensing over outdoor
   air = approach + subcooling, so that those two follow from the signs of the others (engine.diagnosis.cause).

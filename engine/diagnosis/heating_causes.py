@@ -5,18 +5,16 @@ energy balance:
 
 - All heat shows in the air: at the same airflow the rise falls by the share of capacity that is lost.
 - The indoor coil condenses at return air + rise / (the coil's effectiveness, about 0.8). Less airflow raises the rise
-by nearly as much as the
-  airflow falls, and condensing with it; half of that comes back off the liquid line, because liquid subcools by what
-  stands between the two.
+  by nearly as much as the airflow falls, and condensing with it; half of that comes back off the liquid line, because
+  liquid subcools by what stands between the two.
 - A charge that has lost its 17 °F of subcooling stands that much nearer to condensing; liquid that backs up cools
-towards the return air.
+  towards the return air.
 - The indoor coil is the smaller of the two: what is too much fills it sooner than it fills the condenser in cooling,
-and raises the head by more.
+  and raises the head by more.
 - Capacity goes with the density of the suction vapor, about 2 % for each °F of evaporating: an outdoor coil that takes
-in 12 % less heat evaporates
-  some 6 °F colder.
+  in 12 % less heat evaporates some 6 °F colder.
 - A starved outdoor coil lets its vapor warm towards the outdoor air, which is some 15 °F above evaporating; a TXV opens
-first and holds.
+  first and holds.
 - Compressor watts go with flow and head: about 1 % for each °F of condensing.
 
 Signs of direction: engine physics and common practice, no single source. Sizes are good to about a third, and are used

@@ -65,8 +65,9 @@ class Verdict:
 
     @property
     def decides(self) -> tuple[object, ...]:
-        """What it decides, without how likely and without numbers: two verdicts with the same have the same
-        headline."""
+        """What it decides, without how likely and without numbers:
+        two verdicts with the same have the same headline.
+        """
         return self.state, self.reason, self.group, self.cause, self.behind.group, self.suspects
 
     @property

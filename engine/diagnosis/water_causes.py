@@ -6,9 +6,9 @@ arrives. By level, a cause that costs capacity costs about 5, 12, 25 and 50 % of
 then gauges (common practice, no single source).
 
 - At half the water flow the water's difference doubles but for what the colder or hotter coil costs: the heat moved
-falls by some 5 %.
+  falls by some 5 %.
 - Heat moved by the water + electrical heat = heat in the air, the signs by mode: what does not close is a wrong reading
-or a wrong airflow.
+  or a wrong airflow.
 """
 
 from dataclasses import replace

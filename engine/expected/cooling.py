@@ -59,8 +59,9 @@ class Machine(NamedTuple):
 
 
 class Expected(NamedTuple):
-    """Expected values. Net of blower heat unless gross is said. °F, lb/lb, BTU/h. coil_dry: the coil takes no
-    moisture."""
+    """Expected values. Net of blower heat unless gross is said. °F, lb/lb, BTU/h.
+    coil_dry: the coil takes no moisture.
+    """
 
     total_btuh: Numbers
     sensible_btuh: Numbers

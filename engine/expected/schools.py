@@ -1,5 +1,6 @@
-"""The schools of the expected temperature split: each a target, a tolerance and a reason. A split alone never
-decides."""
+"""The schools of the expected temperature split: each a target, a tolerance and a reason.
+A split alone never decides.
+"""
 
 from dataclasses import dataclass
 

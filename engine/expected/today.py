@@ -118,8 +118,9 @@ Region = tuple[float, float, tuple[tuple[float, float], tuple[float, float]]]
 
 @dataclass(frozen=True)
 class Expected:
-    """What to expect of one round. carried: with the measured results before it. split_schools: each school's
-    target."""
+    """What to expect of one round. carried: with the measured results before it.
+    split_schools: each school's target.
+    """
 
     measured: Measured
     carried: Propagated
@@ -258,8 +259,9 @@ class Expected:
 
     @cached_property
     def heating(self) -> "HeatingToday | None":
-        """What a heat pump should give in heating today; None elsewhere, without its readings, or outside the
-        curves."""
+        """What a heat pump should give in heating today; None elsewhere, without its readings,
+        or outside the curves.
+        """
         return heating_today(self.measured)
 
 

@@ -1,5 +1,6 @@
-"""Electrical: the compressor's draw over that of a sound one of its rating in this weather, and amps against the
-plate."""
+"""Electrical: the compressor's draw over that of a sound one of its rating in this weather,
+and amps against the plate.
+"""
 
 from math import exp, hypot, log
 

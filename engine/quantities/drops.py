@@ -35,8 +35,9 @@ USUAL = {
 
 
 def total_static(m: Measured) -> Quantity | None:
-    """Total external static [in. w.c.] at standard density, against the plate's maximum, else what is common and
-    high."""
+    """Total external static [in. w.c.] at standard density, against the plate's maximum,
+    else what is common and high.
+    """
     if m.statics is None:
         return None
     total, u95 = (at_standard_inwc(x, m.volumes["supply"]) for x in (m.statics.total_inwc, m.statics.total_u95_inwc))

@@ -1,5 +1,6 @@
-"""The suction line in cooling: against evaporating (predicted) and superheat, and what it warms by on its way
-outdoors."""
+"""The suction line in cooling: against evaporating (predicted) and superheat,
+and what it warms by on its way outdoors.
+"""
 
 from math import hypot
 

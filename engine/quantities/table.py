@@ -158,16 +158,17 @@ FOLLOW_UP: dict[str, _Tolerance] = {
     **dict.fromkeys(("grille_to_unit", "unit_to_register"), lambda rules, expected: DUCT_PAIR_REPEAT.value),
 }  # fmt: skip
 # Error sources that are the same in a baseline and in a later visit, so that they cancel as far as both feel them
-# alike. The airflow
-# method joins them when both used the same one: a table's or a device's error is mostly a lasting one.
+# alike. The airflow method joins them when both used the same one: a table's or a device's error is mostly a lasting
+# one.
 LASTING = ("capacity_model", "sensible_share", "fan_power", "airflow_of_sound_systems", "power factor")
 # Which way dirt and wear move a quantity: a reading better than baseline by more than its margin is suspect.
 DIRT = {"capacity": -1, "airflow": -1, "filter_drop": +1, "coil_drop": +1, "heat_moved": -1}
 
 
 def held_against(now: Table, baseline: Table) -> Table:
-    """The table with every quantity against the unit's own baseline, corrected to today, where the two can be
-    compared."""
+    """The table with every quantity against the unit's own baseline, corrected to today,
+    where the two can be compared.
+    """
     lasting, apart = _lasting(now.measured, baseline.measured), _not_alike(now.measured, baseline.measured)
     rules, found = now.measured.round.rules, {}
     for id_, q in now.quantities.items():

@@ -30,8 +30,9 @@ from engine.units import BTUH_PER_W
 
 
 def water_flow(m: Measured) -> Quantity | None:
-    """Water flow [GPM]: between the ends of the unit's own table where it has one, else about the usual for its
-    tons."""
+    """Water flow [GPM]: between the ends of the unit's own table where it has one,
+    else about the usual for its tons.
+    """
     water = m.water
     if not isinstance(water, Water):
         return None

@@ -189,8 +189,9 @@ MODES = ("cooling", "heating")
 
 
 def check_setting(round_: Round) -> None:
-    """Refuse a plate or a place no computation should see: altitude, tons, kind, mode. Raises an EngineError naming
-    it."""
+    """Refuse a plate or a place no computation should see: altitude, tons, kind, mode.
+    Raises an EngineError naming it.
+    """
     plate = round_.equipment
     if not ALTITUDE_RANGE_FT[0] <= round_.altitude_ft <= ALTITUDE_RANGE_FT[1]:
         raise OutOfRange("altitude", round_.altitude_ft, "ft", *ALTITUDE_RANGE_FT)

@@ -135,8 +135,7 @@ def quantities_at(place: str) -> tuple[str, ...]:
 
 
 # Where a machine or a house goes beyond its quantity's usual limits (working figures): air off a condenser on the
-# hottest days, under a roof, and
-# what the compressor of a large unit draws.
+# hottest days, under a roof, and what the compressor of a large unit draws.
 LIMITS_AT = {
     ("condenser_air_out", "dry_bulb"): (-20.0, 170.0), ("attic", "dry_bulb"): (-20.0, 170.0),
     ("compressor", "power"): (10.0, 15000.0),

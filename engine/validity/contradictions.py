@@ -77,8 +77,9 @@ def wet_bulb_too_low(entered: Entered) -> Iterator[Finding]:
 
 
 def supply_against_return(entered: Entered) -> Iterator[Finding]:
-    """Cooling with the supply warmer than the return, or heating with it colder, by more than the probes'
-    uncertainty."""
+    """Cooling with the supply warmer than the return, or heating with it colder,
+    by more than the probes' uncertainty.
+    """
     ret, supply = entered.numbers["return_dry_bulb"], entered.numbers["supply_dry_bulb"]
     gain = supply - ret if entered.round.mode == "cooling" else ret - supply
     if surely_above(0.0, gain, hypot(entered.u95["supply_dry_bulb"], entered.u95["return_dry_bulb"])):

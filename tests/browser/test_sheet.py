@@ -1,5 +1,6 @@
-"""The sheet in a browser: a visit typed and read off, at a desk and on a phone; bad input; lost connection; two
-tabs."""
+"""The sheet in a browser: a visit typed and read off, at a desk and on a phone; bad input; lost connection;
+two tabs.
+"""
 
 from playwright.sync_api import expect
 

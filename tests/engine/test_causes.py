@@ -29,8 +29,8 @@ from tests.engine.rounds import PROBE, judge, round_, walk
 
 COOLS = causes_in(Setting())
 # Common practice, no single source: (split at this airflow, suction line, approach, draw), '+', '-' or '0', several
-# where it depends on the severity
-# or the trade says either; '' where a rise and a fall work against each other and nothing is said.
+# where it depends on the severity or the trade says either; '' where a rise and a fall work against each other and
+# nothing is said.
 TRADE = {
     "undercharge": ("-", "+", "+-", "-"), "overcharge": ("0", "0-", "-", "+"), "restriction": ("-", "+", "-", "-"), "starving_valve": ("-", "+", "-", "-"),
     "dirty_condenser": ("-0", "", "+", "+"), "weak_condenser_fan": ("-0", "", "+", "+"), "non_condensables": ("-0", "0", "+", "+"),

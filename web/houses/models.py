@@ -152,8 +152,9 @@ class PlateVersion(AppendOnly):
 
 
 class Table(AppendOnly):
-    """A maker's table of a system, as it was typed or pasted. A better one is a new row; the newest of a kind
-    counts."""
+    """A maker's table of a system, as it was typed or pasted.
+    A better one is a new row; the newest of a kind counts.
+    """
 
     system = models.ForeignKey(System, on_delete=models.PROTECT, related_name="tables")
     kind = models.CharField(max_length=20)

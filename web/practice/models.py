@@ -12,8 +12,9 @@ from web.visits.models import Visit
 
 
 class Practice(models.Model):
-    """One simulated house. memory: what web.practice.bridge makes of the plant; advanced_at: the moment it stands
-    for."""
+    """One simulated house. memory: what web.practice.bridge makes of the plant; advanced_at:
+    the moment it stands for.
+    """
 
     public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
     visit = models.OneToOneField(Visit, on_delete=models.PROTECT, related_name="practice")

@@ -21,8 +21,9 @@ class NumberedForm(forms.Form):
     number = forms.UUIDField(required=False, initial=uuid.uuid4, widget=forms.HiddenInput)
 
     def used_already(self, error: NumberUsed, what: str) -> None:
-        """Say that the page has kept something else already, and give it a new number: kept again, it is another
-        one."""
+        """Say that the page has kept something else already, and give it a new number:
+        kept again, it is another one.
+        """
         said = f"This page has kept {error.kept} already." if error.kept else "This page's number is taken."
         self.add_error(None, f"{said} To keep this as another {what}, press Keep again.")
         self.data = self.data.copy()

@@ -23,8 +23,9 @@ REFRIGERANTS = ("R-22", "R-32", "R-134a", "R-407C", "R-410A", "R-454B")
 
 @dataclass(frozen=True)
 class Refrigerant:
-    """One refrigerant's tables. saturation: column -> array over temperature; vapor: column -> (dew, superheat)
-    array."""
+    """One refrigerant's tables. saturation: column -> array over temperature; vapor:
+    column -> (dew, superheat) array.
+    """
 
     name: str
     saturation: dict[str, np.ndarray]

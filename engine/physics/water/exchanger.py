@@ -17,7 +17,8 @@ from engine.physics.table import between
 @dataclass(frozen=True)
 class Grid:
     """A published table of one model: rows by `row_name`, columns by `column_name`, both rising;
-    values[row][column]."""
+    values[row][column].
+    """
 
     model: str
     row_name: str

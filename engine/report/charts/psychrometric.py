@@ -31,8 +31,9 @@ REGION_RADIUS = 5.991**0.5 / 2.0
 
 @dataclass(frozen=True)
 class Curve:
-    """A line on the chart. role: saturation, rh, process, coil, fan, duct. points: ((dry bulb, humidity ratio),
-    ...)."""
+    """A line on the chart. role: saturation, rh, process, coil, fan, duct.
+    points: ((dry bulb, humidity ratio), ...).
+    """
 
     role: str
     points: tuple[tuple[float, float], ...]

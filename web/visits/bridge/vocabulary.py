@@ -44,8 +44,9 @@ ASKS_THE_PLANE = ("flow_device", *ASK_THE_PLANE)  # ways to an airflow whose pla
 
 @dataclass(frozen=True)
 class Checked:
-    """One typed value after the engine's check: its value, or a message, or a question with the units to choose
-    from."""
+    """One typed value after the engine's check: its value, or a message,
+    or a question with the units to choose from.
+    """
 
     value: float | None = None
     message: str = ""

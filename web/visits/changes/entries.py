@@ -142,8 +142,9 @@ def note_mode(actor, round_: Round, mode: str) -> None:
 
 
 def keep_tap(actor, visit: Visit) -> None:
-    """The blower tap as the visit leaves it becomes the plate's, for the next visit. Not where a later visit has
-    been."""
+    """The blower tap as the visit leaves it becomes the plate's, for the next visit.
+    Not where a later visit has been.
+    """
     system = visit.system
     if system.visits.filter(started_at__gt=visit.started_at).exists():
         return
@@ -168,8 +169,9 @@ def reassess(round_: Round) -> None:
 
 
 def _with_later(rounds: Iterable[Round], changed: set[str]) -> list[Round]:
-    """The rounds, and the later rounds of their visits where what these carry on from was changed. changed: public
-    ids."""
+    """The rounds, and the later rounds of their visits where what these carry on from was changed.
+    changed: public ids.
+    """
     firsts = {round_.visit_id: round_.number for round_ in rounds if str(round_.public_id) in changed}
     later = (
         Round.objects.filter(visit__in=firsts, number__gt=1).select_related("visit__system__house__shop")
@@ -285,8 +287,9 @@ def _held(item: EntryItem, round_: Round, value: float, at: datetime) -> tuple[P
 
 
 def _service_said(item: EntryItem, round_: Round, value: float, at: datetime) -> bool:
-    """Whether the weather service had that figure for the house, then or in the hour before, as far as rounding
-    goes."""
+    """Whether the weather service had that figure for the house, then or in the hour before,
+    as far as rounding goes.
+    """
     for when in (at, at - timedelta(hours=1)):
         said = weather_for(round_.visit.system.house, when)
         figure = said and item.place == "outdoor" and said.value_of(item.quantity)

@@ -46,8 +46,9 @@ class Note:
 
 @dataclass
 class FieldState:
-    """One field: what is typed in it and what of it is stored. own_unit: what this person types unless said
-    otherwise."""
+    """One field: what is typed in it and what of it is stored.
+    own_unit: what this person types unless said otherwise.
+    """
 
     slot: Slot
     stop: str

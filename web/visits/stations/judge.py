@@ -1,5 +1,6 @@
-"""The Judge station: the row of marks, the charts, the heat ledger, every figure, the schools and the pocket
-formulas."""
+"""The Judge station: the row of marks, the charts, the heat ledger, every figure,
+the schools and the pocket formulas.
+"""
 
 from web.shell.bridge import words
 from web.shell.drawing.beams import ledger_svg

@@ -1,5 +1,6 @@
-"""The running verdict: what is decided, what is urgent, what to do next, what blocks a decision, how the time
-stands."""
+"""The running verdict: what is decided, what is urgent, what to do next, what blocks a decision,
+how the time stands.
+"""
 
 from django.utils import timezone
 
