@@ -88,7 +88,7 @@ def machine(spec: Spec = Spec()) -> Machine:  # noqa: B008 - frozen
         LINE_GAIN_K,
         water_ls=WATER_LS_PER_TON * spec.tons if spec.kind == "ground_source" else 0.0,
     )
-    shares = _rated_condenser(sized, f, tc, liquid, kgs, h_discharge).shares
+    shares = _rated_condenser(outdoor, spec, outdoor_m3s, f, tc, liquid, kgs, h_discharge).shares
     wet = _rated_evaporator(sized, f, te, kgs, flow_m3s).wet_share
     sized = replace(sized, charge_kg=charge(sized, te, tc, FULL_SUPERHEAT, SUBCOOLING_K, shares, wet))
     return _for_heating(sized) if spec.kind == "heat_pump" else sized
@@ -168,43 +168,22 @@ def _evaporator(spec: Spec, f: Fluid, te: float, kgs: float, h_in: float, flow_m
 def _condenser(
     spec: Spec, f: Fluid, tc: float, liquid: float, kgs: float, h_discharge: float, outdoor_m3s: float, volume: float
 ) -> Coil:
+    """Sized so that its two-phase zone gives what the refrigerant can."""
     wanted, low, high = kgs * (f.h_vapor(tc) - f.h_liquid(f.bubble_c(f.dew_kpa(tc)))), 0.01, 30.0 * spec.tons
-    discharge = tc + f.superheat_of_h(tc, h_discharge)
     for _ in range(60):
         side = (low + high) / 2
         coil = Coil(side, REFRIGERANT_TO_AIR * side, CONDENSER_M3_PER_TON * spec.tons * volume)
-        stream = _rated_stream(spec, outdoor_m3s)
-        found = condense(
-            coil,
-            stream,
-            c_from_f(RATED_OUTSIDE_F),
-            tc,
-            discharge,
-            SUBCOOLING_K,
-            kgs,
-            (cp_vapor(f, tc), cp_liquid(f, liquid)),
-        )
+        found = _rated_condenser(coil, spec, outdoor_m3s, f, tc, liquid, kgs, h_discharge)
         low, high = (side, high) if found.two_phase_kw < wanted else (low, side)
     return coil
 
 
-def _rated_stream(spec: Spec, outdoor_m3s: float) -> float:
-    return WATER_LS_PER_TON * spec.tons * CP_WATER if spec.kind == "ground_source" else outdoor_m3s * 1.14 * CP_DRY
-
-
-def _rated_condenser(m: Machine, f: Fluid, tc: float, liquid: float, kgs: float, h_discharge: float) -> Condensed:
-    discharge = tc + f.superheat_of_h(tc, h_discharge)
-    stream = _rated_stream(m.spec, m.outdoor_m3s)
-    return condense(
-        m.outdoor,
-        stream,
-        c_from_f(RATED_OUTSIDE_F),
-        tc,
-        discharge,
-        SUBCOOLING_K,
-        kgs,
-        (cp_vapor(f, tc), cp_liquid(f, liquid)),
-    )
+def _rated_condenser(
+    coil: Coil, spec: Spec, outdoor_m3s: float, f: Fluid, tc: float, liquid: float, kgs: float, h_discharge: float
+) -> Condensed:
+    stream = WATER_LS_PER_TON * spec.tons * CP_WATER if spec.kind == "ground_source" else outdoor_m3s * 1.14 * CP_DRY
+    discharge, cp = tc + f.superheat_of_h(tc, h_discharge), (cp_vapor(f, tc), cp_liquid(f, liquid))
+    return condense(coil, stream, c_from_f(RATED_OUTSIDE_F), tc, discharge, SUBCOOLING_K, kgs, cp)
 
 
 def _rated_evaporator(m: Machine, f: Fluid, te: float, kgs: float, flow_m3s: float) -> Evaporated:

@@ -67,6 +67,11 @@ def group_label(group: str, setting: Setting) -> str:
     return labels[group]
 
 
+def label_of(group: str, cause: str, setting: Setting) -> str:
+    """What to call what is told in this setting: the cause where there is one, else its group."""
+    return causes_in(setting)[cause].label if cause else group_label(group, setting)
+
+
 def setting_of(round_: Round) -> Setting:
     """What decides which causes there are for a round, and their signs."""
     plate = round_.equipment

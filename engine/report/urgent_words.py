@@ -1,11 +1,11 @@
 """What stops the machine first, in words."""
 
 from engine.assessment import Assessment
-from engine.diagnosis.causes import causes_in, group_label
+from engine.diagnosis.causes import label_of
 from engine.diagnosis.stop_first import FREEZING, ICE, LIQUID_RETURN, OVER_PLATE, Urgent
 from engine.readings.vocabulary import PLACES, place_name
 from engine.report import finding_words, quantity_words
-from engine.report.words import Words, lower_first, share
+from engine.report.words import Words, likelihood, lower_first
 
 
 def stop_said(found: Assessment, words: Words) -> tuple[str, str, str]:
@@ -23,8 +23,8 @@ def _likely_cause(found: Assessment) -> str:
     behind, setting = found.verdict.behind, found.diagnosis.setting
     if not behind.group:
         return ""
-    label = causes_in(setting)[behind.cause].label if behind.cause else group_label(behind.group, setting)
-    return f" Likely cause: {lower_first(label)}, {share(min(behind.probability, 0.99))}."
+    label = label_of(behind.group, behind.cause, setting)
+    return f" Likely cause: {lower_first(label)}, {likelihood(behind.probability)}."
 
 
 def _ice(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str]:

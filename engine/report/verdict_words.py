@@ -4,10 +4,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from engine.assessment import Assessment
-from engine.diagnosis import gauges
-from engine.diagnosis.actions import Action
-from engine.diagnosis.cause import HEALTHY, IN_THE_CIRCUIT, NOT_FED, is_in
-from engine.diagnosis.causes import EVERY_CAUSE, causes_in, group_label, group_of
+from engine.diagnosis.cause import HEALTHY, is_in
+from engine.diagnosis.causes import EVERY_CAUSE, causes_in, group_label, group_of, label_of
 from engine.diagnosis.conclusion import FEWEST
 from engine.diagnosis.next_steps import Advice
 from engine.diagnosis.stop_first import LIQUID_PERHAPS, liquid_not_ruled_out
@@ -28,12 +26,12 @@ from engine.diagnosis.verdict import (
     Verdict,
 )
 from engine.quantities.quantity import Quantity
-from engine.readings.vocabulary import GROUND_SOURCE
 from engine.report import finding_words, quantity_words
 from engine.report.advice_words import NO_REFRIGERANT, left_words, step_label
 from engine.report.load_words import ENTRIES
+from engine.report.mend_words import do_words, mend, seen_bad, seen_of
 from engine.report.urgent_words import liquid_perhaps_said, stop_said
-from engine.report.words import Words, capital, ended, listed, lower_first, share
+from engine.report.words import Words, capital, ended, likelihood, listed, lower_first, share
 from engine.uncertainty.margin import IN_RANGE
 from engine.validity.finding import EVERYTHING, NEVER_TODAY, SPLIT
 
@@ -107,12 +105,12 @@ def _does_not_count(found: Assessment, words: Words) -> tuple[str, str, str]:
     verdict, said = found.verdict, [finding_words.said(f, words) for f in found.verdict.findings]
     says = " ".join(s.message for s in said)
     do = [a for a in found.diagnosis.actions if a.do]
-    seen = _seen_bad(found)
+    seen = seen_bad(found)
     if seen and seen.rstrip(".") not in says:
         says = f"{seen} {says}"
     next_step = said[0].hint
     if do:
-        next_step = f"{_do(do)}; then let it settle and read again."
+        next_step = f"{do_words(do)}; then let it settle and read again."
     elif EVERYTHING not in verdict.withholds and found.diagnosis.steps and verdict.findings[0].minutes >= NEVER_TODAY:
         next_step = ""  # the air and the statics are worth taking in any weather
     return _withheld(verdict), says, next_step
@@ -125,27 +123,6 @@ def _withheld(verdict: Verdict) -> str:
         return "The air readings contradict each other."
     never = any(f.minutes >= NEVER_TODAY for f in verdict.findings)
     return "The circuit cannot be judged in this weather." if never else "The circuit cannot be judged yet."
-
-
-def _seen_bad(found: Assessment) -> str:
-    """The faults that were seen, in sentences: 'The filter is blocked.'"""
-    return " ".join(
-        f"{text}."
-        for text in dict.fromkeys(
-            _seen_of(a, found) for a in found.diagnosis.actions if a.is_seen(found.round.observations)
-        )
-    )
-
-
-def _seen_of(action: Action, found: Assessment) -> str:
-    seen = found.round.observations
-    look = next(look for look, degrees in action.seen.items() if seen.get(look) in degrees)
-    return finding_words.seen_said(look, seen[look], found.round.mode)
-
-
-def _do(actions: list[Action]) -> str:
-    """'Change the filter, or open the registers'."""
-    return listed([actions[0].do, *(lower_first(a.do) for a in actions[1:2])])
 
 
 # -- cause and group -------------------------------------------------------------------------------------------------------
@@ -166,7 +143,7 @@ def _fault(found: Assessment, words: Words) -> tuple[str, str, str]:
         says += " " + " ".join(finding_words.said(f, words).message for f in verdict.findings)
     if verdict.group == "low_airflow":
         says += f" {NO_REFRIGERANT}"
-    return headline, says, _mend(found)
+    return headline, says, mend(found)
 
 
 def _named(found: Assessment) -> str:
@@ -174,8 +151,8 @@ def _named(found: Assessment) -> str:
     verdict, d = found.verdict, found.diagnosis
     seen = next((a for a in d.actions if verdict.cause in a.causes and a.is_seen(found.round.observations)), None)
     if seen is not None:
-        return _seen_of(seen, found)
-    return causes_in(d.setting)[verdict.cause].label if verdict.cause else group_label(verdict.group, d.setting)
+        return seen_of(seen, found)
+    return label_of(verdict.group, verdict.cause, d.setting)
 
 
 def _told(found: Assessment, words: Words) -> str:
@@ -232,62 +209,16 @@ def _by_the_rule(found: Assessment, words: Words) -> str:
     if verdict.cause:
         text += f" {capital(causes_in(found.diagnosis.setting)[verdict.cause].why)}."
     if verdict.behind.group:
-        behind = (
-            cause_label(verdict.behind.cause, found)
-            if verdict.behind.cause
-            else group_label(verdict.behind.group, found.diagnosis.setting)
-        )
-        text += f" What may lie behind it: {lower_first(behind)}, {share(min(verdict.behind.probability, 0.99))}. Correct the airflow first, then read again."
+        behind = label_of(verdict.behind.group, verdict.behind.cause, found.diagnosis.setting)
+        text += f" What may lie behind it: {lower_first(behind)}, {likelihood(verdict.behind.probability)}. Correct the airflow first, then read again."
     return text
-
-
-def _mend(found: Assessment) -> str:
-    """What to do about a fault: mend what was seen; connect where that is decided; else the step that is worth most."""
-    d = found.diagnosis
-    mends = [a for a in d.actions if found.verdict.cause in a.causes] or [a for a in d.actions if _of_group(a, found)]
-    if mends:
-        return f"{_do(mends)}; then settle and read again."
-    own = EVERY_CAUSE[found.verdict.cause].group if found.verdict.cause else found.verdict.group
-    if d.gauges.decides == gauges.WARRANTED and own in IN_THE_CIRCUIT:
-        return _by_gauge(found, own)
-    return ""
-
-
-def _by_gauge(found: Assessment, group: str) -> str:
-    """What gauges are for, of what they have not said yet; then what they have said asks for."""
-    cooling = found.round.mode == "cooling" and found.round.equipment.kind != GROUND_SOURCE
-    left = (
-        [lower_first(quantity_words.LABELS[id_]) for id_ in ("superheat", "subcooling") if found.table.get(id_) is None]
-        if cooling
-        else ["pressures"]
-    )
-    then = AFTER_GAUGES[group]
-    return (
-        f"{capital(listed(left))} by gauge, by licensed people.{f' {then}' if group in ('charge_low', NOT_FED) else ''}"
-        if left
-        else f"{then} By licensed people."
-    )
-
-
-AFTER_GAUGES = {
-    "charge_low": "Look for the leak before anything is added.", "charge_high": "Recover to the target in weighed steps.",
-    NOT_FED: "Add no refrigerant before it is known which: low subcooling is charge, subcooling at its target or over is a valve or a line.",
-    "starved": "Find the spot: frost, a temperature drop, the drier, the valve's screen.",
-    "overfed": "Look at the valve's bulb and its insulation, or at the piston's size.", "compressor": "Prove the compressor before it is condemned.",
-    "circuit": "The pressures tell charge, metering device and compressor apart.",
-}  # fmt: skip
-
-
-def _of_group(action: Action, found: Assessment) -> bool:
-    kinds = found.diagnosis.ranked.kinds
-    return any(is_in(group_of(EVERY_CAUSE[c], kinds), found.verdict.group) for c in action.causes)
 
 
 def how_sure(probability: float) -> str:
     """A probability in words, with its number."""
     grades = ((0.97, "All but certain"), (0.85, "Very likely"), (0.6, "Likely"), (0.0, "Perhaps"))
     word = next(word for least, word in grades if probability >= least)
-    return f"{word}, {share(min(probability, 0.99))}."
+    return f"{word}, {likelihood(probability)}."
 
 
 # -- sound -----------------------------------------------------------------------------------------------------------------
@@ -305,9 +236,9 @@ def _sound(found: Assessment, words: Words) -> tuple[str, str, str]:
     if found.verdict.humid:
         split = quantity_words.expected(found.table["split"], words)
         says += f" The house is damp: with this air a split of {split} is right, because much of the coil's work goes into drying the air. Add nothing."
-    seen = _seen_bad(found)
+    seen = seen_bad(found)
     do = [a for a in found.diagnosis.actions if a.do]
-    return "This system does what it should today.", f"{says} {seen}".strip(), f"{_do(do)}." if do else ""
+    return "This system does what it should today.", f"{says} {seen}".strip(), f"{do_words(do)}." if do else ""
 
 
 # -- cannot tell -----------------------------------------------------------------------------------------------------------

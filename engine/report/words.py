@@ -109,6 +109,11 @@ def rounded(value: float, decimals: int) -> str:
     return (text[1:] if text.startswith("-") and not text.strip("-0.") else text).replace("-", MINUS)
 
 
+def likelihood(probability: float) -> str:
+    """'93 %'; never more than 99 %: nothing is certain."""
+    return share(min(probability, 0.99))
+
+
 def share(value: float) -> str:
     """'12 %'; never '−0 %'."""
     return f"{rounded(100 * value, 0)} %"

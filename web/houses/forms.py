@@ -85,6 +85,16 @@ class HouseForm(NumberedForm, forms.ModelForm):
         error_messages = {"name": {"required": "A house needs an address to be found by."}}
 
 
+# The plate's fields as they stand on the page: title -> names.
+PLATE_GROUPS = (
+    ("Size", ("name", "capacity_btuh", "nominal_tons", "seer")),
+    ("Outdoor plate", ("kind", "model", "serial", "year", "refrigerant", "factory_charge_oz", "metering_device",
+                       "target_subcooling_f", "compressor_rla", "outdoor_fan_fla")),
+    ("Indoor plate", ("indoor_model", "indoor_serial", "unit", "blower_motor", "tap", "rating_static_inwc",
+                      "line_length_ft", "loop_fluid", "loop_share_pct")),
+)  # fmt: skip
+
+
 class SystemForm(NumberedForm, forms.ModelForm):
     """Both nameplates. Tons may come from the rated capacity."""
 
@@ -123,31 +133,7 @@ class SystemForm(NumberedForm, forms.ModelForm):
 
     class Meta:
         model = System
-        fields = (
-            "name",
-            "kind",
-            "model",
-            "serial",
-            "year",
-            "refrigerant",
-            "factory_charge_oz",
-            "metering_device",
-            "target_subcooling_f",
-            "capacity_btuh",
-            "nominal_tons",
-            "seer",
-            "compressor_rla",
-            "outdoor_fan_fla",
-            "indoor_model",
-            "indoor_serial",
-            "unit",
-            "blower_motor",
-            "tap",
-            "rating_static_inwc",
-            "line_length_ft",
-            "loop_fluid",
-            "loop_share_pct",
-        )
+        fields = tuple(name for _, names in PLATE_GROUPS for name in names)
         labels = {
             "name": "Which system",
             "model": "Outdoor model",
@@ -158,36 +144,10 @@ class SystemForm(NumberedForm, forms.ModelForm):
         }
         help_texts = {"name": "Such as upstairs, or main.", "tap": "Named as in the blower table."}
 
-    OUTDOOR = (
-        "kind",
-        "model",
-        "serial",
-        "year",
-        "refrigerant",
-        "factory_charge_oz",
-        "metering_device",
-        "target_subcooling_f",
-        "compressor_rla",
-        "outdoor_fan_fla",
-    )
-    SIZE = ("name", "capacity_btuh", "nominal_tons", "seer")
-    INDOOR = (
-        "indoor_model",
-        "indoor_serial",
-        "unit",
-        "blower_motor",
-        "tap",
-        "rating_static_inwc",
-        "line_length_ft",
-        "loop_fluid",
-        "loop_share_pct",
-    )
-
     @property
     def groups(self):
         """The fields as they stand on the page."""
-        named = (("Size", self.SIZE), ("Outdoor plate", self.OUTDOOR), ("Indoor plate", self.INDOOR))
-        return [(title, [self[name] for name in names]) for title, names in named]
+        return [(title, [self[name] for name in names]) for title, names in PLATE_GROUPS]
 
     def clean_year(self):
         year = self.cleaned_data["year"]

@@ -1,0 +1,74 @@
+"""What to do about a verdict: what was seen and mends it, what gauges are for and what follows from them."""
+
+from engine.assessment import Assessment
+from engine.diagnosis import gauges
+from engine.diagnosis.actions import Action
+from engine.diagnosis.cause import IN_THE_CIRCUIT, NOT_FED, is_in
+from engine.diagnosis.causes import EVERY_CAUSE, group_of
+from engine.readings.vocabulary import GROUND_SOURCE
+from engine.report import finding_words, quantity_words
+from engine.report.words import capital, listed, lower_first
+
+
+def seen_bad(found: Assessment) -> str:
+    """The faults that were seen, in sentences: 'The filter is blocked.'"""
+    return " ".join(
+        f"{text}."
+        for text in dict.fromkeys(
+            seen_of(a, found) for a in found.diagnosis.actions if a.is_seen(found.round.observations)
+        )
+    )
+
+
+def seen_of(action: Action, found: Assessment) -> str:
+    """What was seen that an action mends, without a full stop."""
+    seen = found.round.observations
+    look = next(look for look, degrees in action.seen.items() if seen.get(look) in degrees)
+    return finding_words.seen_said(look, seen[look], found.round.mode)
+
+
+def do_words(actions: list[Action]) -> str:
+    """'Change the filter, or open the registers'."""
+    return listed([actions[0].do, *(lower_first(a.do) for a in actions[1:2])])
+
+
+def mend(found: Assessment) -> str:
+    """What to do about a fault: mend what was seen; connect where that is decided; else the step that is worth most."""
+    d = found.diagnosis
+    mends = [a for a in d.actions if found.verdict.cause in a.causes] or [a for a in d.actions if _of_group(a, found)]
+    if mends:
+        return f"{do_words(mends)}; then settle and read again."
+    own = EVERY_CAUSE[found.verdict.cause].group if found.verdict.cause else found.verdict.group
+    if d.gauges.decides == gauges.WARRANTED and own in IN_THE_CIRCUIT:
+        return _by_gauge(found, own)
+    return ""
+
+
+def _by_gauge(found: Assessment, group: str) -> str:
+    """What gauges are for, of what they have not said yet; then what they have said asks for."""
+    cooling = found.round.mode == "cooling" and found.round.equipment.kind != GROUND_SOURCE
+    left = (
+        [lower_first(quantity_words.LABELS[id_]) for id_ in ("superheat", "subcooling") if found.table.get(id_) is None]
+        if cooling
+        else ["pressures"]
+    )
+    then = AFTER_GAUGES[group]
+    return (
+        f"{capital(listed(left))} by gauge, by licensed people.{f' {then}' if group in ('charge_low', NOT_FED) else ''}"
+        if left
+        else f"{then} By licensed people."
+    )
+
+
+AFTER_GAUGES = {
+    "charge_low": "Look for the leak before anything is added.", "charge_high": "Recover to the target in weighed steps.",
+    NOT_FED: "Add no refrigerant before it is known which: low subcooling is charge, subcooling at its target or over is a valve or a line.",
+    "starved": "Find the spot: frost, a temperature drop, the drier, the valve's screen.",
+    "overfed": "Look at the valve's bulb and its insulation, or at the piston's size.", "compressor": "Prove the compressor before it is condemned.",
+    "circuit": "The pressures tell charge, metering device and compressor apart.",
+}  # fmt: skip
+
+
+def _of_group(action: Action, found: Assessment) -> bool:
+    kinds = found.diagnosis.ranked.kinds
+    return any(is_in(group_of(EVERY_CAUSE[c], kinds), found.verdict.group) for c in action.causes)
