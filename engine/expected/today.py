@@ -153,10 +153,12 @@ class Expected:
         if self.measured.round.mode == "heating":
             return Why("other_mode")
         absent = self.measured.missing_because(needs)
-        if absent or not self.outside:
-            freezes = self.carried.values["expected_apparatus_dew_point_f"][self.row] < FREEZING_F
-            return absent or (Why("would_freeze") if freezes else None)
-        return Why("outside", (), self.outside)
+        if absent:
+            return absent
+        if self.outside:
+            return Why("outside", (), self.outside)
+        freezes = self.carried.values["expected_apparatus_dew_point_f"][self.row] < FREEZING_F
+        return Why("would_freeze") if freezes else None
 
     @cached_property
     def outside(self) -> tuple[Outside, ...]:

@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from engine.assessment import assess, table_of
-from engine.diagnosis.cause import GROUPS, HEALTHY
+from engine.diagnosis.cause import BY_GAUGE, GROUPS, HEALTHY
 from engine.diagnosis.causes import EVERY_CAUSE, Setting, causes_in, together_in
 from engine.diagnosis.likelihood import WIDENING, log_likelihoods, rank
 from engine.diagnosis.observation_likelihoods import RATIOS, log_ratios, ratio_of
@@ -273,6 +273,16 @@ def test_the_next_step_is_the_one_that_tells_most_for_its_minutes_and_what_was_s
     )
     looked, _ = judge(walk(liquid=125.0, seen={"condenser_coil": "matted"}))
     assert "condenser_coil" not in [a.step.id for a in looked.diagnosis.steps]
+
+
+def test_in_cooling_superheat_and_condensing_follow_from_the_other_signs():
+    """By hand for a starved coil: suction line up 10, its rise up 2, evaporating down 4 make 16 more superheat."""
+    for cause in causes_in(Setting(TXV)).values():
+        assert not BY_GAUGE.keys() & {*cause.signs, *(kind for signs in cause.by.values() for kind in signs)}, cause.id
+    starved = EVERY_CAUSE["starving_valve"].signs_on(TXV, "psc")
+    assert (starved["suction"][1], starved["suction_rise"][1], starved["evaporating"][1]) == (10.0, 2.0, -4.0)
+    assert starved["superheat"][1] == 16.0
+    assert starved["condensing"] == tuple(map(sum, zip(starved["approach"], starved["subcooling"], strict=True)))
 
 
 def test_a_baseline_sharpens_and_its_own_odd_numbers_are_no_fault():
