@@ -10,14 +10,13 @@ from engine.quantities.residual import Residual
 
 # How sure to be before it is said. Refrigerant put in or taken out wrongly does harm, so that charge wants more.
 SURE_GROUP, SURE_CHARGE, SURE_CAUSE, SURE_HEALTHY = 0.55, 0.80, 0.65, 0.50
-# Of groups that are told together: nothing but gauges, and no refrigerant before them, follows from it.
+# Of groups that are told together (working figures): nothing but gauges, and no refrigerant before them, follows.
 SURE_JOINT = 0.70
 LEAST_OF_JOINT = 0.10  # of each of them: less, and it is the other alone that is not sure enough
 MORE_LIKELY_THAN_NOT = 0.50  # a cause that is named is that, whatever its share of its group
 FEWEST = 2  # quantities: on fewer nothing is concluded
 # What was said last stays said until it is this much less likely than it had to be, and causes keep their order until
-# they differ by this much:
-# a reading that wavers does not make the page waver.
+# they differ by this much: a reading that wavers does not make the page waver.
 KEPT_FOR = 0.04
 
 
