@@ -40,11 +40,24 @@ LINES = (*AIR, "liquid_line_outdoor", "liquid_line_indoor", "suction_line_outdoo
 WITH_GAUGES = "full walk, gauges"
 SETS = {"full walk": None, "air and lines": LINES, "air only": AIR}
 IN_HEATING = {"full walk": None, "air only": AIR}
-# title, shifted, in heating
+WATER = ("water_in", "water_out", "water_loop", "system")
+BY_WATER = {"full walk": None, "water and draw": (*WATER, "compressor"), "water only": WATER}
+# The circuit of a ground-source unit is not read: of what is in it the water side says that it is short, or its head high
+WATER_TRUTH = {
+    **dict.fromkeys(("undercharge", "restriction", "starving_valve", "weak_compressor"), "circuit_short"),
+    **dict.fromkeys(("overcharge", "non_condensables"), "high_side"),
+}  # fmt: skip
+# title, kind, shifted, in heating
 RUNS = (
-    ("Cooling, the plant as it is", False, False),
-    ("Cooling, the shifted plant: other coils, valves and fans, instruments off, plates that mislead", True, False),
-    ("Heating, the plant as it is", False, True), ("Heating, the shifted plant", True, True),
+    ("Cooling, the plant as it is", "air_conditioner", False, False),
+    (
+        "Cooling, the shifted plant: other coils, valves and fans, instruments off, plates that mislead",
+        "air_conditioner", True, False,
+    ),
+    ("Heating, the plant as it is", "heat_pump", False, True), ("Heating, the shifted plant", "heat_pump", True, True),
+    ("Ground source, cooling", "ground_source", False, False), ("Ground source, heating", "ground_source", False, True),
+    ("Ground source, cooling, the shifted plant", "ground_source", True, False),
+    ("Ground source, heating, the shifted plant", "ground_source", True, True),
 )  # fmt: skip
 PLATE, TWO = "wrong plate", "two at once"
 SEVERITIES = ("sound", "slight", "moderate", "severe", TWO, PLATE)
@@ -87,24 +100,25 @@ def without_gauges(round_: Round) -> Round:
     return replace(round_, readings=tuple(r for r in round_.readings if r.place not in GAUGES))
 
 
-def scores(arguments: tuple[int, int, bool, bool]) -> list[Score]:
-    """One simulated visit, judged every way. arguments: seed, row, shifted, in heating."""
-    seed, row, shifted, heating = arguments
-    kind = "heat_pump" if heating else "air_conditioner"
+def scores(arguments: tuple[int, int, str, bool, bool]) -> list[Score]:
+    """One simulated visit, judged every way. arguments: seed, row, kind, shifted, in heating."""
+    seed, row, kind, shifted, heating = arguments
+    by_water = kind == "ground_source"
+    names = WATER_TRUTH if by_water else HEATING_TRUTH if heating else {}
     visit = visit_of(bundle(seed, row, kind, shifted=shifted, baseline=True, heating=heating, gauges=True))
     by_gauge, first = visit.rounds[0][1], without_gauges(visit.rounds[0][1])
-    truth = [
-        (HEATING_TRUTH.get(cause, cause) if heating else cause, severity) for cause, severity in truth_of(visit.name)
-    ]
+    truth = [(names.get(cause, cause), severity) for cause, severity in truth_of(visit.name)]
     severity = TWO if len(truth) > 1 else truth[0][1] if truth else "sound"
     causes = tuple(cause for cause, _ in truth) or (HEALTHY,)
     # A baseline takes the plate's error with it.
     since = tuple(cause for cause in causes if cause != "other_size") or (HEALTHY,)
     found = []
-    for how, places in (IN_HEATING if heating else SETS).items():
+    for how, places in (BY_WATER if by_water else IN_HEATING if heating else SETS).items():
         round_ = cut(first, places)
         found.append(_score(how, assess(round_), causes, severity))
         found.append(_score(f"{how}, baseline", assess(round_, table_of(cut(visit.baseline, places))), since, severity))
+    if by_water:
+        return found
     found.append(_score(WITH_GAUGES, assess(by_gauge), causes, severity))
     return found if heating else [*found, _thumb(first, causes, severity)]
 
@@ -165,12 +179,15 @@ def errors(rows: list[Score], how: str) -> float:
 def faults_table() -> list[str]:
     """Every fault of the plant, its cause, and its group: with the lines read, and by the air alone."""
     lines = ["| fault of the plant | in | cause | group | group by the air alone |", "|---|---|---|---|---|"]
-    for mode, names in (("cooling", TRUTH), ("heating", TRUTH | HEATING_TRUTH)):
-        known = causes_in(Setting(mode=mode))
+    for where, mode, source, names in (
+        ("cooling", "cooling", "air", TRUTH), ("heating", "heating", "air", TRUTH | HEATING_TRUTH),
+        ("ground source", "cooling", "water", TRUTH | WATER_TRUTH),
+    ):  # fmt: skip
+        known = causes_in(Setting(mode=mode, source=source))
         for fault in FAULTS:
             if names.get(fault, fault) in known:
                 cause = known[names.get(fault, fault)]
-                lines.append(f"| {fault} | {mode} | {cause.id} | {cause.group} | {group_of(cause, ())} |")
+                lines.append(f"| {fault} | {where} | {cause.id} | {cause.group} | {group_of(cause, ())} |")
     return lines
 
 
@@ -209,7 +226,8 @@ def calibration(rows: list[Score], how: str) -> tuple[float, list[str]]:
 def report(runs: dict[str, list[Score]], count: int, seed: int) -> str:
     """The page."""
     head = "| judged by | severity | visits | right | right group | wrong | false alarm | missed | withheld | right first | harmful | said right, 95 % |"
-    ways = [how + more for how in SETS for more in ("", ", baseline")] + [WITH_GAUGES, "rule of thumb"]
+    sets = dict.fromkeys((*SETS, *BY_WATER))
+    ways = [how + more for how in sets for more in ("", ", baseline")] + [WITH_GAUGES, "rule of thumb"]
     lines = [
         "# How often the judgement is right",
         "",
@@ -230,7 +248,7 @@ def report(runs: dict[str, list[Score]], count: int, seed: int) -> str:
                 f"ratio {ours / thumb:.2f}.",
                 "",
             ]
-        for how in [way for way in (*SETS, WITH_GAUGES) if any(s.how == way for s in rows)]:
+        for how in [way for way in (*sets, WITH_GAUGES) if any(s.how == way for s in rows)]:
             off, bins = calibration(rows, how)
             lines += [
                 f"Calibration, {how}: {off:.1f} points off on average.",
@@ -278,12 +296,12 @@ def main() -> None:
                 s
                 for found in pool.imap(
                     scores_or_none,
-                    [(chosen.seed + n, row, shifted, heating) for row in range(chosen.count)],
+                    [(chosen.seed + n, row, kind, shifted, heating) for row in range(chosen.count)],
                     chunksize=20,
                 )
                 for s in found
             ]
-            for n, (title, shifted, heating) in enumerate(RUNS)
+            for n, (title, kind, shifted, heating) in enumerate(RUNS)
         }
     page = report(runs, chosen.count, chosen.seed)
     print(page)
@@ -292,7 +310,7 @@ def main() -> None:
         PAGE.write_text(page)
 
 
-def scores_or_none(arguments: tuple[int, int, bool, bool]) -> list[Score]:
+def scores_or_none(arguments: tuple[int, int, str, bool, bool]) -> list[Score]:
     """As `scores`; a visit whose readings are out of every range is no visit."""
     try:
         return scores(arguments)

@@ -84,8 +84,8 @@ def valve_flow(fluid: Fluid, v: Valve, inlet_kpa: float, liquid_c: float, qualit
 
 @dataclass(frozen=True)
 class Coil:
-    """A coil: heat transfer of its two-phase zone were it everywhere [kW/K] - air side and refrigerant side -, inner
-    volume [m3].
+    """A coil: heat transfer of its two-phase zone were it everywhere [kW/K] - air (or water) side and refrigerant side
+    -, inner volume [m3].
     """
 
     air_side: float
@@ -122,18 +122,38 @@ def evaporate(
     coils".
     """
     contact = 1.0 - exp(-coil.air_side / (air_kgs * CP_DRY))
-    share, end_kw = 1.0, 0.0
-    if superheat > 0:
-        # Vapor is never warmed beyond the air that warms it: past that the zone grows without end.
-        span = max(air.t - dew, 0.5)
-        reach, beyond = min(superheat / span, 0.9999), max(superheat - 0.9999 * span, 0.0)
-        share = 1.0 + log(1.0 - reach) * flow * cp_vapor / (SPLIT_SUPERHEAT * coil.refrigerant_side) - 0.5 * beyond
-        end_kw = flow * cp_vapor * superheat
+    share, end_kw = _wet_share(coil, air.t, dew, superheat, flow, cp_vapor)
     surface = _surface(coil, atmosphere, air, air_kgs * contact, dew)
     w_surface = min(air.w, atmosphere.saturated_w(surface))
     kw = share * air_kgs * contact * (air.h - Air(surface, w_surface).h)
     out_t = air.t - share * contact * (air.t - surface) - end_kw / (air_kgs * air.cp)
     return Evaporated(kw, share, surface, Air(out_t, air.w - share * contact * (air.w - w_surface)))
+
+
+def evaporate_in_water(
+    coil: Coil, stream_kwk: float, entering: float, dew: float, superheat: float, flow: float, cp_vapor: float
+) -> Evaporated:
+    """A stream of water [kW/K] that gives its heat to boiling refrigerant, with a superheating end as in air.
+
+    Effectiveness of a stream along a coil of one temperature, 1 - exp(-NTU): any heat-transfer text.
+    """
+    share, end_kw = _wet_share(coil, entering, dew, superheat, flow, cp_vapor)
+    conductance = 1.0 / (1.0 / coil.air_side + 1.0 / coil.refrigerant_side)
+    kw = share * stream_kwk * (1.0 - exp(-conductance / stream_kwk)) * (entering - dew)
+    return Evaporated(kw, share, dew, Air(entering - (kw + end_kw) / stream_kwk, 0.0))
+
+
+def _wet_share(
+    coil: Coil, entering: float, dew: float, superheat: float, flow: float, cp_vapor: float
+) -> tuple[float, float]:
+    """The two-phase zone's share of a coil, and the heat that its superheating end takes [kW]."""
+    if superheat <= 0:
+        return 1.0, 0.0
+    # Vapor is never warmed beyond the stream that warms it: past that the zone grows without end.
+    span = max(entering - dew, 0.5)
+    reach, beyond = min(superheat / span, 0.9999), max(superheat - 0.9999 * span, 0.0)
+    share = 1.0 + log(1.0 - reach) * flow * cp_vapor / (SPLIT_SUPERHEAT * coil.refrigerant_side) - 0.5 * beyond
+    return share, flow * cp_vapor * superheat
 
 
 def _surface(coil: Coil, atmosphere: Atmosphere, air: Air, contact_kgs: float, dew: float) -> float:

@@ -133,6 +133,16 @@ def _probe(place: str, most_f: float) -> Change:
     return lambda m, h, a: (m, replace(h, probes={**h.probes, place: h.probes.get(place, 0.0) + most_f * a}))
 
 
+def _low_water(m: Machine, h: House, a: float) -> tuple[Machine, House]:
+    return replace(m, water_ls=m.water_ls * (1 - 0.7 * a)), h
+
+
+def _fouled_exchanger(m: Machine, h: House, a: float) -> tuple[Machine, House]:
+    """Scale insulates, and narrows the passage."""
+    coil = replace(m.outdoor, air_side=m.outdoor.air_side * (1 - 0.85 * a))
+    return replace(m, outdoor=coil, water_psi=m.water_psi * (1 + 1.0 * a)), h
+
+
 FAULTS = {
     fault.id: fault
     for fault in (
@@ -160,8 +170,24 @@ FAULTS = {
         Fault(
             "loose_suction_clamp", "Suction line clamp loose", _probe("suction_line_outdoor", 12.0), by_capacity=False
         ),
+        Fault("low_water_flow", "Water flow low", _low_water, by_capacity=False),
+        Fault("fouled_exchanger", "Water coil fouled", _fouled_exchanger),
     )
 }
+_OF_WATER = ("low_water_flow", "fouled_exchanger")
+_OF_OUTDOOR_AIR = (
+    "dirty_condenser", "weak_condenser_fan", "sun_on_outdoor_probe", "loose_liquid_clamp", "loose_suction_clamp",
+)  # fmt: skip
+# What does not come up in heating: these clamps have other places then.
+COOLING_ONLY = ("loose_liquid_clamp", "loose_suction_clamp")
+
+
+def faults_on(kind: str, heating: bool) -> tuple[str, ...]:
+    """The faults that a machine of this kind can have in this mode."""
+    not_there = _OF_OUTDOOR_AIR if kind == "ground_source" else _OF_WATER
+    return tuple(f for f in FAULTS if f not in not_there and not (heating and f in COOLING_ONLY))
+
+
 SEVERITIES = {"slight": 0.05, "moderate": 0.12, "severe": 0.25}  # of the capacity at 95 °F
 AMOUNTS = {"slight": 0.25, "moderate": 0.55, "severe": 1.0}  # of a fault that is not stated by capacity
 

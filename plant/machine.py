@@ -52,6 +52,8 @@ class Machine:
     non_condensable_kpa: float = 0.0
     strips_kw: float = 0.0  # heat on inside the unit
     water_ls: float = 0.0
+    water_psi: float = 0.0  # the water coil's drop at its design flow
+    water_psi_ls: float = 0.0  # that flow
     suction_drop_k: float = 0.0
     compensator_kg: float = 0.0  # what is out of the round in heating
     heating_opening: float = 1.0  # of the metering device that feeds the outdoor coil, over cooling's

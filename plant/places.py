@@ -11,11 +11,12 @@ from plant.duct import M3S_PER_CFM, PA_PER_INWC
 from plant.faults import FAULTS, House, amount_of, with_faults
 from plant.fluid import KPA_PER_PSI, fluid
 from plant.machine import Machine, Spec
-from plant.sizing import machine
+from plant.sizing import RATED_HEATING_WATER_F, RATED_WATER_F, machine
 from plant.steady import Conditions, State, solve
 
 BTUH_PER_KW, VOLTS_TO_GROUND, POWER_FACTOR = 3412.142, 120.0, 0.95
 PSIA_AT_GAUGE_ZERO = 14.696
+GPM_PER_LS = 15.850323
 
 
 @dataclass(frozen=True)
@@ -126,34 +127,40 @@ def _other_values(m: Machine, s: State, weather: Weather, outdoor: Air) -> dict[
         ("compressor", "current"): amps,
         ("compressor", "power_factor"): POWER_FACTOR,
         ("compressor", "power"): 1000.0 * s.compressor_kw,
-        ("outdoor_fan", "power"): 1000.0 * m.outdoor_fan_kw,
         ("gauge_suction", "pressure"): f.dew_kpa(te) / KPA_PER_PSI - PSIA_AT_GAUGE_ZERO,
         ("gauge_liquid", "pressure"): (f.dew_kpa(tc) + m.non_condensable_kpa) / KPA_PER_PSI - PSIA_AT_GAUGE_ZERO,
         ("discharge_line", "temperature"): f_from_c(s.discharge_c),
     }
     # Along the liquid line, from the coil that condenses to the metering device.
     before, after = (f_from_c(s.liquid_c), f_from_c(s.valve_liquid_c))
+    indoors = {("liquid_line_indoor", "temperature"): before if weather.heating else after}
+    if not weather.heating:
+        indoors["suction_line_indoor", "temperature"] = f_from_c(s.coil_outlet_c)
+    if m.water_ls:
+        return found | indoors | _water_values(m, s, weather)
+    found |= indoors
+    found["outdoor_fan", "power"] = 1000.0 * m.outdoor_fan_kw
     if weather.heating:
         return found | {
-            ("liquid_line_indoor", "temperature"): before,
             ("liquid_line_outdoor", "temperature"): after,
             ("true_suction", "temperature"): f_from_c(s.suction_c),
-        }
-    found |= {
-        ("liquid_line_indoor", "temperature"): after,
-        ("suction_line_indoor", "temperature"): f_from_c(s.coil_outlet_c),
-    }
-    if m.water_ls:
-        leaving = c_from_f(weather.water_f) + s.rejected_kw / (m.water_ls * 4.18)
-        return found | {
-            ("water_in", "temperature"): weather.water_f,
-            ("water_out", "temperature"): f_from_c(leaving),
-            ("water_loop", "flow"): m.water_ls * 15.850323,
         }
     return found | {
         ("liquid_line_outdoor", "temperature"): before,
         ("suction_line_outdoor", "temperature"): f_from_c(s.suction_c),
         ("condenser_air_out", "dry_bulb"): f_from_c(s.outdoor_leaving_c),
+    }
+
+
+def _water_values(m: Machine, s: State, weather: Weather) -> dict[tuple[str, str], float]:
+    """The loop: it takes the heat of rejection, or gives the heat of extraction. The drop goes with about the 1.8 power
+    of the flow (turbulent flow, memory).
+    """
+    return {
+        ("water_in", "temperature"): weather.water_f,
+        ("water_out", "temperature"): f_from_c(s.outdoor_leaving_c),
+        ("water_loop", "flow"): m.water_ls * GPM_PER_LS,
+        ("water_loop", "water_drop"): m.water_psi * (m.water_ls / m.water_psi_ls) ** 1.8,
     }
 
 
@@ -164,7 +171,11 @@ def severe_amount(spec: Spec, fault_id: str, severity: str, heating: bool = Fals
     """
     sound = machine(spec)
     heats = heating and not FAULTS[fault_id].at_cooling
-    rated = Weather(70.0, 40.0, 47.0, 73.0, 47.0, heating=True) if heats else Weather(80.0, 51.1, 95.0)
+    rated = (
+        Weather(70.0, 40.0, 47.0, 73.0, 47.0, heating=True, water_f=RATED_HEATING_WATER_F)
+        if heats
+        else Weather(80.0, 51.1, 95.0, water_f=RATED_WATER_F)
+    )
 
     def capacity(amount: float) -> float:
         changed, house = with_faults(sound, House(return_gain=0.0), {fault_id: amount})

@@ -16,10 +16,10 @@ from random import Random
 from typing import Any
 
 from engine.errors import EngineError
-from plant.circuit import WIDEST
-from plant.faults import FAULTS, SEVERITIES, House, with_faults
+from plant.circuit import SHELL_LOSS, WIDEST
+from plant.faults import FAULTS, SEVERITIES, House, faults_on, with_faults
 from plant.machine import KINDS, METERING_DEVICES, Machine, Spec
-from plant.places import Run, Weather, run, severe_amount
+from plant.places import BTUH_PER_KW, GPM_PER_LS, Run, Weather, run, severe_amount
 from plant.sizing import CLASSES, machine
 
 # 95 % of an instrument's reading error, by quantity: half lasting (the instrument's own), half from reading to reading
@@ -35,8 +35,10 @@ NOISE = {
     "current": 0.02,
     "power": 0.02,
     "flow": 0.03,
+    "water_drop": 0.2,
 }
 SHARES = ("airflow", "current", "power", "flow")  # errors that are a share of the reading
+WATER_REPEAT_F = 0.2  # one needle probe moved from port to port (memory)
 UNITS = {
     "dry_bulb": "degF",
     "temperature": "degF",
@@ -48,6 +50,7 @@ UNITS = {
     "current": "A",
     "power": "W",
     "flow": "GPM",
+    "water_drop": "psi",
 }
 # Of the instruments.
 RANGES = {
@@ -55,6 +58,7 @@ RANGES = {
     "temperature": (-40.0, 300.0),
     "static_pressure": (-3.0, 3.0),
     "pressure_drop": (-3.0, 3.0),
+    "water_drop": (0.1, 20.0),
 }
 DECIMALS = {
     "rh": 0,
@@ -76,8 +80,12 @@ NOT_READ = (
 SEER = {"old": 9.0, "low": 11.5, "mid": 14.0, "high": 17.0}  # a plate of that class
 SHIFTED_SPREAD = 0.12
 TRIES = 8
-# What does not come up in heating: nothing is dried, and these clamps have other places then.
-COOLING_ONLY = ("reheat", "loose_liquid_clamp", "loose_suction_clamp")
+WATER_EER = {"old": 13.0, "low": 14.5, "mid": 17.0, "high": 20.0}  # a ground-source plate of that class
+# Of a ground-source unit's own tables: entering water [°F] in cooling and in heating, water flow [GPM a ton].
+# Glycol at a fifth by mass carries less heat a gallon than the plant's water (485 for 500: common practice).
+GLYCOL_OVER_WATER = 0.97
+TABLE_WATER_F, TABLE_GPM_PER_TON = {False: (50.0, 70.0, 90.0), True: (30.0, 45.0, 60.0)}, (2.0, 3.0, 4.0)
+NOT_WHEN_HEATING = ("reheat",)
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -106,9 +114,7 @@ def main(arguments: list[str] | None = None) -> int:
     chosen = parser.parse_args(arguments)
     if chosen.count < 1:
         parser.error("--count: at least 1")
-    if chosen.heating and chosen.kind == "ground_source":
-        parser.error("--heating: the simulated loop is known in cooling only")
-    kind = "heat_pump" if chosen.heating else chosen.kind
+    kind = "heat_pump" if chosen.heating and chosen.kind == "air_conditioner" else chosen.kind
     for row in range(chosen.count):
         how = (chosen.shifted, chosen.baseline, chosen.heating, chosen.gauges)
         print(json.dumps(bundle(chosen.seed, row, kind, chosen.fault, chosen.severity, *how)))
@@ -161,17 +167,23 @@ def _drawn(
         kind,
     )
     weather = _weather(random, heating)
-    chosen = faults if faults is not None else _any_faults(random, heating)
+    chosen = faults if faults is not None else _any_faults(random, kind, heating)
     amounts = {fault: severity or random.choice(list(SEVERITIES)) for fault in chosen}
     sound = _true(random, spec, shifted)
     true, house = with_faults(sound, House(), {f: severe_amount(spec, f, s, heating) for f, s in amounts.items()})
     found = run(true, weather, house)
     plate = _plate(random, spec, shifted)
+    if kind == "ground_source":
+        plate |= _water_plate(random, spec, heating)
+    if kind == "heat_pump" and heating and Random(f"{name}: plate").random() < 1 / 2:
+        plate |= _rated_heating(spec)
     label = ", ".join(f"{fault} {severe}" for fault, severe in amounts.items()) or "sound"
     if plate["nominal_tons"] != spec.tons:
         label += f" (plate of {plate['nominal_tons']:g} tons on {spec.tons:g})"
     lasting = _lasting(random, shifted)
-    then = {"baseline": _round(random, run(sound, _another(random, weather)), lasting)} if baseline else {}
+    then = (
+        {"baseline": _round(random, run(sound, _another(random, weather)), lasting, plate, heating)} if baseline else {}
+    )
     visit = {
         **then,
         "format": "ruddy-visit/1",
@@ -186,7 +198,7 @@ def _drawn(
                 "rh_accuracy_pct": NOISE["rh"],
             }
         ],
-        "rounds": [{"name": "first", **_round(random, found, lasting)}],
+        "rounds": [{"name": "first", **_round(random, found, lasting, plate, heating)}],
     }
     return visit, found
 
@@ -202,6 +214,7 @@ def _weather(random: Random, heating: bool) -> Weather:
             outside_f + random.uniform(3, 15),
             random.choice((0.0, 1150.0, 6200.0)),
             heating=True,
+            water_f=28.0 + 32.0 * (outside_f - 12.0) / 37.0,
         )
     return Weather(
         random.uniform(73, 81),
@@ -214,9 +227,9 @@ def _weather(random: Random, heating: bool) -> Weather:
     )
 
 
-def _any_faults(random: Random, heating: bool) -> list[str]:
+def _any_faults(random: Random, kind: str, heating: bool) -> list[str]:
     """Three in ten sound, one in ten with two faults."""
-    draw, known = random.random(), sorted(set(FAULTS) - set(COOLING_ONLY if heating else ()))
+    draw, known = random.random(), sorted(set(faults_on(kind, heating)) - set(NOT_WHEN_HEATING if heating else ()))
     return random.sample(known, 0 if draw < 0.3 else 2 if draw > 0.9 else 1)
 
 
@@ -262,6 +275,55 @@ def _plate(random: Random, spec: Spec, shifted: bool) -> dict[str, Any]:
     return plate
 
 
+def _rated_heating(spec: Spec) -> dict[str, Any]:
+    """What the maker's sheet says of heating: at 47 and 17 °F, to the hundred."""
+    rated = {}
+    for outside_f in (47.0, 17.0):
+        weather = Weather(70.0, 40.0, outside_f, 73.0, outside_f, heating=True)
+        rated[f"heating_btuh_{outside_f:g}"] = float(round(run(machine(spec), weather).net_btuh, -2))
+    return rated
+
+
+def _water_plate(random: Random, spec: Spec, heating: bool) -> dict[str, Any]:
+    """A ground-source plate: its EER; of three, two with the unit's own table; of two, one whose flow is read as a drop
+    against its table.
+    """
+    found: dict[str, Any] = {"model": f"GS {spec.tons:g} {spec.efficiency}", "seer": WATER_EER[spec.efficiency]}
+    found |= {"loop": "closed", "loop_fluid": "propylene_glycol", "loop_share": 0.2}
+    if random.random() < 2 / 3:
+        found["extraction_table" if heating else "heat_table"] = _heat_table(spec, heating)
+    if random.random() < 1 / 2:
+        found["drop_table"] = _drop_table(spec)
+    return found
+
+
+def _heat_table(spec: Spec, heating: bool) -> dict[str, Any]:
+    """What the maker prints: the sound machine's rejection or extraction at its rating's air."""
+    m, rows = machine(spec), TABLE_WATER_F[heating]
+    gpm = [round(per_ton * spec.tons, 1) for per_ton in TABLE_GPM_PER_TON]
+    air = Weather(70.0, 40.0, 47.0, heating=True) if heating else Weather(80.0, 51.1, 95.0)
+    values = []
+    for entering in rows:
+        row = []
+        for flow in gpm:
+            state = run(
+                replace(m, water_ls=flow * GLYCOL_OVER_WATER / GPM_PER_LS), replace(air, water_f=entering)
+            ).state
+            moved = state.rejected_kw - state.compressor_kw * (1.0 - SHELL_LOSS) if heating else state.rejected_kw
+            row.append(float(round(moved * BTUH_PER_KW, -2)))
+        values.append(row)
+    return {"rows": list(rows), "columns": gpm, "values": values}
+
+
+def _drop_table(spec: Spec) -> dict[str, Any]:
+    """What the maker prints of the water coil's drop."""
+    m, columns = machine(spec), (30.0, 60.0, 90.0)
+    design = m.water_psi_ls * GPM_PER_LS / GLYCOL_OVER_WATER
+    flows = [round(share * design, 1) for share in (0.15, 0.4, 0.7, 1.0, 1.5)]
+    psi = [m.water_psi * (gpm / design) ** 1.8 for gpm in flows]
+    return {"rows": flows, "columns": list(columns), "values": [[round(drop, 2)] * len(columns) for drop in psi]}
+
+
 def _another(random: Random, weather: Weather) -> Weather:
     """Other weather at the same house."""
     if weather.heating:
@@ -276,17 +338,28 @@ def _lasting(random: Random, shifted: bool) -> dict[str, float]:
     return {quantity: random.gauss(0, size / 2 * (1.0 if shifted else 0.5)) for quantity, size in NOISE.items()}
 
 
-def _round(random: Random, found: Run, lasting: dict[str, float]) -> dict[str, Any]:
-    mode = "heating" if ("true_suction", "temperature") in found.values else "cooling"
-    return {"mode": mode, "readings": _readings(random, found, lasting), "observations": _seen(found)}
+def _round(
+    random: Random, found: Run, lasting: dict[str, float], plate: dict[str, Any], heating: bool
+) -> dict[str, Any]:
+    left_out = (("water_loop", "flow"),) if "drop_table" in plate else (("water_loop", "water_drop"),)
+    return {
+        "mode": "heating" if heating else "cooling",
+        "readings": _readings(random, found, lasting, (*NOT_READ, *left_out)),
+        "observations": _seen(found),
+    }
 
 
-def _readings(random: Random, found: Run, lasting: dict[str, float]) -> list[dict[str, Any]]:
+def _readings(
+    random: Random, found: Run, lasting: dict[str, float], left_out: tuple[tuple[str, str], ...]
+) -> list[dict[str, Any]]:
     rows = [{"place": "system", "quantity": "running_time", "value": 20, "unit": "min"}]
     for (place, quantity), value in found.values.items():
-        if (place, quantity) in NOT_READ:
+        if (place, quantity) in left_out:
             continue
-        error = lasting[quantity] + random.gauss(0, NOISE[quantity] / 2 * 0.7)
+        if (place, quantity) == ("water_loop", "flow"):
+            value /= GLYCOL_OVER_WATER
+        repeat = WATER_REPEAT_F if place in ("water_in", "water_out") else NOISE[quantity] * 0.7
+        error = lasting[quantity] + random.gauss(0, repeat / 2)
         read = value * (1 + error) if quantity in SHARES else value + error
         read = min(max(read, 0.0), 100.0) if quantity == "rh" else read
         if quantity in RANGES and not RANGES[quantity][0] <= read <= RANGES[quantity][1]:

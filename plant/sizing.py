@@ -32,6 +32,8 @@ from plant.steady import Conditions, NotConverged, Point, newton
 
 KW_PER_TON = 3.516853
 RATED_INSIDE_F, RATED_WET_BULB_F, RATED_OUTSIDE_F = 80.0, 67.0, 95.0
+# A ground loop's rating: entering water in cooling and in heating (ISO 13256-1, ground-loop heat pumps: memory)
+RATED_WATER_F, RATED_HEATING_WATER_F = 77.0, 32.0
 CFM_PER_TON, FAN_KW_PER_M3S = 400.0, 0.365 / (1000 * M3S_PER_CFM)  # 365 W per 1,000 CFM: AHRI 210/240 default
 # class -> evaporating °F, condensing over ambient °F, condenser CFM a ton, condenser volume over the mid class's
 # (condensing over ambient by class is common practice; the rest is chosen so that a coil can do it)
@@ -50,7 +52,7 @@ RATED_HEATING_INSIDE_F, RATED_HEATING_OUTSIDE_F, HEATING_SUBCOOLING_K = 70.0, 47
 BYPASS, REFRIGERANT_TO_AIR = 0.10, 3.0
 EVAPORATOR_M3_PER_TON, CONDENSER_M3_PER_TON = 0.00075, 0.00125
 LIQUID_LINE_M2, SUCTION_LINE_M2 = 5.0e-5, 2.6e-4
-WATER_LS_PER_TON = 0.19  # 3 GPM a ton
+WATER_LS_PER_TON, WATER_PSI = 0.19, 4.0  # 3 GPM a ton, and the water coil's drop at it
 
 
 @cache
@@ -59,7 +61,7 @@ def machine(spec: Spec = Spec()) -> Machine:  # noqa: B008 - frozen
     _check(spec)
     f = fluid(spec.refrigerant)
     over_te, over_tc, outdoor_cfm, volume = CLASSES[spec.efficiency]
-    te, tc = c_from_f(over_te), c_from_f(RATED_OUTSIDE_F + over_tc)
+    te, tc = c_from_f(over_te), c_from_f(_rated_sink_f(spec) + over_tc)
     liquid = f.bubble_c(f.dew_kpa(tc)) - SUBCOOLING_K
     flow_m3s = CFM_PER_TON * spec.tons * M3S_PER_CFM
     gross = KW_PER_TON * spec.tons + FAN_KW_PER_M3S * flow_m3s
@@ -81,17 +83,24 @@ def machine(spec: Spec = Spec()) -> Machine:  # noqa: B008 - frozen
         _fan(spec, flow_m3s),
         _ducts(flow_m3s),
         outdoor_m3s,
-        0.075 * spec.tons,
+        0.0 if spec.kind == "ground_source" else 0.075 * spec.tons,
         0.0,
         LIQUID_LINE_M2 * spec.line_m,
         SUCTION_LINE_M2 * spec.line_m,
         LINE_GAIN_K,
-        water_ls=WATER_LS_PER_TON * spec.tons if spec.kind == "ground_source" else 0.0,
     )
+    if spec.kind == "ground_source":
+        design_ls = WATER_LS_PER_TON * spec.tons
+        sized = replace(sized, water_ls=design_ls, water_psi=WATER_PSI, water_psi_ls=design_ls)
     shares = _rated_condenser(outdoor, spec, outdoor_m3s, f, tc, liquid, kgs, h_discharge).shares
     wet = _rated_evaporator(sized, f, te, kgs, flow_m3s).wet_share
     sized = replace(sized, charge_kg=charge(sized, te, tc, FULL_SUPERHEAT, SUBCOOLING_K, shares, wet))
-    return _for_heating(sized) if spec.kind == "heat_pump" else sized
+    return sized if spec.kind == "air_conditioner" else _for_heating(sized)
+
+
+def _rated_sink_f(spec: Spec) -> float:
+    """What takes the heat at the cooling rating [°F]: outdoor air, or the loop's water."""
+    return RATED_WATER_F if spec.kind == "ground_source" else RATED_OUTSIDE_F
 
 
 def _for_heating(m: Machine) -> Machine:
@@ -100,12 +109,12 @@ def _for_heating(m: Machine) -> Machine:
         atmosphere(0.0).of_rh(c_from_f(t), rh)
         for t, rh in ((RATED_HEATING_INSIDE_F, 50.0), (RATED_HEATING_OUTSIDE_F, 73.0))
     )
-    point = Point(m, Conditions(inside, outside, heating=True))
+    point = Point(m, Conditions(inside, outside, heating=True, water_c=c_from_f(RATED_HEATING_WATER_F)))
 
     def at(dew: np.ndarray) -> dict[str, Any]:
         return point.work(np.array([*dew, FULL_SUPERHEAT, HEATING_SUBCOOLING_K]))
 
-    dew = newton(lambda x: at(x)["residuals"][1:3], np.array([outside.t - 10.0, inside.t + 20.0]))
+    dew = newton(lambda x: at(x)["residuals"][1:3], np.array([point.source_c - 10.0, inside.t + 20.0]))
     if dew is None:
         raise NotConverged("no heating rating found for this heat pump")
     rated = at(dew)
@@ -183,7 +192,7 @@ def _rated_condenser(
 ) -> Condensed:
     stream = WATER_LS_PER_TON * spec.tons * CP_WATER if spec.kind == "ground_source" else outdoor_m3s * 1.14 * CP_DRY
     discharge, cp = tc + f.superheat_of_h(tc, h_discharge), (cp_vapor(f, tc), cp_liquid(f, liquid))
-    return condense(coil, stream, c_from_f(RATED_OUTSIDE_F), tc, discharge, SUBCOOLING_K, kgs, cp)
+    return condense(coil, stream, c_from_f(_rated_sink_f(spec)), tc, discharge, SUBCOOLING_K, kgs, cp)
 
 
 def _rated_evaporator(m: Machine, f: Fluid, te: float, kgs: float, flow_m3s: float) -> Evaporated:

@@ -14,7 +14,17 @@ import numpy as np
 
 from engine.errors import EngineError
 from plant.air import CP_DRY, Air, atmosphere
-from plant.circuit import WET_SPAN, Coil, Condensed, Evaporated, compress, condense, evaporate, valve_flow
+from plant.circuit import (
+    WET_SPAN,
+    Coil,
+    Condensed,
+    Evaporated,
+    compress,
+    condense,
+    evaporate,
+    evaporate_in_water,
+    valve_flow,
+)
 from plant.duct import airflow, blower_watts
 from plant.fluid import OutOfTables, fluid
 from plant.machine import CP_WATER, Machine, charge, cp_liquid, cp_vapor
@@ -184,23 +194,31 @@ class Point:
         c, m = self.c, self.m
         cp_hot = cp_vapor(self.f, tc)
         if c.heating:
-            evaporated = evaporate(
-                self.outdoor_coil, self.atmosphere, c.outdoor, self.outdoor_kgs, te, superheat, kgs, cp_v
+            evaporated = (
+                evaporate_in_water(self.outdoor_coil, m.water_ls * CP_WATER, c.water_c, te, superheat, kgs, cp_v)
+                if m.water_ls
+                else evaporate(
+                    self.outdoor_coil, self.atmosphere, c.outdoor, self.outdoor_kgs, te, superheat, kgs, cp_v
+                )
             )
             stream = self.air_kgs * c.indoor.cp
             return evaporated, condense(
                 self.indoor_coil, stream, c.indoor.t, tc, discharge, subcooling, kgs, (cp_hot, cp_l)
             )
         evaporated = evaporate(self.indoor_coil, self.atmosphere, c.indoor, self.air_kgs, te, superheat, kgs, cp_v)
-        stream, entering = (
-            (m.water_ls * CP_WATER, c.water_c) if m.water_ls else (self.outdoor_kgs * CP_DRY, c.outdoor.t)
-        )
+        stream = m.water_ls * CP_WATER if m.water_ls else self.outdoor_kgs * CP_DRY
+        entering = self.source_c
         return evaporated, condense(self.outdoor_coil, stream, entering, tc, discharge, subcooling, kgs, (cp_hot, cp_l))
+
+    @property
+    def source_c(self) -> float:
+        """What the outdoor coil meets [°C]: the loop's water, else the air."""
+        return self.c.water_c if self.m.water_ls else self.c.outdoor.t
 
     def possible(self, x: np.ndarray) -> bool:
         """Whether heat flows from warm to cold there: balances can also close where it does not."""
         evaporated = self.work(x)["evaporated"]
-        meets = self.c.outdoor.t if self.c.heating else self.c.indoor.t
+        meets = self.source_c if self.c.heating else self.c.indoor.t
         return bool(x[0] < meets and 0.0 < evaporated.wet_share <= 1.0)
 
     def state(self, x: np.ndarray) -> State:
@@ -213,10 +231,8 @@ class Point:
             outdoor_leaving = w["evaporated"].leaving.t
         else:
             leaving, coil_kw = w["evaporated"].leaving, taken
-            stream, entering = (
-                (m.water_ls * CP_WATER, c.water_c) if m.water_ls else (self.outdoor_kgs * CP_DRY, c.outdoor.t)
-            )
-            outdoor_leaving = entering + (rejected + (0.0 if m.water_ls else m.outdoor_fan_kw)) / stream
+            stream = m.water_ls * CP_WATER if m.water_ls else self.outdoor_kgs * CP_DRY
+            outdoor_leaving = self.source_c + (rejected + (0.0 if m.water_ls else m.outdoor_fan_kw)) / stream
         return State(
             (float(x[0]), float(x[1]), float(x[2]), float(x[3])),
             w["kgs"],
@@ -245,7 +261,7 @@ def solve(m: Machine, c: Conditions, start: tuple[float, float, float, float] | 
     point = Point(m, c)
     warm = [start] if start else []
     shifted = [
-        (te + (c.outdoor.t - 10 if c.heating else 0), tc + (0 if c.heating else c.outdoor.t - 35), sh, sc)
+        (te + (point.source_c - 10 if c.heating else 0), tc + (0 if c.heating else point.source_c - 35), sh, sc)
         for te, tc, sh, sc in STARTS
     ]
     for guess in [*warm, *shifted]:

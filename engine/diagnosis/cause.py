@@ -30,7 +30,8 @@ class Cause:
     """One cause. group: what a set of readings may not tell it from. prior: how common, in relative terms (dirt and
     airflow first).
 
-    signs: indicator -> shifts by level; by: metering device or blower motor -> signs that replace them there. probe:
+    signs: indicator -> shifts by level; by: metering device, blower motor or how the water flow is known -> signs that
+    replace them there. probe:
     the reading that would be wrong, with its errors by level [°F], for a bad probe: its signs follow from what is
     worked out from that reading.
     """
@@ -44,9 +45,13 @@ class Cause:
     probe: tuple[str, Levels] | None = None
     why: str = ""
 
-    def signs_on(self, device: str, motor: str) -> dict[str, Levels]:
-        """The signs on a machine with this metering device and blower motor; by gauge as by the lines."""
-        found = {**self.signs, **self.by.get(device, {}), **self.by.get(motor, {})}
+    def signs_on(self, *facts: str) -> dict[str, Levels]:
+        """The signs on a machine of which this is known (metering device, blower motor, BY_DROP); by gauge as by the
+        lines.
+        """
+        found = dict(self.signs)
+        for fact in facts:
+            found |= self.by.get(fact, {})
         return found | {kind: _sum(found, parts) for kind, parts in BY_GAUGE.items() if found.keys() & parts.keys()}
 
     @property
@@ -68,6 +73,7 @@ GROUPS = {
     "water_flow": "The water flow is not what it should be",
     "exchanger": "The water coil passes too little heat",
     "circuit": "The refrigerant circuit is short",
+    "high_side": "The high side is too high",
     "short": "Capacity is short: condenser or circuit",
     "compressor": "The compressor is weak",
     "return_duct": "The return draws other air",
@@ -84,16 +90,29 @@ GROUPS_IN_HEATING = {
     "short": "Heating is short: outdoor coil or circuit",
     "not_fed": "The outdoor coil is not fed enough",
 }
+# of a ground-source unit whose airflow is not read
+GROUPS_BY_WATER = {"short": "Airflow, water coil or refrigerant circuit: the heat or the draw is off"}
 # Groups that readings may not tell from each other though they tell them from everything else: what both ask for can be
 # decided all the same.
-NOT_FED = "not_fed"
-JOINT = {NOT_FED: ("charge_low", "starved")}
-JOINT_LABELS = {NOT_FED: "The evaporator is not fed enough"}
+NOT_FED, HEAT_SHORT, HEAD_HIGH = "not_fed", "heat_short", "head_high"
+JOINT = {
+    NOT_FED: ("charge_low", "starved"), HEAT_SHORT: ("circuit", "exchanger"), HEAD_HIGH: ("exchanger", "high_side"),
+}  # fmt: skip
+JOINT_LABELS = {
+    NOT_FED: "The evaporator is not fed enough",
+    HEAT_SHORT: "The water moves too little heat: its coil or the refrigerant circuit",
+    HEAD_HIGH: "The heat hardly gets into the water: its coil, or the refrigerant's high side",
+}
+BY_DROP = "by_drop"  # the water flow is an inference from the water coil's drop
 AIR_GROUPS, CHARGE_GROUPS = ("low_airflow", "high_airflow"), ("charge_low", "charge_high")
-IN_THE_CIRCUIT = ("charge_low", "charge_high", "starved", "overfed", "compressor", "circuit", NOT_FED)
+IN_THE_CIRCUIT = (
+    "charge_low", "charge_high", "starved", "overfed", "compressor", "circuit", "high_side", NOT_FED, HEAT_SHORT,
+    HEAD_HIGH,
+)  # fmt: skip
 CIRCUIT_OR_OUTDOORS = (
     "short"  # the groups of the circuit and the outdoor side, where these readings cannot tell them apart
 )
+FLOW_GROUPS = (*AIR_GROUPS, "water_flow")
 DUCT_GROUPS = ("return_duct", "supply_duct")
 FLOW = (-0.15, -0.3, -0.55, -0.9)  # ln of airflow, by level of what hinders it
 HELD = (0.0, -0.05, -0.2, -0.45)  # the same hindrance before a motor that holds its airflow

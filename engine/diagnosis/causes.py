@@ -4,7 +4,15 @@ from collections.abc import Collection
 from dataclasses import dataclass
 from functools import cache
 
-from engine.diagnosis.cause import CIRCUIT_OR_OUTDOORS, GROUPS, GROUPS_IN_HEATING, JOINT_LABELS, Cause
+from engine.diagnosis.cause import (
+    BY_DROP,
+    CIRCUIT_OR_OUTDOORS,
+    GROUPS,
+    GROUPS_BY_WATER,
+    GROUPS_IN_HEATING,
+    JOINT_LABELS,
+    Cause,
+)
 from engine.diagnosis.cooling_causes import COOLING, COOLING_TOGETHER
 from engine.diagnosis.heating_causes import HEATING, HEATING_TOGETHER
 from engine.diagnosis.water_causes import WATER_COOLING, WATER_HEATING, WATER_TOGETHER
@@ -19,13 +27,14 @@ TOGETHER_SHARE = 0.12  # of a pair's rarer cause, how often the other is there t
 @dataclass(frozen=True)
 class Setting:
     """What decides which causes there are and which signs they have: mode, source, metering device ('unknown' too),
-    blower motor.
+    blower motor, how the water flow is known (BY_DROP or '').
     """
 
     device: str = "unknown"
     motor: str = "psc"
     mode: str = COOLING_MODE
     source: str = AIR_SOURCE
+    flow_by: str = ""
 
 
 # (source, mode) -> causes, and the pairs of them that travel together
@@ -41,13 +50,15 @@ EVERY_CAUSE = {cause.id: cause for causes, _ in reversed(_DATA.values()) for cau
 # Groups that a set of readings cannot tell apart: without any of these indicators, these groups are one.
 _NEEDS_ANY = ("approach", "heat_approach", "liquid_drop", "subcooling", "superheat", "evaporating", "condensing")
 _MERGED = ("charge_low", "starved", "compressor", "condenser", "outdoor_coil")
+# By the water alone: what takes heat or draw from a ground-source unit is one group until its airflow is read.
+_MERGED_BY_WATER = ("low_airflow", "circuit", "exchanger", "high_side")
 
 
 def group_of(cause: Cause, kinds: Collection[str]) -> str:
     """The group of a cause as far as these indicators can tell."""
-    return (
-        CIRCUIT_OR_OUTDOORS if cause.group in _MERGED and not any(kind in kinds for kind in _NEEDS_ANY) else cause.group
-    )
+    by_water = "heat_moved" in kinds and "airflow" not in kinds
+    blind = cause.group in _MERGED and not any(kind in kinds for kind in _NEEDS_ANY)
+    return CIRCUIT_OR_OUTDOORS if blind or (by_water and cause.group in _MERGED_BY_WATER) else cause.group
 
 
 @cache
@@ -64,6 +75,7 @@ def together_in(setting: Setting) -> tuple[tuple[str, str], ...]:
 def group_label(group: str, setting: Setting) -> str:
     """What to call a group in this setting: in heating no group speaks of the condenser."""
     labels = JOINT_LABELS | GROUPS | (GROUPS_IN_HEATING if setting.mode == HEATING_MODE else {})
+    labels = labels | (GROUPS_BY_WATER if setting.source == WATER_SOURCE else {})
     return labels[group]
 
 
@@ -75,5 +87,7 @@ def label_of(group: str, cause: str, setting: Setting) -> str:
 def setting_of(round_: Round) -> Setting:
     """What decides which causes there are for a round, and their signs."""
     plate = round_.equipment
-    source = WATER_SOURCE if plate.kind == GROUND_SOURCE else AIR_SOURCE
-    return Setting(plate.metering_device, plate.blower_motor, round_.mode, source)
+    if plate.kind != GROUND_SOURCE:
+        return Setting(plate.metering_device, plate.blower_motor, round_.mode)
+    by = "" if round_.value("water_loop", "flow") is not None else BY_DROP
+    return Setting(plate.metering_device, plate.blower_motor, round_.mode, WATER_SOURCE, by)

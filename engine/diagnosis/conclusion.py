@@ -3,13 +3,16 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from engine.diagnosis.cause import CHARGE_GROUPS, HEALTHY, JOINT
+from engine.diagnosis.cause import CHARGE_GROUPS, CIRCUIT_OR_OUTDOORS, HEALTHY, JOINT
 from engine.diagnosis.causes import EVERY_CAUSE, group_of
 from engine.diagnosis.likelihood import Ranked, of_group
 from engine.quantities.residual import Residual
 
 # How sure to be before it is said. Refrigerant put in or taken out wrongly does harm, so that charge wants more.
 SURE_GROUP, SURE_CHARGE, SURE_CAUSE, SURE_HEALTHY = 0.55, 0.80, 0.65, 0.50
+# Of a ground-source unit whose airflow is not read this group is half of all there is before anything is known.
+SURE_BY_WATER = 0.80
+SURE = {HEALTHY: SURE_HEALTHY, **dict.fromkeys(CHARGE_GROUPS, SURE_CHARGE)}
 # Of groups that are told together (working figures): nothing but gauges, and no refrigerant before them, follows.
 SURE_JOINT = 0.70
 LEAST_OF_JOINT = 0.10  # of each of them: less, and it is the other alone that is not sure enough
@@ -58,7 +61,9 @@ def concluded(ranked: Ranked, residuals: Sequence[Residual], shown: Shown = NOTH
     if len(residuals) < FEWEST:
         return Conclusion()
     group, share = next(iter(ranked.by_group.items()))
-    sure = SURE_HEALTHY if group == HEALTHY else SURE_CHARGE if group in CHARGE_GROUPS else SURE_GROUP
+    sure = SURE.get(group, SURE_GROUP)
+    if group == CIRCUIT_OR_OUTDOORS and "heat_moved" in ranked.kinds:
+        sure = SURE_BY_WATER
     if share < sure - (KEPT_FOR if shown.group == group else 0.0):
         return _jointly(ranked, shown)
     return Conclusion(group, "" if group == HEALTHY else cause_within(group, ranked, shown), share)

@@ -22,8 +22,8 @@ from engine.diagnosis.verdict import (
     UNEXPLAINED,
     Case,
     Verdict,
-    airflow_group,
     airflow_proved,
+    flow_group,
     out_of_range,
     verdict_of,
 )
@@ -86,11 +86,11 @@ def diagnose(
     withheld = [f.withholds for f in findings]
     residuals = tuple(r for r in table.residuals if not (CIRCUIT in withheld and r.kind.id in CIRCUIT_KINDS))
     excluded = ("other_size",) if with_baseline else ()
-    ranked = rank(residuals, _seen(round_), setting, excluded, airflow_group(table))
+    ranked = rank(residuals, _seen(round_), setting, excluded, flow_group(table))
     conclusion = concluded(ranked, residuals, shown)
     basics = tuple(missing_basics(round_, setting, table.measured.airflows.measured))
     likeliest = _likeliest(ranked, residuals, shown)
-    verdict = verdict_of(Case(table, findings, stop_first(table), ranked, conclusion, basics, likeliest))
+    verdict = verdict_of(Case(table, residuals, findings, stop_first(table), ranked, conclusion, basics, likeliest))
     decision = _gauges(round_, table, findings, ranked, residuals, verdict)
     causes = _causes(likeliest, ranked, residuals, round_, verdict)
     actions = _actions(round_, verdict, causes)

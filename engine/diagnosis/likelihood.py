@@ -8,6 +8,7 @@ words are in engine.diagnosis.evidence.
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cache
+from math import hypot
 
 import numpy as np
 
@@ -86,7 +87,7 @@ def hypotheses_for(kinds: tuple[str, ...], setting: Setting) -> Hypotheses:
     rows: list[_Row] = []
     for device in devices:
         one = {
-            c: [_row(cause, n, kinds, device, setting.motor, readings) for n in range(cause.levels)]
+            c: [_row(cause, n, kinds, (device, setting.motor, setting.flow_by), readings) for n in range(cause.levels)]
             for c, cause in known.items()
         }
         for c, cause in known.items():
@@ -145,9 +146,9 @@ def _both(one: _Row, other: _Row, prior: float) -> _Row:
     )
 
 
-def _row(cause: Cause, level: int, kinds: tuple[str, ...], device: str, motor: str, readings: tuple[str, ...]) -> _Row:
-    """A cause at a level."""
-    signs = cause.signs_on(device, motor)
+def _row(cause: Cause, level: int, kinds: tuple[str, ...], facts: tuple[str, ...], readings: tuple[str, ...]) -> _Row:
+    """A cause at a level, on a machine of which these facts are known."""
+    signs = cause.signs_on(*facts)
     shift = np.array([signs[kind][level] if kind in signs else 0.0 for kind in kinds])
     floor = np.array([KINDS[kind].floor for kind in kinds])
     square = np.where(shift != 0.0, (SIGN_DOUBT * shift) ** 2 + floor**2, 0.0) / K**2
@@ -195,6 +196,18 @@ def of_group(of: Hypotheses, group: str) -> np.ndarray:
     """(rows,): whether a hypothesis has a cause of the group in it, or of one of the groups that are told together."""
     columns = [list(GROUPS).index(one) for one in JOINT.get(group, (group,))]
     return np.asarray(of.grouped[:, columns].any(axis=1))
+
+
+SEEN_FROM = 1.0  # shift of a residual over its scatter in sound machines (95 %) from which the readings see a cause
+
+
+def healthy_of_what_shows(ranked: Ranked, residuals: Sequence[Residual]) -> float:
+    """How likely nothing is wrong among what these readings can see: what would move none of them is left out."""
+    scatter = np.array([hypot(r.sound_u95, *r.pushes.values()) for r in residuals])
+    seen = (np.abs(ranked.shifts) >= SEEN_FROM * scatter).any(axis=1)
+    healthy = ranked.hypotheses.members[:, list(causes_in(ranked.hypotheses.setting)).index(HEALTHY)] > 0
+    of_healthy = float(ranked.weights[healthy].sum())
+    return of_healthy / max(of_healthy + float(ranked.weights[seen & ~healthy].sum()), 1e-12)
 
 
 # Of a reading's difference: what a cause's own shift must be of it, with its sign, to be what it comes from.

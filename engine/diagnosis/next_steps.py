@@ -174,7 +174,7 @@ READINGS = (
     Step("condenser_air", "Read the air leaving the condenser", 1.5, ("condenser_rise",), _one("condenser_air_out", "dry_bulb"), "", "condenser_air_out", *COOLING_AIR),
     Step("liquid_heating", "Read the liquid line at the indoor coil", 2.0, ("heat_approach",), _one("liquid_line_indoor", "temperature"), "", "liquid_line_indoor", *HEATING_AIR),
     Step("true_suction", "Read the suction at the compressor", 4.0, ("true_suction",), _one("true_suction", "temperature"), "", "true_suction", *HEATING_AIR),
-    Step("amps", "Read the compressor's amps and volts", 3.0, ("amps",), (*_one("compressor", "current"), *_one("compressor", "voltage")), stop="compressor", source=AIR_SOURCE),
+    Step("amps", "Read the compressor's amps and volts", 3.0, ("amps",), (*_one("compressor", "current"), *_one("compressor", "voltage")), stop="compressor"),
     Step("grille", "Read the return grille", 1.5, ("grille_to_unit",), _one("return_grille", "dry_bulb"), stop="return_grille"),
     Step("register", "Read a supply register", 2.0, ("unit_to_register",), _one("supply_register", "dry_bulb"), stop="supply_register"),
 )  # fmt: skip
@@ -192,7 +192,8 @@ LOOKS = tuple(
     Step(what, SIGHTS[what].label, minutes, look=what)
     for what, minutes in (
         ("filter", 1.5), ("evaporator_face", 6.0), ("blower_wheel", 6.0), ("blower_speed", 4.0), ("registers", 3.0), ("ducts", 8.0), ("condenser_coil", 1.5),
-        ("outdoor_coil", 1.5), ("outdoor_fan_blade", 2.0), ("liquid_line_noise", 1.0), ("service_valves", 2.0), ("oil_stains", 3.0),
+        ("strainer", 4.0), ("loop_pump", 2.0),
+        ("outdoor_coil", 1.5), ("outdoor_coil_fed", 4.0), ("outdoor_fan_blade", 2.0), ("liquid_line_noise", 1.0), ("service_valves", 2.0), ("oil_stains", 3.0),
     )
 )  # fmt: skip
 BY_LOOK = {step.look: step for step in LOOKS}
@@ -203,7 +204,6 @@ TESTS = (
         "Warm the TXV's bulb and watch the suction line",
         8.0,
         look="valve_bulb",
-        stop="suction_line_indoor",
         device=TXV,
     ),
     Step("probes_together", "Hold probes and clamps side by side", 5.0, look="probes_together"),
@@ -226,15 +226,22 @@ def missing_basics(round_: Round, setting: Setting, airflow_measured: bool) -> l
     for step in BASICS[setting.source]:
         if not step.can_be(setting) or (step is AIRFLOW and airflow_measured):
             continue
-        left = _airflow_left(round_) if step is AIRFLOW else step.left(round_)
+        left = _left(step, round_)
         if left:
             found.append(Advice(step, _minutes(step, round_.standing), left))
     return found
 
 
-def _airflow_left(round_: Round) -> Slots:
-    """A stated guess leaves the airflow to be measured."""
-    return AIRFLOW.reads if round_.can_be_read("blower", "airflow") else ()
+def _left(step: Step, round_: Round) -> Slots:
+    """What of a step is not read yet and can be. A stated guess leaves the airflow to be measured; the pressures of
+    both ports give the water's flow.
+    """
+    if step is AIRFLOW:
+        return AIRFLOW.reads if round_.can_be_read("blower", "airflow") else ()
+    left = step.left(round_)
+    if step is LOOP and all(round_.value(port, "pressure") is not None for port in ("water_in", "water_out")):
+        return tuple(slot for slot in left if slot[0] != "water_loop")
+    return left
 
 
 def next_steps(ranked: Ranked, round_: Round, have: Sequence[str], gauges: bool) -> list[Advice]:
@@ -245,7 +252,7 @@ def next_steps(ranked: Ranked, round_: Round, have: Sequence[str], gauges: bool)
     found, setting, doubt = [], ranked.hypotheses.setting, _entropy(ranked.weights @ ranked.hypotheses.members)
     for step in (*READINGS, *([GAUGES] if gauges else [])):
         missing = tuple(kind for kind in step.gives if kind not in have)
-        left = _airflow_left(round_) if step is AIRFLOW else step.left(round_)
+        left = _left(step, round_)
         if missing and left and step.can_be(setting):
             found.append(_reading(step, missing, left, ranked, round_.standing))
     seen = round_.observations

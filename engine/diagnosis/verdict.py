@@ -8,14 +8,15 @@ from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 
 from engine.constants import HUMID_HOUSE_DEW_POINT
-from engine.diagnosis.cause import AIR_GROUPS, CIRCUIT_OR_OUTDOORS, DUCT_GROUPS, GROUPS, HEALTHY, IN_THE_CIRCUIT
+from engine.diagnosis.cause import CIRCUIT_OR_OUTDOORS, DUCT_GROUPS, FLOW_GROUPS, GROUPS, HEALTHY, IN_THE_CIRCUIT
 from engine.diagnosis.causes import EVERY_CAUSE, group_of
-from engine.diagnosis.conclusion import Conclusion, cause_within
-from engine.diagnosis.likelihood import Ranked, explaining
+from engine.diagnosis.conclusion import FEWEST, Conclusion, cause_within
+from engine.diagnosis.likelihood import Ranked, explaining, healthy_of_what_shows
 from engine.diagnosis.next_steps import Advice
 from engine.diagnosis.stop_first import ICE, LIQUID_PERHAPS, Urgent, liquid_not_ruled_out
 from engine.expected.schools import FLAT_LOW_F
 from engine.quantities.quantity import Quantity
+from engine.quantities.residual import Residual
 from engine.quantities.table import Table
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.margin import IN_RANGE
@@ -34,7 +35,8 @@ STATES = (STOP_FIRST, DOES_NOT_COUNT, CAUSE, GROUP, SOUND, CANNOT_TELL)
 NOT_READ, CONTRADICTED, UNEXPLAINED, AIRFLOW_GUESSED, WATER_NOT_READ, SUSPECTS = (
     "not_read", "contradicted", "unexplained", "airflow_guessed", "water_not_read", "suspects",
 )  # fmt: skip
-BY_THE_RULE = "airflow_by_the_rule"  # airflow measured outside the shop's limits
+BY_THE_RULE = "flow_by_the_rule"  # airflow outside the shop's limits, water flow under the unit's own
+WATER_SIDE = "water_side"  # of a ground-source unit only the water was read: an answer by itself
 # Findings about readings that are there: before any there is nothing for them to withhold.
 ABOUT_READINGS = ("still_moving", "running_not_entered", "not_settled", "strips_not_seen")
 # What says nothing about how the machine does today: how large a room's duct is.
@@ -83,6 +85,7 @@ class Case:
     """
 
     table: Table
+    residuals: tuple[Residual, ...]
     findings: tuple[Finding, ...]
     urgent: Urgent | None
     ranked: Ranked
@@ -113,9 +116,9 @@ class Case:
         return self.table.get("airflow") if self.table.measured.airflows.measured else None
 
     @property
-    def airflow_told(self) -> str:
-        """The group that the shop's own limits tell, from an airflow that was measured; '' for none."""
-        return airflow_group(self.table)
+    def flow_told(self) -> str:
+        """The group that a flow out of its limits tells; '' for none."""
+        return flow_group(self.table)
 
     @property
     def unexplained(self) -> tuple[str, ...]:
@@ -132,8 +135,13 @@ class Case:
         return tuple(f for f in self.findings if f.level == CONTRADICTION)
 
 
-def airflow_group(table: Table) -> str:
-    """Low or high airflow by the shop's own limits, where it was measured; else ''."""
+def flow_group(table: Table) -> str:
+    """Water flow first, under what the unit is made for; then airflow, where it was measured, by the shop's limits;
+    else ''.
+    """
+    water = table.get("water_flow")
+    if water is not None and water.side < 0:
+        return "water_flow"
     q = table.get("airflow")
     if q is None or not table.measured.airflows.measured:
         return ""
@@ -165,26 +173,27 @@ def _let_through(case: Case, withholds: tuple[str, ...]) -> bool:
     """Whether what is told does not rest on what is withheld: an airflow, and beside a withheld circuit whatever is not
     of it.
     """
-    told = case.airflow_told or case.conclusion.own_group
-    if told in AIR_GROUPS:
+    told = case.flow_told or case.conclusion.own_group
+    if told in FLOW_GROUPS:
         return True
     if SPLIT in withholds or told in ("", HEALTHY):
         return False
     return told in DUCT_GROUPS
 
 
-def _airflow_by_the_rule(case: Case) -> Verdict | None:
-    """Airflow before charge: measured outside the shop's limits it is told first, unless a fault outside the circuit
+def _flow_by_the_rule(case: Case) -> Verdict | None:
+    """Water flow, then airflow, before charge: out of its limits it is told first, unless a fault outside the circuit
     explains the readings.
     """
-    group, told = case.airflow_told, case.conclusion
+    group, told = case.flow_told, case.conclusion
     if (
         not group
         or told.group == group
-        or (told.is_fault and told.own_group not in (*IN_THE_CIRCUIT, CIRCUIT_OR_OUTDOORS, *AIR_GROUPS))
+        or (told.is_fault and told.own_group not in (*IN_THE_CIRCUIT, CIRCUIT_OR_OUTDOORS, *FLOW_GROUPS))
     ):
         return None
-    cause, probability = cause_within(group, case.ranked), case.airflow.beyond if case.airflow else 0.0
+    of = "water_flow" if group == "water_flow" else "airflow"
+    cause, probability = cause_within(group, case.ranked), case.table[of].beyond
     return Verdict(
         CAUSE if cause else GROUP,
         BY_THE_RULE,
@@ -194,7 +203,7 @@ def _airflow_by_the_rule(case: Case) -> Verdict | None:
         told if told.is_fault else Conclusion(),
         case.withheld,
         case.withholds,
-        ("airflow",),
+        (of,),
     )
 
 
@@ -214,6 +223,19 @@ def _told(case: Case) -> Verdict | None:
         case.withholds,
         case.unexplained,
     )
+
+
+def _water_side_sound(case: Case) -> Verdict | None:
+    """Of a ground-source unit whose air was not read: the water side is an answer by itself."""
+    residuals, moved = case.residuals, case.table.get("heat_moved")
+    if case.airflow is not None or moved is None or moved.state != IN_RANGE or len(residuals) < FEWEST:
+        return None
+    if case.contradictions or case.unexplained or case.conclusion.is_fault:
+        return None
+    if next(iter(case.ranked.by_group)) not in (HEALTHY, CIRCUIT_OR_OUTDOORS):
+        return None
+    shows = healthy_of_what_shows(case.ranked, residuals)
+    return Verdict(SOUND, WATER_SIDE, HEALTHY, "", shows) if shows >= SURE_WATER_SIDE else None
 
 
 def _sound(case: Case) -> Verdict | None:
@@ -277,6 +299,7 @@ def _likely(among: Ranked, all_: Ranked, least: float) -> tuple[str, ...]:
     )
 
 
+SURE_WATER_SIDE = 0.75  # of what the water can see: the rest is not read (working figure)
 LEAST_BEHIND = 0.03  # probability of a fault from which it is named for what is out of range
 
 
@@ -291,8 +314,9 @@ def _why_open(case: Case) -> str:
 RULES: tuple[Callable[[Case], Verdict | None], ...] = (
     _stop,
     _does_not_count,
-    _airflow_by_the_rule,
+    _flow_by_the_rule,
     _told,
+    _water_side_sound,
     _sound,
     _cannot_tell,
 )

@@ -11,7 +11,9 @@ import numpy as np
 
 from engine.constants import (
     BTUH_PER_TON,
+    HEATING_PLATE_SPREAD,
     HEATING_RATED_SPREAD,
+    HEATING_TWO_POINTS_SPREAD,
     HEATING_WEATHER_SPREAD,
     NOMINAL_CFM_PER_TON,
     STANDARD_AIR_VOLUME,
@@ -26,6 +28,7 @@ from engine.units import Numbers
 
 RETURN_RANGE_F = (55.0, 80.0)
 OUTDOOR_RANGE_F = (-10.0, 65.0)
+RATED_LOW_F = (70.0, 17.0)  # return and outdoor air of the lower heating rating
 
 
 class ExpectedHeating(NamedTuple):
@@ -37,22 +40,45 @@ class ExpectedHeating(NamedTuple):
     spread: Numbers
 
 
+class RatedHeating(NamedTuple):
+    """Net rated heating as the plate or the maker's sheet has it [BTU/h]: at 47 and at 17 °F outdoors, 70 °F return
+    (ANSI/AHRI 210/240, MEM); None for what it does not name.
+    """
+
+    at_47_btuh: float | None = None
+    at_17_btuh: float | None = None
+
+
 def expected_heating(
-    machine: Machine, return_f: Numbers, w: Numbers, outdoor_f: Numbers, mass_flow_lbh: Numbers, fan_heat: Numbers
+    machine: Machine,
+    rated: RatedHeating,
+    return_f: Numbers,
+    w: Numbers,
+    outdoor_f: Numbers,
+    mass_flow_lbh: Numbers,
+    fan_heat: Numbers,
 ) -> ExpectedHeating:
     """What a heat pump should give with this return air [°F, lb/lb], outdoor air [°F], dry-air flow [lb/h] and blower
     heat [BTU/h].
 
-    Nominal tons at 70 °F return and 47 °F outdoors (ANSI/AHRI 210/240 heating test, MEM). Arrays of one shape or
-    floats, unchecked.
+    Its rated heating at 47 °F where the plate names it, else nominal tons; with that at 17 °F too the curve is
+    stretched so that it meets both. Arrays of one shape or floats, unchecked.
     """
     rated_flow = machine.nominal_tons * NOMINAL_CFM_PER_TON.value * 60.0 / STANDARD_AIR_VOLUME.value
     rated_fan = fan_heat_btuh(machine.fan_w_per_cfm * machine.nominal_tons * NOMINAL_CFM_PER_TON.value)
     flow = mass_flow_lbh / rated_flow
-    coil = (machine.nominal_tons * BTUH_PER_TON.value - rated_fan) * machine.capacity_factor
-    weather = by_weather("hp_heating_capacity_temperature")(return_f, outdoor_f)
+    at_47 = machine.nominal_tons * BTUH_PER_TON.value if rated.at_47_btuh is None else rated.at_47_btuh
+    coil = (at_47 - rated_fan) * machine.capacity_factor
+    curve = by_weather("hp_heating_capacity_temperature")
+    weather, rated_spread, weather_spread = curve(return_f, outdoor_f), HEATING_RATED_SPREAD, HEATING_WEATHER_SPREAD
+    if rated.at_47_btuh is not None:
+        rated_spread = HEATING_PLATE_SPREAD
+        if rated.at_17_btuh is not None:
+            lost = 1.0 - (rated.at_17_btuh - rated_fan) / coil
+            weather = 1.0 + (weather - 1.0) * lost / (1.0 - curve(*RATED_LOW_F))
+            weather_spread = HEATING_TWO_POINTS_SPREAD
     total = coil * weather * by_flow("hp_heating_capacity_flow")(flow) + fan_heat
-    spread = np.hypot(HEATING_RATED_SPREAD.value, HEATING_WEATHER_SPREAD.value * np.abs(1.0 - weather) / weather)
+    spread = np.hypot(rated_spread.value, weather_spread.value * np.abs(1.0 - weather) / weather)
     return ExpectedHeating(total, total / (mass_flow_lbh * moist.specific_heat_btulbf(w)), flow, spread)
 
 

@@ -31,7 +31,7 @@ from engine.constants import (
 from engine.errors import EngineError
 from engine.expected import lines, schools
 from engine.expected.cooling import Machine, doubt_beyond, expected_cooling, out_of_range, too_far
-from engine.expected.heating import ExpectedHeating, expected_heating
+from engine.expected.heating import ExpectedHeating, RatedHeating, expected_heating
 from engine.expected.heating import out_of_range as heating_out_of_range
 from engine.physics.air import moist
 from engine.physics.air.moist import FREEZING_F
@@ -321,7 +321,10 @@ def heating_today(m: Measured) -> HeatingToday | None:
             round_.equipment.nominal_tons, "heat_pump", SENSIBLE_SHARE_AT_RATING.value, FAN_W_PER_CFM.value
         )
         flow = cfm * 60.0 / m.volumes["return"]
-        return expected_heating(machine, returning, WINTER_HUMIDITY_RATIO.value, outdoor_f, flow, fan_heat_btuh(fan_w))
+        rated = RatedHeating(round_.equipment.heating_btuh_47, round_.equipment.heating_btuh_17)
+        return expected_heating(
+            machine, rated, returning, WINTER_HUMIDITY_RATIO.value, outdoor_f, flow, fan_heat_btuh(fan_w)
+        )
 
     now, usual_cfm = at(outdoor, m.cfm), NOMINAL_CFM_PER_TON.value * round_.equipment.nominal_tons
     if heating_out_of_range(returning, outdoor, float(now.flow_fraction)):

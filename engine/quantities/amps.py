@@ -17,6 +17,7 @@ from engine.constants import (
     NOMINAL_CFM_PER_TON,
     OUTDOOR_FAN_W_PER_TON,
     USUAL_SEER,
+    USUAL_WATER_EER,
     WATTS_PER_OUTDOOR_F,
 )
 from engine.expected.cooling import power_fraction
@@ -38,6 +39,14 @@ def rated_compressor_w(plate: Equipment) -> float:
     eer = EER_BY_SEER.value * seer - EER_BY_SEER_SQUARED.value * seer**2
     rated = BTUH_PER_TON.value / eer - FAN_W_PER_CFM.value * NOMINAL_CFM_PER_TON.value - OUTDOOR_FAN_W_PER_TON.value
     return rated * plate.nominal_tons
+
+
+def rated_water_compressor_w(plate: Equipment) -> float:
+    """Compressor watts of a sound ground-source unit of its EER (the plate's efficiency), at its rating's water; in
+    heating at its rating's they are about the same (makers' tables, MEM).
+    """
+    eer_ = plate.seer or USUAL_WATER_EER.value
+    return (BTUH_PER_TON.value / eer_ - FAN_W_PER_CFM.value * NOMINAL_CFM_PER_TON.value) * plate.nominal_tons
 
 
 def draw(m: Measured, e: Expected) -> Quantity | None:
@@ -68,9 +77,22 @@ def _draw(m: Measured, fraction: float, per_outdoor_f: float, more_spread: float
     """fraction: of the rated watts, in this weather; per_outdoor_f: by how much ln of it goes with the outdoor air
     [1/°F]. more_spread: 95 %, added.
     """
-    plate, load = m.round.equipment, m.loads.get("compressor")
-    level = rated_compressor_w(plate) * fraction
+    plate = m.round.equipment
     spread = hypot(COMPRESSOR_WATTS_SPREAD.value * (1.0 if plate.seer else NO_RATING_WIDER.value), more_spread)
+    return draw_of(m, rated_compressor_w(plate) * fraction, spread, per_outdoor_f)
+
+
+def draw_of(
+    m: Measured,
+    level: float,
+    spread: float,
+    per_outdoor_f: float = 0.0,
+    weather: tuple[float, float] = (0.0, 0.0),
+) -> Quantity:
+    """Compressor's draw [W] against the level a sound one draws today. spread: of sound ones [ln, 95 %];
+    per_outdoor_f: as in _draw; weather: as Residual has it.
+    """
+    plate, load = m.round.equipment, m.loads.get("compressor")
     measured = (
         missing("W", "needs", "compressor's amps")
         if load is None
@@ -98,6 +120,7 @@ def _draw(m: Measured, fraction: float, per_outdoor_f: float, more_spread: float
             "model_u95": spread,
             "repeat_u95": m.round.rules.amps_tolerance_share / 2,
             "slopes": {"outdoor": -per_outdoor_f},
+            "weather": weather,
         },
     )
 

@@ -195,7 +195,8 @@ def against_baseline(
     if r is None or was is None:
         return now
     by_weather = r.weather[1] * (r.weather[0] - was.weather[0])
-    repeat = hypot(r.repeat_u95, MODEL_SLOPE_SPREAD.value * (r.expected - was.expected), by_weather)
+    corrected = hypot(MODEL_SLOPE_SPREAD.value * (r.expected - was.expected), by_weather)
+    repeat = hypot(r.repeat_u95, corrected)
     pushes, form = since(r.pushes, was.pushes, lasting), r.kind.form
     lowest = None if r.lowest is None else min(r.lowest - was.value, 0.0)
     residual = replace(
@@ -216,7 +217,9 @@ def against_baseline(
         if form == SHARE
         else model * exp(was.value)
     )
-    off = _off(now.measured, Estimate(level, now.expected.u95, now.unit), form, pushes, now.unit)
+    # The tolerance is what a sound unit may scatter; how far the correction to today may be off comes on top.
+    doubts = pushes | {"correction to today": corrected}
+    off = _off(now.measured, Estimate(level, now.expected.u95, now.unit), form, doubts, now.unit)
     expected, (low, high) = Estimate(level, off.u95, now.unit), tolerance
     basis = {"stood": was.value}
     held = replace(

@@ -54,7 +54,7 @@ class Residual:
     airflow assumed too high, where the airflow is a guess.
     lowest: what no cause of the machine can bring it under (a liquid line is never below outdoors).
     expected: what the residual is taken from, so that a baseline knows how far the model itself has moved since.
-    weather: (outdoor air [°F], how much another unit's expectation may move for one °F of it, 95 %): what a baseline in
+    weather: (outdoor air, or a loop's entering water [°F], how much another unit's expectation may move for one °F of it, 95 %): what a baseline in
     other weather is worth.
     stood: where it is taken against a baseline, the residual that the baseline had.
     """

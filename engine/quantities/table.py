@@ -5,6 +5,7 @@ what contradicts what.
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property
+from math import hypot
 
 from engine.constants import (
     COMPRESSOR_INLET_LIMIT,
@@ -26,16 +27,17 @@ from engine.quantities.ducts import duct_gains, return_leak, room_airflows, room
 from engine.quantities.heat_ledger import HeatLedger, heat_ledger
 from engine.quantities.heating_lines import heat_approach, rise, true_suction, weather_of
 from engine.quantities.liquid_line import drier_drop, liquid_drop
-from engine.quantities.quantity import OWN_BASELINE, Quantity, against_baseline
+from engine.quantities.quantity import OWN_BASELINE, Quantity, against_baseline, compared
 from engine.quantities.residual import Residual
 from engine.quantities.saturation import condensing, evaporating
 from engine.quantities.split import split
 from engine.quantities.subcooling import subcooling
 from engine.quantities.suction import suction, suction_rise
 from engine.quantities.superheat import superheat
-from engine.quantities.water import closure, heat_moved, water_flow
+from engine.quantities.water import closure, heat_moved, water_draw, water_flow
 from engine.readings.measured import Measured
 from engine.readings.vocabulary import GROUND_SOURCE
+from engine.uncertainty.estimate import Estimate
 from engine.uncertainty.margin import IN_RANGE, surely_above, surely_below
 from engine.validity.finding import CONTRADICTION, NOTE, Finding
 
@@ -83,7 +85,7 @@ def worked_out(m: Measured, e: Expected) -> Table:
     """The quantities of a round, in the order they are shown."""
     if m.round.equipment.kind == GROUND_SOURCE:
         first = [water_flow(m), heat_moved(m), closure(m), split(m, e)]
-        lines: list[Quantity | None] = []
+        lines: list[Quantity | None] = [water_draw(m)]
     elif m.round.mode == "heating":
         first, lines = (
             [rise(m, e), heating_capacity(m, e)],
@@ -178,7 +180,28 @@ def held_against(now: Table, baseline: Table) -> Table:
             continue
         tolerance = FOLLOW_UP[id_](rules, q.expected.value)
         found[id_] = against_baseline(q, then, lasting, (tolerance, tolerance))
+    rise = found.get("rise")
+    if rise is not None and rise.authority == OWN_BASELINE:
+        found["capacity"] = _by_rise(found["capacity"], now["rise"], rise)
     return Table(now.measured, now.expected, found)
+
+
+def _by_rise(capacity: Quantity, rise: Quantity, held: Quantity) -> Quantity:
+    """Heating delivered against the baseline: it is the rise again, times the airflow."""
+    if not capacity.measured.known:
+        return capacity
+    level = capacity.expected.value * held.expected.value / rise.expected.value
+    share, tolerance = held.off.u95 / held.expected.value, (held.high or 0.0) / held.expected.value
+    return compared(
+        "capacity",
+        "BTU/h",
+        capacity.measured,
+        Estimate(level, share * level, "BTU/h"),
+        (tolerance * level, tolerance * level),
+        off=Estimate(capacity.measured.value - level, hypot(capacity.measured.u95, share * level), "BTU/h"),
+        authority=OWN_BASELINE,
+        assumed_airflow=capacity.assumed_airflow,
+    )
 
 
 def _lasting(now: Measured, then: Measured) -> tuple[str, ...]:

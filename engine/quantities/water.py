@@ -6,21 +6,37 @@ from engine.constants import (
     AIRFLOW_SPREAD_SOUND,
     BTUH_PER_TON,
     CLOSURE_SPREAD,
+    COOLING_WATTS_PER_WATER_F,
+    DESIGN_FLOW_SPREAD,
     ELECTRICAL_ACCURACY,
+    EXTRACTED_PER_WATER_F,
     EXTRACTED_SHARE,
+    HEAT_MOVED_PER_FLOW,
+    HEAT_MOVED_PER_WATER_F,
     HEAT_MOVED_REPEAT,
     HEAT_MOVED_SPREAD,
     HEAT_MOVED_TABLE_SPREAD,
-    HEAT_REJECTED_RATIO,
+    HEATING_WATTS_PER_WATER_F,
+    LOOP_UNKNOWN_FLOW_SPREAD,
+    NO_RATING_WIDER,
+    OPEN_WELL_GPM_PER_TON,
+    RATED_WATER_COOLING,
+    RATED_WATER_HEATING,
+    REJECTED_PER_WATER_F,
+    REJECTED_SHARE,
+    TABLE_CARRIED_ON_DOUBT,
     WATER_FLOW_REPEAT,
     WATER_FLOW_SPREAD,
     WATER_GPM_PER_TON,
     WATER_PROBE_PAIR_ACCURACY,
+    WATER_WATTS_SPREAD,
+    WATTS_PER_WATER_F_DOUBT,
     WINTER_HUMIDITY_RATIO,
 )
 from engine.errors import EngineError
 from engine.physics.air import moist
 from engine.physics.water.exchanger import published
+from engine.quantities.amps import draw_of, rated_water_compressor_w
 from engine.quantities.capacity import delivered_heating
 from engine.quantities.quantity import At, Quantity, compared
 from engine.quantities.residual import LN, SHARE
@@ -30,17 +46,13 @@ from engine.units import BTUH_PER_W
 
 
 def water_flow(m: Measured) -> Quantity | None:
-    """Water flow [GPM]: between the ends of the unit's own table where it has one,
-    else about the usual for its tons.
+    """Water flow [GPM]: against the plate's design flow, else between the ends of the unit's own table, else about the
+    usual of its kind of loop.
     """
     water = m.water
     if not isinstance(water, Water):
         return None
-    plate, spread = m.round.equipment, WATER_FLOW_SPREAD.value
-    usual, authority = WATER_GPM_PER_TON.value * plate.nominal_tons, "usual_for_its_tons"
-    if plate.heat_table is not None:
-        low, high = plate.heat_table.columns[0], plate.heat_table.columns[-1]
-        usual, spread, authority = sqrt(low * high), log(high / low) / 2, "own_table"
+    usual, spread, authority = _usual_flow(m)
     pushes = {"water flow": water.flow.u95 / water.flow.value}
     tolerance = (usual * (1 - exp(-spread)), usual * (exp(spread) - 1))
     residual = {"model_u95": spread, "repeat_u95": WATER_FLOW_REPEAT.value}
@@ -58,35 +70,45 @@ def water_flow(m: Measured) -> Quantity | None:
     )
 
 
+def _usual_flow(m: Measured) -> tuple[float, float, str]:
+    """(flow of a sound unit [GPM], its spread [ln, 95 %], where from)."""
+    plate, table = m.round.equipment, m.round.equipment.heat_moved_table(m.round.mode)
+    if plate.design_gpm is not None:
+        return plate.design_gpm, DESIGN_FLOW_SPREAD.value, "plate"
+    if table is not None:
+        low, high = table.columns[0], table.columns[-1]
+        return sqrt(low * high), log(high / low) / 2, "own_table"
+    closed, well = WATER_GPM_PER_TON.value * plate.nominal_tons, OPEN_WELL_GPM_PER_TON.value * plate.nominal_tons
+    if plate.loop == "closed":
+        return closed, WATER_FLOW_SPREAD.value, "closed_loop"
+    if plate.loop == "open_well":
+        return well, WATER_FLOW_SPREAD.value, "open_well"
+    return sqrt(closed * well), LOOP_UNKNOWN_FLOW_SPREAD.value, "usual_for_its_tons"
+
+
 def heat_moved(m: Measured) -> Quantity | None:
     """Heat of rejection (cooling) or extraction (heating) [BTU/h], like with like against the unit's own table, else
-    what its tons make usual.
+    what its tons make usual at this entering water and flow.
     """
     water, plate = m.water, m.round.equipment
     if not isinstance(water, Water):
         return None
-    share = HEAT_REJECTED_RATIO.value if water.kind == "rejection" else EXTRACTED_SHARE.value
-    level, spread, authority = (
-        share * BTUH_PER_TON.value * plate.nominal_tons,
-        HEAT_MOVED_SPREAD.value,
-        "usual_for_its_tons",
-    )
-    if plate.heat_table is not None:
-        try:
-            level = published(plate.heat_table, plate.model, m.round.read("water_in", "temperature"), water.flow.value)
-            spread, authority = HEAT_MOVED_TABLE_SPREAD.value, "own_table"
-        except EngineError:
-            pass  # outside its table: what its tons make usual, with a wider margin, and the words say so
+    level, spread, authority, beyond = _usual_heat(m, water)
     over = water.heat.value / level
     pushes = {
         "water flow": over * water.flow.u95 / water.flow.value,
         "water probes": over * WATER_PROBE_PAIR_ACCURACY.value / water.difference_f,
     }
-    tolerance = (m.round.rules.rejection_tolerance_share if authority == "own_table" else spread) * level
+    house = m.round.rules.rejection_tolerance_share if authority == "own_table" else spread
+    tolerance = max(house, spread) * level
     residual = {
         "model_u95": spread,
         "repeat_u95": HEAT_MOVED_REPEAT.value,
         "slopes": {"water_pair": over / water.difference_f},
+        "weather": (
+            m.round.read("water_in", "temperature"),
+            0.0 if authority == "own_table" else HEAT_MOVED_PER_WATER_F.value,
+        ),
     }
     return compared(
         "heat_moved",
@@ -97,8 +119,59 @@ def heat_moved(m: Measured) -> Quantity | None:
         form=SHARE,
         pushes=pushes,
         authority=authority,
-        basis={"nominal_btuh": BTUH_PER_TON.value * plate.nominal_tons},
+        basis={
+            "nominal_btuh": BTUH_PER_TON.value * plate.nominal_tons,
+            "beyond_table_btuh": beyond,
+            "takes_antifreeze": float(water.physics.takes_antifreeze),
+        },
         residual=residual,
+    )
+
+
+def _usual_heat(m: Measured, water: Water) -> tuple[float, float, str, float]:
+    """(heat a sound unit moves [BTU/h], its spread [share, 95 %], where from, what of it lies beyond the table)."""
+    plate, entering = m.round.equipment, m.round.read("water_in", "temperature")
+    table = plate.heat_moved_table(m.round.mode)
+    if table is not None:
+        try:
+            level, beyond = published(table, plate.model, entering, water.flow.value)
+        except EngineError:
+            table = None  # further outside than its trend goes on: what its tons make usual
+        else:
+            doubt = TABLE_CARRIED_ON_DOUBT.value * abs(beyond) / level
+            return level, hypot(HEAT_MOVED_TABLE_SPREAD.value, doubt), "own_table", beyond
+    share, rated, per_f = (
+        (REJECTED_SHARE, RATED_WATER_COOLING, REJECTED_PER_WATER_F)
+        if water.kind == "rejection"
+        else (EXTRACTED_SHARE, RATED_WATER_HEATING, EXTRACTED_PER_WATER_F)
+    )
+    away, usual = entering - rated.value, _usual_flow(m)[0]
+    by_water = exp(per_f.value * away + HEAT_MOVED_PER_FLOW.value * log(water.flow.value / usual))
+    spread = hypot(HEAT_MOVED_SPREAD.value, HEAT_MOVED_PER_WATER_F.value * away)
+    return share.value * BTUH_PER_TON.value * plate.nominal_tons * by_water, spread, "usual_for_its_tons", 0.0
+
+
+def water_draw(m: Measured) -> Quantity | None:
+    """Compressor's draw of a ground-source unit [W], by its rating and the entering water: what tells a fouled water
+    coil from a circuit that is short.
+    """
+    entering, plate = m.round.value("water_in", "temperature"), m.round.equipment
+    if entering is None:
+        return None
+    rated, per_f = (
+        (RATED_WATER_COOLING, COOLING_WATTS_PER_WATER_F)
+        if m.round.mode == "cooling"
+        else (RATED_WATER_HEATING, HEATING_WATTS_PER_WATER_F)
+    )
+    away = entering - rated.value
+    return draw_of(
+        m,
+        rated_water_compressor_w(plate) * exp(per_f.value * away),
+        hypot(
+            WATER_WATTS_SPREAD.value * (1.0 if plate.seer else NO_RATING_WIDER.value),
+            WATTS_PER_WATER_F_DOUBT.value * away,
+        ),
+        weather=(entering, WATTS_PER_WATER_F_DOUBT.value),
     )
 
 

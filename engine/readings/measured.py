@@ -238,7 +238,7 @@ class Measured:
         """The loop's flow and heat; why it cannot be worked out; or None when it was not read."""
         round_, plate = self.round, self.round.equipment
         entering, leaving = (round_.value(place, "temperature") for place in ("water_in", "water_out"))
-        drop, flow = round_.value("water_loop", "water_drop"), round_.value("water_loop", "flow")
+        drop, flow = _water_drop(round_), round_.value("water_loop", "flow")
         if entering is None or leaving is None:
             return None
         try:
@@ -258,6 +258,13 @@ class Measured:
         btuh = heat.pocket_btuh if round_.rules.water_factor == "pocket" else heat.btuh
         difference = abs(leaving - entering)
         return Water(Estimate(gpm, u95, "GPM"), Estimate(btuh, heat.u95_btuh, "BTU/h"), difference, kind, heat)
+
+
+def _water_drop(round_: Round) -> float | None:
+    """The water's drop [psi]: as a gauge shows it, else between the two ports."""
+    ports = [round_.value(place, "pressure") for place in ("water_in", "water_out")]
+    drop = round_.value("water_loop", "water_drop")
+    return ports[0] - ports[1] if drop is None and ports[0] is not None and ports[1] is not None else drop
 
 
 def measure(

@@ -44,7 +44,9 @@ def tons_from_capacity(capacity_btuh: float) -> float:
 def plate_findings(plate: Equipment, year: int | None = None) -> tuple[PlateFinding, ...]:
     """What does not fit together on this plate. year: when it was made, None when not known."""
     return tuple(
-        finding for rule in (_refrigerant, _tons_and_table, _tap, _amps, _metering) for finding in rule(plate, year)
+        finding
+        for rule in (_refrigerant, _tons_and_table, _tap, _amps, _heating, _metering)
+        for finding in rule(plate, year)
     )
 
 
@@ -90,6 +92,22 @@ def _amps(plate: Equipment, year: int | None) -> Iterator[PlateFinding]:
         low, high = (limit * plate.nominal_tons for limit in RLA_PER_TON)
         numbers = {"amps": plate.compressor_rla, "tons": plate.nominal_tons, "least_amps": low, "most_amps": high}
         yield PlateFinding("amps_and_tons", "compressor_rla", numbers)
+
+
+# Rated heating over nominal tons, and what is left of it at 17 °F (makers' tables, MEM)
+HEATING_OVER_TONS, LEFT_AT_17 = (0.7, 1.4), (0.4, 0.95)
+
+
+def _heating(plate: Equipment, year: int | None) -> Iterator[PlateFinding]:
+    rated, tons = plate.heating_btuh_47, BTUH_PER_TON.value * plate.nominal_tons
+    if rated is None:
+        if plate.heating_btuh_17 is not None:
+            yield PlateFinding("heating_17_alone", "heating_btuh_17")
+        return
+    if not HEATING_OVER_TONS[0] <= rated / tons <= HEATING_OVER_TONS[1]:
+        yield PlateFinding("heating_and_tons", "heating_btuh_47", {"rated": rated, "tons": plate.nominal_tons})
+    if plate.heating_btuh_17 is not None and not LEFT_AT_17[0] <= plate.heating_btuh_17 / rated <= LEFT_AT_17[1]:
+        yield PlateFinding("heating_17_and_47", "heating_btuh_17", {"low": plate.heating_btuh_17, "rated": rated})
 
 
 def _metering(plate: Equipment, year: int | None) -> Iterator[PlateFinding]:

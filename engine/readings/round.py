@@ -84,7 +84,9 @@ class Equipment:
     """What the nameplate says that this work needs. Tables are the maker's own.
 
     performance_table: rows return wet bulb [°F], columns outdoor air [°F], values [BTU/h]. drop_table: rows flow [GPM],
-    columns entering water [°F], values [psi]. heat_table: rows entering water [°F], columns flow [GPM], values [BTU/h].
+    columns entering water [°F], values [psi]. heat_table, extraction_table: rows entering water [°F], columns flow
+    [GPM], values [BTU/h]. seer: of a ground-source unit its EER. heating_btuh_47, _17: rated heating at
+    47 and 17 °F outdoors [BTU/h]. loop: 'closed', 'open_well' or ''.
     """
 
     nominal_tons: float
@@ -104,9 +106,21 @@ class Equipment:
     performance_table: Grid | None = None
     drop_table: Grid | None = None
     heat_table: Grid | None = None
+    extraction_table: Grid | None = None
+    heating_btuh_47: float | None = None
+    heating_btuh_17: float | None = None
+    loop: str = ""
+    design_gpm: float | None = None
     loop_fluid: str = "water"
     loop_share: float = 0.0
     rooms: tuple[RoomDuct, ...] = ()
+
+    def heat_moved_table(self, mode: str) -> Grid | None:
+        """The unit's own table of the heat its water moves in this mode. Extraction rises with entering water,
+        rejection falls: a table that goes the other way is the other mode's.
+        """
+        tables = (table for table in (self.extraction_table, self.heat_table) if table is not None)
+        return next((table for table in tables if table.rises == (mode == "heating")), None)
 
 
 @dataclass(frozen=True)

@@ -3,7 +3,7 @@
 from engine.assessment import Assessment
 from engine.diagnosis import gauges
 from engine.diagnosis.actions import Action
-from engine.diagnosis.cause import IN_THE_CIRCUIT, NOT_FED, is_in
+from engine.diagnosis.cause import HEAD_HIGH, HEAT_SHORT, IN_THE_CIRCUIT, NOT_FED, is_in
 from engine.diagnosis.causes import EVERY_CAUSE, group_of
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.report import finding_words, quantity_words
@@ -39,6 +39,8 @@ def mend(found: Assessment) -> str:
     if mends:
         return f"{do_words(mends)}; then settle and read again."
     own = EVERY_CAUSE[found.verdict.cause].group if found.verdict.cause else found.verdict.group
+    if own in PROVE_FIRST:
+        return PROVE_FIRST[own]
     if d.gauges.decides == gauges.WARRANTED and own in IN_THE_CIRCUIT:
         return _by_gauge(found, own)
     return ""
@@ -60,12 +62,17 @@ def _by_gauge(found: Assessment, group: str) -> str:
     )
 
 
+_WATER_COIL = "Prove the water coil first: flow by a meter against flow by its drop. A fouled coil drops more than its flow explains."
+# What is proved before anybody connects.
+PROVE_FIRST = {"exchanger": _WATER_COIL, HEAD_HIGH: _WATER_COIL}
 AFTER_GAUGES = {
     "charge_low": "Look for the leak before anything is added.", "charge_high": "Recover to the target in weighed steps.",
     NOT_FED: "Add no refrigerant before it is known which: low subcooling is charge, subcooling at its target or over is a valve or a line.",
     "starved": "Find the spot: frost, a temperature drop, the drier, the valve's screen.",
     "overfed": "Look at the valve's bulb and its insulation, or at the piston's size.", "compressor": "Prove the compressor before it is condemned.",
     "circuit": "The pressures tell charge, metering device and compressor apart.",
+    "high_side": "The pressures tell; look at airflow and water first, they raise the head too.",
+    HEAT_SHORT: "Low suction with high superheat is the circuit; low suction with normal superheat is the water coil.",
 }  # fmt: skip
 
 

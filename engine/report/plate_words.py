@@ -12,6 +12,9 @@ FINDINGS = {
     "tons_and_blower": "{tons:g} tons want about {wanted_cfm:.0f} CFM; the blower table runs from {least_cfm:.0f} to {most_cfm:.0f}. One of them is of another unit.",
     "tap_not_in_table": "Tap '{tap}' is not in the blower table ({taps}).",
     "amps_and_tons": "{amps:g} A rated load for {tons:g} tons; {least_amps:.0f} to {most_amps:.0f} would be usual. Read both plates again.",
+    "heating_and_tons": "{rated:,.0f} BTU/h of heating on {tons:g} tons; nominal tons, more or less, would be usual. Read the plate again.",
+    "heating_17_and_47": "{low:,.0f} BTU/h at 17 °F against {rated:,.0f} at 47 °F; a half to nine tenths would be usual. Are the two changed over?",
+    "heating_17_alone": "Heating at 17 °F is used together with that at 47 °F: enter both.",
     "metering_unknown": "Metering device unknown: superheat has no target until somebody looks.",
 }  # fmt: skip
 

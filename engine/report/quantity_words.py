@@ -32,7 +32,7 @@ AUTHORITY = {
     "class_alone": "its efficiency class", "usual_class": "the usual class, as its own is unknown", "usual_condenser_airflow": "the airflow condensers of its size have",
     "evaporating_surface": "the coil's surface, for this air", "evaporating_return_air": "the return air", "rating": "its rating, in this weather",
     "usual_for_its_tons": "what is usual for its tons", "condensing_by_the_rise": "the rise expected in this weather", "heat_taken_in": "the outdoor air and the heat taken from it",
-    "energy_balance": "water and electricity", "no_leak": "a duct without a leak", "working_figure": "a working figure", "friction_rate": "the usual friction rate",
+    "closed_loop": "what is usual for a closed loop", "open_well": "what is usual for an open well", "energy_balance": "water and electricity", "no_leak": "a duct without a leak", "working_figure": "a working figure", "friction_rate": "the usual friction rate",
     "school_flat": "the flat school", "school_climate": "the climate school", "school_return_air": "the school of return dry and wet bulb",
 }  # fmt: skip
 
@@ -157,6 +157,10 @@ def _nominal(q: Quantity, words: Words, table: Table) -> str:
     """A rejection near nominal tons means some 15 to 20 % short in cooling (common practice): said only where it is
     short.
     """
+    if q.basis.get("takes_antifreeze"):
+        return " The plate says plain water; this cold it holds antifreeze: 485 is taken for each gallon a minute and degree."
+    if q.basis.get("beyond_table_btuh"):
+        return " The water is outside the table: its trend is carried on, with a wider margin."
     near = abs(q.measured.value - q.basis["nominal_btuh"]) <= q.measured.u95
     if not (
         near

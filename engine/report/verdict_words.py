@@ -23,6 +23,7 @@ from engine.diagnosis.verdict import (
     SUSPECTS,
     UNEXPLAINED,
     WATER_NOT_READ,
+    WATER_SIDE,
     Verdict,
 )
 from engine.quantities.quantity import Quantity
@@ -199,19 +200,33 @@ def _which(found: Assessment) -> str:
 
 
 def _by_the_rule(found: Assessment, words: Words) -> str:
-    verdict, q, rules = found.verdict, found.table["airflow"], found.round.rules
+    verdict, of_water = found.verdict, found.verdict.quantities == ("water_flow",)
+    text = _water_flow_low(found, words) if of_water else _airflow_out(found, words)
+    if verdict.cause:
+        text += f" {capital(causes_in(found.diagnosis.setting)[verdict.cause].why)}."
+    if verdict.behind.group:
+        behind = label_of(verdict.behind.group, verdict.behind.cause, found.diagnosis.setting)
+        flow = "water flow" if of_water else "airflow"
+        text += f" What may lie behind it: {lower_first(behind)}, {likelihood(verdict.behind.probability)}. Correct the {flow} first, then read again."
+    return text
+
+
+def _airflow_out(found: Assessment, words: Words) -> str:
+    q, rules = found.table["airflow"], found.round.rules
     low = q.side < 0
     limit = rules.airflow_low_cfm_per_ton if low else rules.airflow_high_cfm_per_ton
     grade = (
         ("seriously low" if q.measured.value < rules.airflow_seriously_low_cfm_per_ton else "low") if low else "high"
     )
-    text = f"Airflow is {grade}: {quantity_words.measured(q, words)}, and the shop's limit is {words.plain(limit, 'CFM/ton')}."
-    if verdict.cause:
-        text += f" {capital(causes_in(found.diagnosis.setting)[verdict.cause].why)}."
-    if verdict.behind.group:
-        behind = label_of(verdict.behind.group, verdict.behind.cause, found.diagnosis.setting)
-        text += f" What may lie behind it: {lower_first(behind)}, {likelihood(verdict.behind.probability)}. Correct the airflow first, then read again."
-    return text
+    return f"Airflow is {grade}: {quantity_words.measured(q, words)}, and the shop's limit is {words.plain(limit, 'CFM/ton')}."
+
+
+def _water_flow_low(found: Assessment, words: Words) -> str:
+    q = found.table["water_flow"]
+    return (
+        f"Water flow is low: {quantity_words.measured(q, words)}, expected {quantity_words.expected(q, words)} "
+        f"({quantity_words.authority(q)})."
+    )
 
 
 def how_sure(probability: float) -> str:
@@ -238,6 +253,8 @@ def _sound(found: Assessment, words: Words) -> tuple[str, str, str]:
         says += f" The house is damp: with this air a split of {split} is right, because much of the coil's work goes into drying the air. Add nothing."
     seen = seen_bad(found)
     do = [a for a in found.diagnosis.actions if a.do]
+    if found.verdict.reason == WATER_SIDE:
+        return "The water side does what it should today.", f"{says} The air side was not read. {seen}".strip(), ""
     return "This system does what it should today.", f"{says} {seen}".strip(), f"{do_words(do)}." if do else ""
 
 

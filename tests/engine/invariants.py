@@ -6,9 +6,19 @@ from collections.abc import Iterator
 from engine.assessment import Assessment
 from engine.diagnosis import gauges
 from engine.diagnosis.actions import ACTIONS
-from engine.diagnosis.cause import HEALTHY
+from engine.diagnosis.cause import CIRCUIT_OR_OUTDOORS, HEALTHY
 from engine.diagnosis.observation_likelihoods import ratio_of
-from engine.diagnosis.verdict import CANNOT_TELL, CAUSE, DOES_NOT_COUNT, GROUP, SOUND, STATES, STOP_FIRST, UNEXPLAINED
+from engine.diagnosis.verdict import (
+    CANNOT_TELL,
+    CAUSE,
+    DOES_NOT_COUNT,
+    GROUP,
+    SOUND,
+    STATES,
+    STOP_FIRST,
+    UNEXPLAINED,
+    WATER_SIDE,
+)
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.report.bundle.answer import answer_of
 from engine.report.marks import beam_row, place_marks
@@ -53,7 +63,8 @@ def no_fine_word_over_a_fault(found: Assessment, answer: dict) -> Iterator[str]:
     if v.state != SOUND:
         return
     likeliest = max(found.diagnosis.ranked.by_group.items(), key=lambda item: item[1])
-    if likeliest[0] != HEALTHY:
+    unread = CIRCUIT_OR_OUTDOORS if v.reason == WATER_SIDE else HEALTHY  # an airflow that nobody read is in it
+    if likeliest[0] not in (HEALTHY, unread):
         yield f"sound over {likeliest}"
     for q in found.quantities.values():
         if q.side and not q.predicted and not q.id.startswith("carries_"):

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from engine.errors import EngineError, OutOfRange
 from engine.expected.cooling import Machine
-from engine.expected.heating import expected_heating, mode_by_weather, out_of_range
+from engine.expected.heating import RatedHeating, expected_heating, mode_by_weather, out_of_range
 from engine.houserules.rules import HouseRules
 from engine.physics.air import moist
 from engine.physics.air.moist import pressure_psia
@@ -115,11 +115,11 @@ def test_water_flow_is_read_both_ways_and_only_from_the_units_own_table():
     for model, drop, entering, words in (
         ("GS-48", 3.0, 60.0, "own table"),
         ("GS-36", 9.0, 60.0, "pressure drop"),
-        ("GS-36", 3.0, 110.0, "entering water"),
+        ("GS-36", 3.0, 130.0, "entering water"),
     ):
         with pytest.raises(EngineError, match=words):
             flow_from_drop(DROPS, model, drop, entering)
-    assert published(REJECTION, "GS-36", 60.0, 8.0) == pytest.approx((44800 + 45200 + 42900 + 43400) / 4)
+    assert published(REJECTION, "GS-36", 60.0, 8.0) == (pytest.approx((44800 + 45200 + 42900 + 43400) / 4), 0.0)
 
 
 def test_the_loops_heat_and_how_far_the_pocket_factor_is_off():
@@ -129,9 +129,21 @@ def test_the_loops_heat_and_how_far_the_pocket_factor_is_off():
         loop_heat(9.0, 0.5, 70.0, 70.1, "water", 0.0)
 
 
-def heating(outdoor=47.0, return_f=70.0, cfm=1200.0):
+def heating(outdoor=47.0, return_f=70.0, cfm=1200.0, **rated):
     machine = Machine(3.0, "heat_pump", 0.75, 0.365)
-    return expected_heating(machine, return_f, 0.006, outdoor, cfm * 60 / 13.33, fan_heat_btuh(0.365 * cfm))
+    return expected_heating(
+        machine, RatedHeating(**rated), return_f, 0.006, outdoor, cfm * 60 / 13.33, fan_heat_btuh(0.365 * cfm)
+    )
+
+
+def test_the_plates_rated_heating_is_met_at_both_its_points_and_narrows_the_doubt():
+    plain, rated = heating(30.0), {"at_47_btuh": 33000.0, "at_17_btuh": 19000.0}
+    for outdoor, btuh in ((47.0, 33000.0), (17.0, 19000.0)):
+        assert float(heating(outdoor, **rated).total_btuh) == pytest.approx(btuh, rel=0.01), (
+            "the curve is 0.6 % off its own rating"
+        )
+    one = heating(30.0, at_47_btuh=33000.0)
+    assert float(heating(30.0, **rated).spread) < float(one.spread) < float(plain.spread)
 
 
 def test_heating_is_nominal_at_its_rating_point_and_falls_with_outdoor_temperature():

@@ -18,12 +18,12 @@ from engine.units import c_from_f
 from plant.air import Air, atmosphere
 from plant.circuit import SHELL_LOSS, evaporate
 from plant.duct import M3S_PER_CFM, PA_PER_INWC, NoAirflow, airflow
-from plant.faults import FAULTS, SEVERITIES, House
+from plant.faults import COOLING_ONLY, FAULTS, SEVERITIES, House, faults_on
 from plant.fluid import KGM3_PER_LBFT3, KJKG_PER_BTULB, KPA_PER_PSI, OutOfTables, fluid
 from plant.machine import METERING_DEVICES, Spec, cp_vapor
 from plant.places import BTUH_PER_KW, Weather, faulty, run, severe_amount
-from plant.simulate import COOLING_ONLY, bundle, main
-from plant.sizing import CLASSES, machine, rated_air
+from plant.simulate import NOT_WHEN_HEATING, bundle, main
+from plant.sizing import CLASSES, RATED_WATER_F, machine, rated_air
 from plant.steady import Conditions, NotConverged, Point, State, solve
 from plant.trends import PAGE, REASONS, page, trends
 
@@ -226,16 +226,17 @@ def test_a_loop_takes_what_is_rejected():
 
 
 def test_every_fault_can_be_had_slight_moderate_and_severe_and_costs_what_it_says():
-    for device in METERING_DEVICES:
-        spec = Spec(metering_device=device)
-        sound = faulty(spec, {}, RATED).net_btuh
-        for fault in FAULTS.values():
+    for device, kind in (*((device, "air_conditioner") for device in METERING_DEVICES), ("txv", "ground_source")):
+        spec = Spec(metering_device=device, kind=kind)
+        rated = replace(RATED, water_f=RATED_WATER_F)
+        sound = faulty(spec, {}, rated).net_btuh
+        for fault in (FAULTS[id_] for id_ in faults_on(kind, heating=False)):
             amounts = [severe_amount(spec, fault.id, severity) for severity in SEVERITIES]
             assert amounts == sorted(amounts) and 0 < amounts[0] <= amounts[-1] <= 1, fault.id
             if not fault.by_capacity:
                 continue
             for severity in ("slight", "moderate"):
-                loss = 1 - faulty(spec, {fault.id: severity}, RATED).net_btuh / sound
+                loss = 1 - faulty(spec, {fault.id: severity}, rated).net_btuh / sound
                 assert loss == pytest.approx(SEVERITIES[severity], abs=0.03), (device, fault.id)
 
 
@@ -370,7 +371,7 @@ def test_shifted_machines_are_not_what_they_seem_and_say_so_in_their_label():
 def test_heating_draws_leave_out_what_is_of_cooling_alone():
     for row in range(30):
         made = bundle(11, row, kind="heat_pump", heating=True)
-        assert not any(fault in made["name"] for fault in COOLING_ONLY)
+        assert not any(fault in made["name"] for fault in (*COOLING_ONLY, *NOT_WHEN_HEATING))
         read = {r["place"] for r in made["rounds"][0]["readings"]}
         assert "true_suction" in read and not read & {
             "suction_line_outdoor",

@@ -14,7 +14,12 @@ from web.shell.bridge import words
 
 TABLE_KINDS, TABLE_OF_TAPS = understood.KINDS, understood.BLOWER
 __all__ = ["TABLE_KINDS", "BlowerChart", "TableError"]
-_GRIDS = {"performance": "performance_table", "drop": "drop_table", "heat": "heat_table"}
+_GRIDS = {
+    "performance": "performance_table",
+    "drop": "drop_table",
+    "heat": "heat_table",
+    "extraction": "extraction_table",
+}
 
 
 @dataclass(frozen=True)
@@ -53,6 +58,10 @@ def equipment(system, tables: dict, rooms) -> Equipment:
         unit=system.unit,
         rating_static_inwc=system.rating_static_inwc,
         tap=system.tap or None,
+        heating_btuh_47=system.heating_btuh_47,
+        heating_btuh_17=system.heating_btuh_17,
+        loop=system.loop,
+        design_gpm=system.design_gpm,
         loop_fluid=system.loop_fluid or "water",
         loop_share=(system.loop_share_pct or 0.0) / 100.0,
         rooms=tuple(RoomDuct(room.name, room.diameter_in, room.duct, room.wants_cfm) for room in rooms),

@@ -13,6 +13,7 @@ from web.houses.models import (
     INSTRUMENT_KINDS,
     KINDS,
     LOOP_FLUIDS,
+    LOOPS,
     METERING_DEVICES,
     REFRIGERANTS,
     UNITS,
@@ -89,9 +90,11 @@ class HouseForm(NumberedForm, forms.ModelForm):
 PLATE_GROUPS = (
     ("Size", ("name", "capacity_btuh", "nominal_tons", "seer")),
     ("Outdoor plate", ("kind", "model", "serial", "year", "refrigerant", "factory_charge_oz", "metering_device",
-                       "target_subcooling_f", "compressor_rla", "outdoor_fan_fla")),
+                       "target_subcooling_f", "compressor_rla", "outdoor_fan_fla", "heating_btuh_47",
+                       "heating_btuh_17")),
     ("Indoor plate", ("indoor_model", "indoor_serial", "unit", "blower_motor", "tap", "rating_static_inwc",
-                      "line_length_ft", "loop_fluid", "loop_share_pct")),
+                      "line_length_ft")),
+    ("Ground loop", ("loop", "design_gpm", "loop_fluid", "loop_share_pct")),
 )  # fmt: skip
 
 
@@ -112,13 +115,20 @@ class SystemForm(NumberedForm, forms.ModelForm):
         label="Year made",
         error_messages={"invalid": "A year, such as 2014."},
     )
-    seer = Number("Efficiency (SEER)", 6, 30, "", hint="Gives the class, and with it the expected approach.")
+    seer = Number(
+        "Efficiency (SEER)", 6, 30, "",
+        hint="Gives the class, and with it the expected approach. Ground source: the EER.",
+    )  # fmt: skip
     factory_charge_oz = Number("Factory charge", 10, 640, "oz", hint="As on the plate: without the line set.")
     target_subcooling_f = Number("Target subcooling", 2, 25, "°F")
     compressor_rla = Number("Compressor rated-load amps", 2, 60, "A")
     outdoor_fan_fla = Number("Outdoor fan full-load amps", 0.2, 10, "A")
     rating_static_inwc = Number("Maximum external static", 0.1, 1.2, "in. w.c.")
     line_length_ft = Number("Line length", 3, 250, "ft")
+    heating_btuh_47 = Number("Rated heating at 47 °F", 6000, 120000, "BTU/h", hint="Heat pump: on the maker's sheet.")
+    heating_btuh_17 = Number("Rated heating at 17 °F", 4000, 100000, "BTU/h")
+    loop = _choice("Water from", LOOPS, required=False, hint="A well runs at about half a closed loop's flow.")
+    design_gpm = Number("Design water flow", 1, 40, "GPM")
     loop_fluid = _choice("Loop fluid", LOOP_FLUIDS, required=False)
     loop_share_pct = Number("Antifreeze share", 0, 60, "%")
     why = forms.ChoiceField(

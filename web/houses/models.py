@@ -23,6 +23,7 @@ BLOWER_MOTORS = {
 
 CLIMATES = {"": "Not said", "humid": "Humid", "dry": "Dry"}
 UNITS = {"air_handler": "Air handler", "furnace_with_cased_coil": "Furnace with cased coil"}
+LOOPS = {"": "Not known", "closed": "Closed loop", "open_well": "Open well"}
 LOOP_FLUIDS = {"water": "Water", "propylene_glycol": "Propylene glycol", "methanol": "Methanol"}
 REFRIGERANTS = ("R-410A", "R-32", "R-454B", "R-22", "R-407C", "R-134a")
 # What of a system its plates say: what a round is judged by.
@@ -31,7 +32,7 @@ PLATE = (
     "indoor_serial", "year", "seer",
     "factory_charge_oz", "target_subcooling_f", "compressor_rla", "outdoor_fan_fla", "unit", "rating_static_inwc",
     "tap", "line_length_ft", "loop_fluid",
-    "loop_share_pct",
+    "loop_share_pct", "loop", "design_gpm", "heating_btuh_47", "heating_btuh_17",
 )  # fmt: skip
 FIRST, CORRECTED, CHANGED = "first", "corrected", "changed"
 INSTRUMENT_KINDS = {
@@ -94,6 +95,10 @@ class System(models.Model):
     line_length_ft = models.FloatField(null=True, blank=True)
     loop_fluid = models.CharField(max_length=20, blank=True, default="water")
     loop_share_pct = models.FloatField(null=True, blank=True)
+    loop = models.CharField(max_length=10, blank=True, default="")
+    design_gpm = models.FloatField(null=True, blank=True)
+    heating_btuh_47 = models.FloatField(null=True, blank=True)
+    heating_btuh_17 = models.FloatField(null=True, blank=True)
     # Counts up each time the machine itself was changed.
     machine = models.PositiveSmallIntegerField(default=1, editable=False)
 

@@ -170,7 +170,7 @@ def tables(request, public_id, kind=None):
     kinds = [
         k
         for k in bridge.TABLE_KINDS.values()
-        if (k.id in ("drop", "heat")) == (found.kind == "ground_source") or k.id == "blower"
+        if (k.id in ("drop", "heat", "extraction")) == (found.kind == "ground_source") or k.id == "blower"
     ]
     chosen = next((k for k in kinds if k.id == kind), kinds[0])
     row = newest.get(chosen.id)

@@ -7,7 +7,7 @@ from random import Random
 from engine.readings.walk import walk
 from engine.units import f_from_c
 from plant import gateway as radio
-from plant.faults import FAULTS
+from plant.faults import FAULTS, faults_on
 from plant.live import Live
 from plant.machine import KINDS, METERING_DEVICES, Spec
 from plant.places import Weather, run
@@ -23,8 +23,9 @@ MOST_HUNTING_K = 4.0
 # where the air and the attic stand before anybody turns anything
 ORDINARY = Weather(inside_f=78.0, inside_rh=55.0, outside_f=91.0, outside_rh=45.0, attic_f=112.0, altitude_ft=1150.0)
 HEATING = Weather(
-    inside_f=70.0, inside_rh=40.0, outside_f=38.0, outside_rh=60.0, attic_f=45.0, altitude_ft=1150.0, heating=True
-)
+    inside_f=70.0, inside_rh=40.0, outside_f=38.0, outside_rh=60.0, attic_f=45.0, altitude_ft=1150.0, heating=True,
+    water_f=42.0,
+)  # fmt: skip
 ATTIC_OVER_OUTDOORS_F = 21.0
 RATING = Weather(80.0, 51.1, 95.0)
 RLA_OVER_RATED_AMPS = 1.3  # a plate's amps over those at the rating point (order of magnitude, memory)
@@ -144,19 +145,8 @@ def turned(
 
 
 def fits(fault_id: str, live: Live) -> bool:
-    """Whether a fault can be turned on this machine in this mode: strips and outdoor parts are an air-source unit's, a
-    probe's place must be there.
-    """
-    outdoors = (
-        "dirty_condenser",
-        "weak_condenser_fan",
-        "sun_on_outdoor_probe",
-        "loose_liquid_clamp",
-        "loose_suction_clamp",
-    )
-    if live.spec.kind == "ground_source":
-        return fault_id not in outdoors
-    return not (live.weather.heating and fault_id in ("loose_liquid_clamp", "loose_suction_clamp"))
+    """Whether a fault can be turned on this machine in this mode."""
+    return fault_id in faults_on(live.spec.kind, live.weather.heating)
 
 
 def inside(live: Live) -> dict:

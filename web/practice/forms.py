@@ -34,10 +34,10 @@ class MachineForm(forms.Form):
         self.fields["efficiency"].initial, self.fields["refrigerant"].initial = "mid", "R-410A"
 
     def clean(self):
-        """Only a heat pump or a ground-source unit heats; the simulated ground-source unit cools."""
+        """An air conditioner does not heat."""
         chosen = super().clean()
-        if chosen.get("mode") == "heating" and chosen.get("kind") != "heat_pump":
-            self.add_error("mode", "Only a heat pump heats here. Choose a heat pump, or cooling.")
+        if chosen.get("mode") == "heating" and chosen.get("kind") == "air_conditioner":
+            self.add_error("mode", "An air conditioner does not heat. Choose a heat pump or ground source, or cooling.")
         return chosen
 
     def spec(self) -> bridge.Spec:

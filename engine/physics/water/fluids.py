@@ -12,6 +12,7 @@ from engine.physics.table import between
 
 TABLE = Path(__file__).parent.parent.parent / "data" / "loop-fluids.csv"
 FLUIDS = ("water", "propylene_glycol", "methanol")
+BEYOND_EDGE_F = 15.0
 GAL_PER_FT3 = 7.480519
 POCKET_FACTORS = {"water": 500.0, "antifreeze": 485.0}  # BTU/h per GPM and °F; common practice, no single source
 
@@ -21,14 +22,17 @@ def fluid_properties(fluid: str, share_by_mass: float, temperature_f: float) -> 
 
     fluid: a name in the table. share_by_mass: of antifreeze, 0.1 to 0.4; 0 for water. temperature_f: [°F].
     Linear between the table's lines; its source - CoolProp - stands on the first line of engine/data/loop-fluids.csv.
+    Antifreeze is taken as at the table's edge up to 15 °F beyond it, where its heat factor moves by some 0.3 %.
     """
     if fluid not in FLUIDS:
         raise EngineError(f"fluid '{fluid}' is unknown; known are {', '.join(FLUIDS)}")
     shares, temperatures, density, heat = _table()[fluid]
     if not shares[0] <= share_by_mass <= shares[-1]:
         raise OutOfRange(f"{fluid} share", share_by_mass, "by mass", shares[0], shares[-1])
-    if not temperatures[0] <= temperature_f <= temperatures[-1]:
+    beyond = 0.0 if fluid == "water" else BEYOND_EDGE_F
+    if not temperatures[0] - beyond <= temperature_f <= temperatures[-1] + beyond:
         raise OutOfRange("fluid temperature", temperature_f, "°F", temperatures[0], temperatures[-1])
+    temperature_f = min(max(temperature_f, temperatures[0]), temperatures[-1])
     if len(shares) == 1:  # water has no share to go between
         shares, density, heat = (*shares, shares[0] + 1.0), np.vstack([density] * 2), np.vstack([heat] * 2)
     at = (shares, temperatures), (share_by_mass, temperature_f)

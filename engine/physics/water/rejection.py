@@ -3,11 +3,11 @@
 from dataclasses import dataclass
 from math import hypot
 
-from engine.constants import WATER_PROBE_PAIR_ACCURACY
+from engine.constants import ANTIFREEZE_UNKNOWN, WATER_PROBE_PAIR_ACCURACY
 from engine.errors import OutOfRange
 from engine.physics.water.fluids import POCKET_FACTORS, heat_factor
 
-DIFFERENCE_RANGE_F = (0.5, 25.0)
+DIFFERENCE_RANGE_F = (0.5, 45.0)  # the upper end is a flow of a fifth
 
 
 @dataclass(frozen=True)
@@ -19,6 +19,10 @@ class WaterHeat:
     factor: float
     pocket_btuh: float
     pocket_error_share: float
+    takes_antifreeze: bool = False  # the plate says water; at this temperature it cannot be
+
+
+LEAST_PLAIN_WATER_F = 35.0  # below it a loop of plain water would freeze in the coil
 
 
 def loop_heat(
@@ -28,13 +32,17 @@ def loop_heat(
     mean temperature.
 
     Temperatures [°F]. Pocket: 500 for water, 485 with antifreeze (common practice). Raises when the difference is
-    outside 0.5 to 25 °F.
+    outside 0.5 to 45 °F. What is said to be plain water and is near freezing holds antifreeze: 485 then, with a wider
+    margin.
     """
     difference = abs(leaving_f - entering_f)
     if not DIFFERENCE_RANGE_F[0] <= difference <= DIFFERENCE_RANGE_F[1]:
         raise OutOfRange("water temperature difference", difference, "°F", *DIFFERENCE_RANGE_F)
-    factor = heat_factor(fluid, share_by_mass, 0.5 * (entering_f + leaving_f))
+    mean = 0.5 * (entering_f + leaving_f)
+    takes_antifreeze = fluid == "water" and mean < LEAST_PLAIN_WATER_F
+    factor = POCKET_FACTORS["antifreeze"] if takes_antifreeze else heat_factor(fluid, share_by_mass, mean)
     heat = gpm * factor * difference
     pocket = gpm * POCKET_FACTORS["water" if fluid == "water" else "antifreeze"] * difference
-    share = hypot(u95_gpm / gpm, WATER_PROBE_PAIR_ACCURACY.value / difference)
-    return WaterHeat(heat, share * heat, factor, pocket, pocket / heat - 1.0)
+    unknown = ANTIFREEZE_UNKNOWN.value if takes_antifreeze else 0.0
+    share = hypot(u95_gpm / gpm, WATER_PROBE_PAIR_ACCURACY.value / difference, unknown)
+    return WaterHeat(heat, share * heat, factor, pocket, pocket / heat - 1.0, takes_antifreeze)

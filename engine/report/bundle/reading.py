@@ -82,6 +82,7 @@ _GRIDS = {
     "performance_table": ("return wet bulb", "outdoor temperature"),
     "drop_table": ("GPM", "entering water"),
     "heat_table": ("entering water", "GPM"),
+    "extraction_table": ("entering water", "GPM"),
 }
 
 
