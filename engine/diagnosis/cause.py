@@ -15,8 +15,9 @@ Levels = tuple[float, ...]
 
 # What gauges and lines make together, from the signs of each: quantity -> the others, with their sign.
 BY_GAUGE = {
-    "superheat": {"suction": 1.0, "suction_rise": 1.0, "evaporating": -1.0},
+    "superheat": {"suction": 1.0, "suction_rise": 1.0, "true_suction": 1.0, "evaporating": -1.0},
     "condensing": {"approach": 1.0, "subcooling": 1.0},
+    "heat_condensing": {"heat_approach": 1.0, "subcooling": 1.0},
 }
 
 

@@ -48,7 +48,16 @@ EVERY_CAUSE = {cause.id: cause for causes, _ in reversed(_DATA.values()) for cau
 
 
 # Groups that a set of readings cannot tell apart: without any of these indicators, these groups are one.
-_NEEDS_ANY = ("approach", "heat_approach", "liquid_drop", "subcooling", "superheat", "evaporating", "condensing")
+_NEEDS_ANY = (
+    "approach",
+    "heat_approach",
+    "liquid_drop",
+    "subcooling",
+    "superheat",
+    "evaporating",
+    "condensing",
+    "heat_condensing",
+)
 _MERGED = ("charge_low", "starved", "compressor", "condenser", "outdoor_coil")
 # By the water alone: what takes heat or draw from a ground-source unit is one group until its airflow is read.
 _MERGED_BY_WATER = ("low_airflow", "circuit", "exchanger", "high_side")

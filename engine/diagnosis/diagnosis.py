@@ -38,7 +38,7 @@ MOST_CAUSES, LEAST_SHOWN, MOST_STEPS = 4, 0.05, 3
 CIRCUIT_KINDS = (
     "approach", "suction", "suction_rise", "liquid_drop", "condenser_rise", "amps", "superheat", "subcooling",
     "evaporating", "condensing",
-    "heat_approach", "true_suction",
+    "heat_approach", "heat_condensing", "true_suction",
 )  # fmt: skip
 
 

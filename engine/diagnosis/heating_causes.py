@@ -5,16 +5,20 @@ energy balance:
 
 - All heat shows in the air: at the same airflow the rise falls by the share of capacity that is lost.
 - The indoor coil condenses at return air + rise / (the coil's effectiveness, about 0.8). Less airflow raises the rise
-  by nearly as much as the airflow falls, and condensing with it; half of that comes back off the liquid line, because
-  liquid subcools by what stands between the two.
-- A charge that has lost its 17 °F of subcooling stands that much nearer to condensing; liquid that backs up cools
-  towards the return air.
+  by nearly as much as the airflow falls, and condensing with it; less heat lowers both. The liquid line is held to
+  condensing by the rise *as measured*, so that neither shows there: what is left is what subcooling does.
+- A charge that has lost its 17 °F of subcooling stands that much nearer to condensing, all of it while the outdoor coil
+  is still fed, and stays there; liquid that backs up cools towards the return air.
 - The indoor coil is the smaller of the two: what is too much fills it sooner than it fills the condenser in cooling,
   and raises the head by more.
 - Capacity goes with the density of the suction vapor, about 2 % for each °F of evaporating: an outdoor coil that takes
   in 12 % less heat evaporates some 6 °F colder.
-- A starved outdoor coil lets its vapor warm towards the outdoor air, which is some 15 °F above evaporating; a TXV opens
-  first and holds.
+- A starved outdoor coil evaporates lower, and its vapor warms towards the outdoor air, which is some 15 °F above
+  evaporating: the suction line comes up by a few degrees at most, superheat by much more. A TXV opens first and holds.
+- Strips after the coil add to the rise and not to condensing: the liquid line seems too cold for it.
+- Liquid that stands 16 °F colder carries some 7 % more heat in: 16 x 0.4 BTU/lb°F over some 90 BTU/lb.
+- A fixed piston goes on feeding: what lets the compressor pump less, a worn one or a cold outdoor coil, drains the indoor
+  coil into the outdoor one. Subcooling and superheat both go.
 - Compressor watts go with flow and head: about 1 % for each °F of condensing.
 
 Signs of direction: engine physics and common practice, no single source. Sizes are good to about a third, and are used
@@ -31,14 +35,13 @@ from engine.readings.round import CONSTANT_AIRFLOW, ORIFICE
 
 _COOLING = {cause.id: cause for cause in COOLING}
 RISE = (-0.05, -0.12, -0.25, -0.5)  # capacity, by level
-# Liquid line, ln of watts, with less airflow by FLOW's steps.
-HIGHER, HARDER = ((2.0, 5.0, 10.0, 18.0), (0.03, 0.07, 0.15, 0.3))
-STARVED = (3.0, 8.0, 14.0, 16.0)  # suction at the compressor
+HARDER = (0.03, 0.07, 0.15, 0.3)  # ln of watts, with less airflow by FLOW's steps
+STARVED, UNFED = (1.0, 3.0, 6.0, 9.0), (-1.0, -4.0, -8.0, -13.0)  # suction at the compressor, evaporating
 FLOODED = (-3.0, -6.0, -8.0)
 
 
 def _air(**part: Levels) -> dict[str, Levels]:
-    return {"airflow": FLOW, "heat_approach": HIGHER, "amps": HARDER, **part}
+    return {"airflow": FLOW, "amps": HARDER, **part}
 
 
 def _as(
@@ -59,12 +62,11 @@ _SIZE = of_another_size(
 _HOLDS = {
     CONSTANT_AIRFLOW: {
         "airflow": HELD,
-        "heat_approach": tuple(-h * 18 for h in HELD),
         "amps": tuple(-h * 0.3 for h in HELD),
     }
 }
 _BACKS_UP = {
-    "rise": RISE, "true_suction": STARVED, "superheat": STARVED, "heat_approach": (-4.0, -7.0, -10.0, -12.0), "amps": (-0.02, -0.06, -0.12, -0.22),
+    "rise": RISE, "true_suction": STARVED, "evaporating": UNFED, "heat_approach": (-3.0, -6.0, -9.0, -9.0), "amps": (-0.02, -0.06, -0.12, -0.22),
     "subcooling": (3.0, 6.0, 9.0, 9.0),
 }  # fmt: skip
 # fmt: off
@@ -74,26 +76,32 @@ HEATING = (
     _as("dirty_evaporator", _air(coil_drop=HINDERED, rise=(0.0, -0.01, -0.03, -0.05)), _HOLDS, label="Indoor coil dirty or covered"),
     _as("tight_ducts", _air(supply_drop=HINDERED, return_drop=(0.2, 0.4, 0.6, 0.9)), _HOLDS),
     _as("low_blower", _air(filter_drop=(0.0,) * 4)),
-    _as("high_airflow", {"airflow": (0.15, 0.25, 0.4), "heat_approach": (-2.0, -3.0, -5.0), "amps": (-0.02, -0.04, -0.06)}, why="more air than the coil needs: it comes out cool"),
-    _as("undercharge", {"rise": RISE, "true_suction": (1.0, 5.0, 12.0, 16.0), "superheat": (1.0, 5.0, 12.0, 16.0), "heat_approach": (5.0, 8.0, 6.0, 2.0),
-                          "amps": (-0.02, -0.06, -0.13, -0.25), "subcooling": (-6.0, -11.0, -14.0, -17.0)},
-        {ORIFICE: {"true_suction": STARVED, "superheat": STARVED, "heat_approach": (3.0, 2.0, 0.0, -2.0), "amps": (-0.03, -0.08, -0.15, -0.27)}},
+    _as("high_airflow", {"airflow": (0.15, 0.25, 0.4), "amps": (-0.02, -0.04, -0.06)}, why="more air than the coil needs: it comes out cool"),
+    _as("undercharge", {"rise": (-0.01, -0.03, -0.1, -0.22, -0.45), "true_suction": (0.0, 0.5, 2.0, 5.0, 9.0), "evaporating": (0.0, -0.5, -3.0, -7.0, -13.0),
+                          "heat_approach": (6.0, 12.0, 16.0, 17.0, 17.0), "amps": (-0.02, -0.04, -0.08, -0.14, -0.25), "subcooling": (-6.0, -12.0, -16.0, -17.0, -17.0)},
+        {ORIFICE: {"rise": (-0.03, -0.07, -0.14, -0.25, -0.45), "true_suction": (1.0, 3.0, 5.0, 7.0, 9.0), "evaporating": (-1.0, -3.0, -6.0, -9.0, -14.0),
+                   "heat_approach": (3.0, 7.0, 11.0, 14.0, 16.0), "subcooling": (-3.0, -7.0, -11.0, -14.0, -16.0)}},
         why="subcooling goes first, so the liquid line comes up towards condensing; then the outdoor coil starves"),
-    _as("overcharge", {"heat_approach": (-4.0, -7.0, -10.0), "amps": (0.05, 0.12, 0.25), "subcooling": (6.0, 10.0, 16.0)},
-        {ORIFICE: {"heat_approach": (-2.0, -4.0, -7.0), "amps": (0.03, 0.08, 0.16), "true_suction": (-1.0, -3.0, -6.0), "superheat": (-1.0, -3.0, -6.0)}},
+    _as("overcharge", {"rise": (0.01, 0.03, 0.05), "heat_approach": (-5.0, -10.0, -16.0), "amps": (0.04, 0.11, 0.26), "subcooling": (6.0, 11.0, 18.0)},
+        {ORIFICE: {"heat_approach": (-3.0, -7.0, -12.0), "amps": (0.04, 0.1, 0.2), "subcooling": (3.0, 7.0, 12.0), "true_suction": (-1.0, -3.0, -6.0)}},
         why="more liquid stands in the indoor coil: the line comes nearer to the return air, the head and the draw go up"),
     _as("restriction", _BACKS_UP, why="liquid backs up in the indoor coil and cools towards the return air; the outdoor coil starves"),
     _as("starving_valve", _BACKS_UP, why="liquid backs up in the indoor coil and cools towards the return air; the outdoor coil starves"),
-    _as("overfeeding", {"true_suction": FLOODED, "superheat": FLOODED, "heat_approach": (1.0, 2.0, 4.0)},
+    _as("overfeeding", {"true_suction": FLOODED, "evaporating": (0.5, 1.0, 1.5), "heat_approach": (1.0, 2.0, 4.0), "subcooling": (-1.0, -2.0, -4.0)},
+        {ORIFICE: {"true_suction": (-1.0, -3.0, -5.0), "heat_approach": (3.0, 5.0, 8.0), "subcooling": (-3.0, -5.0, -8.0), "amps": (0.03, 0.08, 0.14)}},
         why="the suction comes down to the evaporating temperature"),
     Cause("outdoor_coil", "Outdoor coil iced or dirty (or its fan weak)", "outdoor_coil", 8.0,
-          {"rise": RISE, "true_suction": (-3.0, -7.0, -14.0, -25.0), "heat_approach": (-1.0, -2.0, -4.0, -8.0), "amps": (-0.02, -0.04, -0.08, -0.15)},
+          {"rise": RISE, "true_suction": (-3.0, -7.0, -13.0, -24.0), "evaporating": (-3.0, -7.0, -13.0, -24.0), "heat_approach": (-1.0, -2.0, -3.0, -4.0),
+           "subcooling": (1.0, 2.0, 3.0, 4.0), "amps": (-0.01, -0.03, -0.06, -0.12)},
+          {ORIFICE: {"true_suction": (-4.0, -9.0, -16.0, -26.0), "heat_approach": (1.0, 4.0, 7.0, 11.0), "subcooling": (-1.0, -4.0, -7.0, -11.0)}},
           why="it takes in less heat, so it evaporates colder and the compressor pumps thinner vapor"),
     _as("non_condensables", {"heat_approach": (1.0, 2.0, 3.0), "amps": (0.06, 0.15, 0.3), "rise": (0.0, -0.01, -0.03), "subcooling": (2.0, 5.0, 9.0)},
-        {ORIFICE: {"true_suction": FLOODED, "superheat": FLOODED}}, why="gas that will not condense adds its own pressure: the draw goes up with the airflow as it should be"),
-    _as("weak_compressor", {"rise": RISE, "true_suction": (1.0, 3.0, 6.0, 10.0), "heat_approach": (-1.0, -3.0, -6.0, -10.0), "amps": (-0.04, -0.1, -0.2, -0.35), "subcooling": (-1.0, -2.0, -4.0, -6.0)},
+        {ORIFICE: {"true_suction": FLOODED, "heat_approach": (3.0, 8.0, 14.0), "subcooling": (0.0, 1.0, 3.0)}}, why="gas that will not condense adds its own pressure: the draw goes up with the airflow as it should be"),
+    _as("weak_compressor", {"rise": RISE, "true_suction": (1.0, 2.0, 4.0, 7.0), "evaporating": (1.0, 2.5, 5.0, 8.0), "heat_approach": (0.0, 0.5, 1.0, 2.0), "amps": (-0.03, -0.08, -0.16, -0.32),
+           "subcooling": (0.0, -0.5, -1.0, -2.0)},
+        {ORIFICE: {"true_suction": (0.0, 0.0, -1.0, -2.0), "heat_approach": (4.0, 9.0, 14.0, 17.0), "subcooling": (-4.0, -9.0, -14.0, -17.0)}},
         why="it pumps less: suction warmer, less heat, less draw"),
-    _as("heat_on", {"rise": (0.15, 0.4, 0.8)}, why="the air rises by more than the heat pump gives: the strips add to it", label="Strip heat on"),
+    _as("heat_on", {"rise": (0.15, 0.4, 0.8), "heat_approach": (-5.0, -14.0, -28.0)}, why="the air rises by more than the heat pump gives: the strips add to it", label="Strip heat on"),
     _as("return_leak", {"grille_to_unit": (-2.5, -5.5, -9.0)}, why="the air at the unit is colder than at the grille", label="Return leak from a cold space"),
     _as("supply_gain", {"unit_to_register": (-2.0, -4.0, -6.5)}, why="the air cools on its way to the register", label="Supply duct run in the cold"),
     _as("other_size", _SIZE),

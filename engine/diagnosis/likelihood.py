@@ -246,7 +246,8 @@ def shifts_of(of: Hypotheses, residuals: Sequence[Residual]) -> tuple[np.ndarray
     by_probe = np.array([[r.slopes.get(reading, 0.0) for r in residuals] for reading in of.readings])
     moved = of.probes @ by_probe - np.outer(of.airflow, by_airflow)
     lowest = np.array([-np.inf if r.lowest is None else r.lowest for r in residuals])
-    shifts = np.maximum(of.shifts + moved, lowest)
+    highest = np.array([np.inf if r.highest is None else r.highest for r in residuals])
+    shifts = np.minimum(np.maximum(of.shifts + moved, lowest), highest)
     floor = np.array([r.kind.floor for r in residuals])
     squares = of.squares + np.where(np.abs(moved) > 1e-12, (SIGN_DOUBT * moved) ** 2 + floor**2, 0.0) / K**2
     return shifts, np.sqrt(squares)

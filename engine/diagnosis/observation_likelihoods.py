@@ -46,7 +46,7 @@ RATIOS: dict[tuple[str, str], dict[str, float]] = {
     ("outdoor_shaded", "fell"): {"outdoor_probe": 20.0, HEALTHY: 0.3}, ("outdoor_shaded", "stayed"): {"outdoor_probe": 0.1},
     ("house_loaded", "came_right"): {"undercharge": 0.4, "restriction": 0.4, "starving_valve": 0.4, "weak_compressor": 0.4, "dirty_condenser": 0.5},
     ("house_loaded", "stayed"): {"undercharge": 1.5, "restriction": 1.5, "starving_valve": 1.5, "weak_compressor": 1.5, "dirty_condenser": 1.3},
-    ("strip_heat", "on"): {"heat_on": 50.0}, ("strip_heat", "none"): {"heat_on": 0.1},
+    ("strip_heat", "on"): {"heat_on": 50.0}, ("strip_heat", "off"): {"heat_on": 0.5}, ("strip_heat", "none"): {"heat_on": 0.1},
 }
 # fmt: on
 RATIOS["suction_swings", "yes"] = {"overfeeding": 3.0, "starving_valve": 1.5}  # what a held probe saw

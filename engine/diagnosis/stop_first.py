@@ -89,10 +89,18 @@ def _liquid_return(table: Table) -> Urgent | None:
     q = table.get("superheat")
     if q is None or not q.measured.known:
         return None
-    gone = below_probability(0.0, q.measured.value, q.measured.u95) >= 0.5
+    gone = below_probability(0.0, q.measured.value, q.measured.u95) >= 0.5 and not _floods_by_design(table)
     return (
         Urgent(LIQUID_RETURN, "superheat") if gone or (may_be_liquid(q.measured) and _second_witness(table)) else None
     )
+
+
+def _floods_by_design(table: Table) -> bool:
+    """A fixed heating piston is right at one outdoor temperature and floods below it, into the accumulator: by itself
+    no reason to stop.
+    """
+    round_ = table.measured.round
+    return round_.mode == "heating" and round_.equipment.metering_device != TXV
 
 
 def may_be_liquid(superheat: Estimate) -> bool:
@@ -105,7 +113,7 @@ def liquid_not_ruled_out(table: Table) -> bool:
     anything else.
     """
     q = table.get("superheat")
-    return q is not None and may_be_liquid(q.measured)
+    return q is not None and may_be_liquid(q.measured) and not _floods_by_design(table)
 
 
 def _second_witness(table: Table) -> bool:

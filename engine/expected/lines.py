@@ -31,6 +31,8 @@ CLASS_FROM_SEER = ((16.0, "high"), (13.0, "mid"), (10.0, "low"), (0.0, "old"))
 # near 40 °F where new stands in the upper forties (common practice, no single source; memory). The simulated plant has
 # the same steps, so that the benchmark says nothing about them.
 EVAPORATING_BY_CLASS = {"old": -3.0, "low": -1.0, "mid": 1.0, "high": 3.0}
+# How far under the outdoor air a class evaporates in heating at its rating [°F] (working figure: coils of 12 to 20 °F).
+HEATING_EVAPORATING_UNDER_F = {"old": 19.0, "low": 17.0, "mid": 15.5, "high": 14.0}
 LOAD_RANGE = (0.4, 1.5)
 LEAST_ORIFICE_TARGET_F = 5.0  # below it there is no target: common practice, no single source
 ORIFICE_WET_BULB_F, ORIFICE_OUTDOOR_F = (50.0, 76.0), (55.0, 115.0)  # what the charging formula is stated for

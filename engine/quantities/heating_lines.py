@@ -2,35 +2,52 @@
 compressor.
 """
 
-from math import hypot
+from dataclasses import dataclass
+from math import exp, hypot
 
 from engine.constants import (
     AIR_PAIR_DIFFERENCE,
     AIRFLOW_SPREAD_SOUND,
     BTUH_PER_TON,
-    EVAPORATING_UNDER_OUTDOOR,
+    FAN_W_PER_CFM,
     HEATING_APPROACH_PER_F,
-    HEATING_APPROACH_SPREAD,
-    HEATING_COIL_EFFECTIVENESS,
+    HEATING_COIL_NTU,
+    HEATING_COIL_SPREAD,
+    HEATING_EVAPORATING_SPREAD,
     HEATING_RISE_PER_F,
     HEATING_SUBCOOLING,
+    HEATING_SUBCOOLING_SPREAD,
     HEATING_WATTS_PER_F,
     ORIFICE_WEATHER_WIDER,
+    REVERSING_VALVE_GAIN,
     SUBCOOLING_SPREAD,
     SUPERHEAT_IN_HEATING,
+    SUPERHEAT_IN_HEATING_SPREAD,
     TRUE_SUCTION_PER_F,
     TRUE_SUCTION_REPEAT,
-    TRUE_SUCTION_SPREAD,
+    USUAL_SEER,
+    WINTER_HUMIDITY_RATIO,
 )
-from engine.expected.heating import ExpectedHeating
-from engine.expected.today import STEP_F, Expected
-from engine.quantities.line_scatter import heating_spread_f
+from engine.expected import lines
+from engine.expected.today import STEP_F, Expected, HeatingToday
+from engine.physics.air import moist
+from engine.physics.capacity.delivered import fan_heat_btuh
+from engine.quantities.line_scatter import (
+    EVAPORATING_OF_SOUND,
+    HEATING_COIL_OF_SOUND,
+    SUBCOOLING_OF_SOUND,
+    SUPERHEAT_OF_SOUND,
+    as_tolerance,
+    heating_spread_f,
+    heating_tolerance,
+)
 from engine.quantities.quantity import At, Quantity, compared
 from engine.quantities.residual import SHARE
 from engine.readings.measured import Measured
 from engine.readings.round import TXV
 from engine.uncertainty.estimate import Estimate, missing
 
+LEAST_FLOW = 0.1  # of rated: under it no air moves that a coil could be judged by
 # quantity -> how much one sound heat pump's may move with the outdoor air beside another's [its terms/°F, 95 %]
 WEATHER_SLOPES = {
     "rise": HEATING_RISE_PER_F.value, "heat_approach": HEATING_APPROACH_PER_F.value,
@@ -81,7 +98,7 @@ def rise(m: Measured, e: Expected) -> Quantity | None:
         "°F",
         measured,
         Estimate(level, spread * level, "°F"),
-        (spread * level, spread * level),
+        heating_tolerance(m.round, spread * level),
         form=SHARE,
         pushes=pushes,
         authority="heating_curves",
@@ -92,29 +109,78 @@ def rise(m: Measured, e: Expected) -> Quantity | None:
     )
 
 
+@dataclass(frozen=True)
+class OverReturn:
+    """Condensing over return air [°F] of this indoor coil, with its spread among sound ones [°F, 95 %] and where it
+    comes from. pushes, slopes: what each error source, and one °F of error in a reading, moves a measured less this by.
+    """
+
+    value_f: float
+    spread_f: float
+    pushes: dict[str, float]
+    slopes: dict[str, float]
+    authority: str
+
+
+def condensing_over_return(m: Measured, h: HeatingToday) -> OverReturn:
+    """What of the rise comes from the coil, over its effectiveness: by the rise as measured, whatever the machine
+    gives; before that is read, by the rise expected of it.
+
+    Effectiveness of a stream along a coil of one temperature, 1 - exp(-NTU), with NTU falling as the 0.4 power of the
+    flow (any heat-transfer text; the power from published coil correlations, MEM).
+    """
+    flow, split = max(float(h.now.flow_fraction), LEAST_FLOW), m["split_f"]
+    by_blower = blower_rise_f(m)
+    effectiveness = 1.0 - exp(-HEATING_COIL_NTU.value * flow**-0.4)
+    if not split.known or split.value >= 0:
+        value, per_f = ((float(at.rise_f) - by_blower) / effectiveness for at in (h.usual, h.usual_warmer))
+        per_outdoor = (value - per_f) / STEP_F
+        pushes = {s: per_outdoor * p for s, p in m.on("outdoor").items()}
+        spread = hypot(HEATING_COIL_SPREAD.value, float(h.now.spread)) * value
+        return OverReturn(value, spread, pushes, {"outdoor": per_outdoor}, "condensing_by_the_rise_expected")
+    supply, ret = m.on("supply"), m.on("return")
+    pushes = {s: -(supply.get(s, 0.0) - ret.get(s, 0.0)) / effectiveness for s in supply.keys() | ret.keys()}
+    value, slopes = (
+        max(-split.value - by_blower, 0.0) / effectiveness,
+        {"supply": -1.0 / effectiveness, "return": 1.0 / effectiveness},
+    )
+    return OverReturn(value, HEATING_COIL_SPREAD.value * value, pushes, slopes, "condensing_by_the_rise")
+
+
+def blower_rise_f(m: Measured) -> float:
+    """What the blower's heat adds to the rise [°F], where no strips are on."""
+    watts = m.round.value("blower", "power") or FAN_W_PER_CFM.value * m.cfm
+    per_f = m.cfm * 60.0 / m.volumes["return"] * float(moist.specific_heat_btulbf(WINTER_HUMIDITY_RATIO.value))
+    return float(fan_heat_btuh(watts)) / per_f
+
+
 def heat_approach(m: Measured, e: Expected) -> Quantity | None:
-    """Liquid line over return air [°F], against condensing over return air less subcooling, both of a sound unit at its
-    usual airflow.
+    """Liquid line over return air [°F], against condensing at this rise less the subcooling of a sound unit: what is
+    left is what the charge does.
     """
     h, liquid = e.heating, m.round.value("liquid_line_indoor", "temperature")
     if h is None:
         return None
-    returning = m.round.read("return_unit", "dry_bulb")
-    level = _liquid_over_return_f(h.usual)
-    per_outdoor = -(_liquid_over_return_f(h.usual_warmer) - level) / STEP_F
-    clamp, ret, outdoor = m.clamp("liquid_line_indoor"), m.on("return"), m.on("outdoor")
+    returning, over = m.round.read("return_unit", "dry_bulb"), condensing_over_return(m, h)
+    level = max(over.value_f - HEATING_SUBCOOLING.value, 0.0)
+    clamp, ret = m.clamp("liquid_line_indoor"), m.on("return")
     pushes = {
-        s: clamp.get(s, 0.0) - ret.get(s, 0.0) + per_outdoor * outdoor.get(s, 0.0)
-        for s in clamp.keys() | ret.keys() | outdoor.keys()
+        s: clamp.get(s, 0.0) - ret.get(s, 0.0) + over.pushes.get(s, 0.0)
+        for s in clamp.keys() | ret.keys() | over.pushes.keys()
     }
     own = hypot(*clamp.values(), AIR_PAIR_DIFFERENCE.value)
     measured = missing("°F", "needs", "liquid line") if liquid is None else Estimate(liquid - returning, own, "°F")
-    spread = heating_spread_f(m.round, HEATING_APPROACH_SPREAD.value)
+    machine = {
+        HEATING_COIL_OF_SOUND: over.spread_f,
+        SUBCOOLING_OF_SOUND: -heating_spread_f(m.round, HEATING_SUBCOOLING_SPREAD.value),
+    }
+    spread = hypot(*machine.values())
     residual = {
-        "model_u95": spread,
+        "machine": machine,
+        "model_u95": 0.0,
         "repeat_u95": hypot(m.round.rules.follow_up_line_f, SUBCOOLING_SPREAD.value),
         "lowest": -level,
-        "slopes": {"liquid_line_indoor": 1.0, "return": -1.0, "outdoor": per_outdoor},
+        "slopes": over.slopes | {"liquid_line_indoor": 1.0, "return": over.slopes.get("return", 0.0) - 1.0},
         "weather": weather_of(m, "heat_approach"),
     }
     return compared(
@@ -122,16 +188,19 @@ def heat_approach(m: Measured, e: Expected) -> Quantity | None:
         "°F",
         measured,
         Estimate(level, spread, "°F"),
-        (spread, spread),
+        as_tolerance(spread),
         pushes=pushes,
-        authority="condensing_by_the_rise",
+        authority=over.authority,
         at=At("liquid_line_indoor", "temperature", returning, own_u95=m.round.line_u95_f("liquid_line_indoor")),
         residual=residual,
     )
 
 
-def _liquid_over_return_f(usual: ExpectedHeating) -> float:
-    return max(float(usual.rise_f) / HEATING_COIL_EFFECTIVENESS.value - HEATING_SUBCOOLING.value, 0.0)
+def evaporating_in_heating_f(m: Measured, h: HeatingToday) -> float:
+    """Evaporating temperature [°F] of a sound heat pump: under the outdoor air by the heat it takes in there."""
+    rated = float(h.usual.total_btuh) / (BTUH_PER_TON.value * m.round.equipment.nominal_tons)
+    under = lines.HEATING_EVAPORATING_UNDER_F[lines.class_of(m.round.equipment.seer or USUAL_SEER.value)]
+    return m.round.read("outdoor", "dry_bulb") - under * rated
 
 
 def true_suction(m: Measured, e: Expected) -> Quantity | None:
@@ -141,28 +210,33 @@ def true_suction(m: Measured, e: Expected) -> Quantity | None:
     h, line = e.heating, m.round.value("true_suction", "temperature")
     if h is None:
         return None
-    outdoor = m.round.read("outdoor", "dry_bulb")
-    rated = float(h.usual.total_btuh) / (BTUH_PER_TON.value * m.round.equipment.nominal_tons)
-    level = outdoor - EVAPORATING_UNDER_OUTDOOR.value * rated + SUPERHEAT_IN_HEATING.value
+    outdoor, evaporates = m.round.read("outdoor", "dry_bulb"), evaporating_in_heating_f(m, h)
+    level = evaporates + SUPERHEAT_IN_HEATING.value
     pushes = {**m.clamp("true_suction"), **{s: -p for s, p in m.on("outdoor").items()}}
-    spread = heating_spread_f(m.round, TRUE_SUCTION_SPREAD.value)
+    machine = {
+        EVAPORATING_OF_SOUND: HEATING_EVAPORATING_SPREAD.value,
+        SUPERHEAT_OF_SOUND: heating_spread_f(m.round, SUPERHEAT_IN_HEATING_SPREAD.value),
+    }
+    spread = hypot(*machine.values())
     measured = (
         missing("°F", "needs", "true suction")
         if line is None
         else Estimate(line, m.round.line_u95_f("true_suction"), "°F")
     )
     residual = {
-        "model_u95": spread,
+        "machine": machine,
+        "model_u95": 0.0,
         "repeat_u95": heating_spread_f(m.round, TRUE_SUCTION_REPEAT.value),
         "slopes": {"true_suction": 1.0, "outdoor": -1.0},
         "weather": weather_of(m, "true_suction"),
+        "highest": outdoor + REVERSING_VALVE_GAIN.value - level,
     }
     return compared(
         "true_suction",
         "°F",
         measured,
         Estimate(level, spread, "°F"),
-        (spread, spread),
+        as_tolerance(spread),
         pushes=pushes,
         authority="heat_taken_in",
         basis={"outdoor_f": outdoor},

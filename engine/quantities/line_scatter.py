@@ -4,13 +4,28 @@ visit to visit, by its metering device.
 
 from math import hypot
 
-from engine.constants import ORIFICE_REPEAT, ORIFICE_SPREAD_IN_HEATING
+from engine.constants import IN_RANGE_OF_SPREAD, ORIFICE_REPEAT, ORIFICE_SPREAD_IN_HEATING
 from engine.readings.round import TXV, Round
 
 # What sound machines differ in: each moves every quantity that rests on it, by gauge or by line, together.
 CONDENSING_OF_SOUND, SUBCOOLING_OF_SOUND = "condensing of sound machines", "subcooling of sound machines"
 EVAPORATING_OF_SOUND, SUPERHEAT_OF_SOUND = "evaporating of sound machines", "superheat of sound machines"
-RISE_OF_SOUND = "rise along sound suction lines"
+RISE_OF_SOUND, HEATING_COIL_OF_SOUND = "rise along sound suction lines", "indoor coil of sound heat pumps"
+
+
+def as_tolerance(spread: float) -> tuple[float, float]:
+    """Under and over what is expected, where nothing but the scatter of sound machines [95 %] says what is in range: 99
+    of 100 of them are. With 95, of ten quantities of a sound one every second time one would be out.
+    """
+    return IN_RANGE_OF_SPREAD.value * spread, IN_RANGE_OF_SPREAD.value * spread
+
+
+def heating_tolerance(round_: Round, spread: float) -> tuple[float, float]:
+    """As `as_tolerance`, for what a heat pump gives; twice as far upwards where nominal tons stand for a rated heating
+    that the plate does not name.
+    """
+    under, over = as_tolerance(spread)
+    return under, over * (1.0 if round_.equipment.heating_btuh_47 else 2.0)
 
 
 def repeat_f(round_: Round, *spreads: float) -> float:

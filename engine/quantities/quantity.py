@@ -96,8 +96,8 @@ def compared(
 
     pushes: error source -> what it moves the difference by, in the residual's terms (form), 95 %; `off` where it was
     carried already.
-    residual: model_u95, repeat_u95, slopes, lowest, weather, and `against`, another expected value than the one shown;
-    None for no residual.
+    residual: model_u95, repeat_u95, slopes, lowest, highest, weather, and `against`, another expected value than the
+    one shown; None for no residual.
     kind: the residual's, where it is not the id.
     """
     pushes = pushes or {}
@@ -199,6 +199,7 @@ def against_baseline(
     repeat = hypot(r.repeat_u95, corrected)
     pushes, form = since(r.pushes, was.pushes, lasting), r.kind.form
     lowest = None if r.lowest is None else min(r.lowest - was.value, 0.0)
+    highest = None if r.highest is None else max(r.highest - was.value, 0.0)
     residual = replace(
         r,
         value=r.value - was.value,
@@ -206,6 +207,7 @@ def against_baseline(
         model_u95=repeat,
         repeat_u95=repeat,
         lowest=lowest,
+        highest=highest,
         machine={},
         stood=was.value,
     )
@@ -224,5 +226,48 @@ def against_baseline(
     basis = {"stood": was.value}
     held = replace(
         now, expected=expected, off=off, low=low, high=high, authority=OWN_BASELINE, basis=basis, residual=residual
+    )
+    return _stated(held)
+
+
+# Where an expected value comes from that sound machines of a kind know better: what is predicted of any machine. Targets
+# and the shop's limits stay what they are.
+PREDICTED_OF_ANY = (
+    "published_curves", "heating_curves", "class", "class_unknown", "evaporating_predicted", "evaporating_surface",
+    "evaporating_return_air", "rating", "usual_for_its_tons", "usual_condenser_airflow", "usual", "usual_at_this_airflow",
+    "condensing_by_the_rise", "condensing_by_the_rise_expected", "heat_taken_in", "class_alone", "usual_class",
+)  # fmt: skip
+
+
+def against_kind(q: Quantity, offset: float, machine: dict[str, float], level: str, count: int) -> Quantity:
+    """The quantity against what sound machines of its kind do.
+
+    offset: where they stand off what the engine expects of any machine, in the residual's terms. machine: named sources
+    of how they scatter, as `Residual.machine`. level, count: of which group, and how many of it are known.
+    """
+    r = q.residual
+    if r is None:
+        return q
+    residual = replace(
+        r,
+        value=r.value - offset,
+        model_u95=0.0,
+        machine=machine,
+        lowest=None if r.lowest is None else min(r.lowest - offset, 0.0),
+        highest=None if r.highest is None else max(r.highest - offset, 0.0),
+    )
+    moves = q.expected.known and q.off.known and q.authority in PREDICTED_OF_ANY
+    if not moves:
+        return replace(q, residual=residual)
+    form, old = r.kind.form, q.expected.value
+    value = old + offset if form == DIFFERENCE else old * (1 + offset) if form == SHARE else old * exp(offset)
+    scale = 1.0 if form == DIFFERENCE else value
+    basis = q.basis | {"kind_count": float(count), f"kind_{level}": 1.0, "kind_spread": residual.sound_u95 * abs(scale)}
+    held = replace(
+        q,
+        expected=Estimate(value, q.expected.u95, q.unit),
+        off=Estimate(q.off.value + old - value, q.off.u95, q.unit),
+        basis=basis,
+        residual=residual,
     )
     return _stated(held)

@@ -37,8 +37,8 @@ KINDS = {kind.id: kind for kind in (
     Kind("return_drop", LN, 0.4, 0.72), Kind("supply_drop", LN, 0.4, 0.72), Kind("grille_to_unit", DIFFERENCE, 1.0, 2.1),
     Kind("unit_to_register", DIFFERENCE, 1.0, 2.6), Kind("superheat", DIFFERENCE, 3.0, 5.2), Kind("subcooling", DIFFERENCE, 4.0, 3.4),
     Kind("evaporating", DIFFERENCE, 2.0, 5.5), Kind("condensing", DIFFERENCE, 2.0, 5.5),
-    Kind("rise", SHARE, 0.04, 0.26), Kind("heat_approach", DIFFERENCE, 3.0, 11.0), Kind("true_suction", DIFFERENCE, 3.0, 7.5),
-    Kind("heat_moved", SHARE, 0.04, 0.15), Kind("water_flow", LN, 0.06, 0.4), Kind("closure", DIFFERENCE, 0.04, 0.2),
+    Kind("rise", SHARE, 0.04, 0.26), Kind("heat_approach", DIFFERENCE, 2.0, 8.5), Kind("true_suction", DIFFERENCE, 3.0, 7.5),
+    Kind("heat_condensing", DIFFERENCE, 2.0, 4.5), Kind("heat_moved", SHARE, 0.04, 0.15), Kind("water_flow", LN, 0.06, 0.4), Kind("closure", DIFFERENCE, 0.04, 0.2),
 )}  # fmt: skip
 
 
@@ -52,7 +52,8 @@ class Residual:
     model_u95: how sound units scatter about the expectation beside that. repeat_u95: how far the same sound unit scatters from visit to visit, for a comparison with its
     baseline. slopes: reading -> change of the residual for one °F of error in it; and 'airflow' -> for one unit of ln
     airflow assumed too high, where the airflow is a guess.
-    lowest: what no cause of the machine can bring it under (a liquid line is never below outdoors).
+    lowest, highest: what no cause of the machine can bring it under or over (a liquid line is never below outdoors, a
+    suction line at its coil never above the air that feeds it).
     expected: what the residual is taken from, so that a baseline knows how far the model itself has moved since.
     weather: (outdoor air, or a loop's entering water [°F], how much another unit's expectation may move for one °F of it, 95 %): what a baseline in
     other weather is worth.
@@ -66,6 +67,7 @@ class Residual:
     repeat_u95: float
     slopes: dict[str, float] = field(default_factory=dict)
     lowest: float | None = None
+    highest: float | None = None
     expected: float = 0.0
     weather: tuple[float, float] = (0.0, 0.0)
     stood: float | None = None

@@ -54,6 +54,8 @@ def suction(m: Measured, e: Expected) -> Quantity | None:
         slopes = {OUTDOORS: 1.0} if outdoors else {}
         repeat = repeat_f(m.round, SUPERHEAT_SPREAD.value)
         residual = {"machine": machine, "model_u95": 0.0, "repeat_u95": repeat, "slopes": slopes}
+        if not outdoors:  # at the coil no suction is warmer than the air that feeds it
+            residual["highest"] = max(m.round.read("return_unit", "dry_bulb") - level, 0.0)
     return compared(
         "suction",
         "°F",

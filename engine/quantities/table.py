@@ -25,6 +25,7 @@ from engine.quantities.dew_point import supply_dew_point
 from engine.quantities.drops import drops, total_static
 from engine.quantities.ducts import duct_gains, return_leak, room_airflows, room_gains
 from engine.quantities.heat_ledger import HeatLedger, heat_ledger
+from engine.quantities.heating_gauges import heating_gauges, on_hot_gas
 from engine.quantities.heating_lines import heat_approach, rise, true_suction, weather_of
 from engine.quantities.liquid_line import drier_drop, liquid_drop
 from engine.quantities.quantity import OWN_BASELINE, Quantity, against_baseline, compared
@@ -43,7 +44,10 @@ from engine.validity.finding import CONTRADICTION, NOTE, Finding
 
 # A quantity that is the sum or difference of these others has nothing of its own to say beside them: suction line =
 # evaporating + superheat less the line's rise, condensing over outdoor air = approach + subcooling.
-COUNTED_BY = {"suction": {"evaporating", "superheat"}, "condensing": {"approach", "subcooling"}}
+COUNTED_BY = {
+    "suction": {"evaporating", "superheat"}, "true_suction": {"evaporating", "superheat"},
+    "condensing": {"approach", "subcooling"}, "heat_condensing": {"heat_approach", "subcooling"},
+}  # fmt: skip
 
 
 def _alike(id_: str, parts: set[str], found: dict[str, Residual]) -> bool:
@@ -89,7 +93,7 @@ def worked_out(m: Measured, e: Expected) -> Table:
     elif m.round.mode == "heating":
         first, lines = (
             [rise(m, e), heating_capacity(m, e)],
-            [heat_approach(m, e), true_suction(m, e), _in_weather(m, heating_draw(m, e))],
+            [heat_approach(m, e), true_suction(m, e), _in_weather(m, heating_draw(m, e)), *heating_gauges(m, e)],
         )
     else:
         first = [split(m, e), capacity(m, e), supply_dew_point(m, e)]
@@ -151,7 +155,7 @@ FOLLOW_UP: dict[str, _Tolerance] = {
     "split": _rule("follow_up_split_f"),
     **dict.fromkeys(("capacity", "airflow", "rise", "heat_moved", "water_flow"), _share("follow_up_capacity_share")),
     **dict.fromkeys(("approach", "suction", "suction_rise", "liquid_drop", "evaporating"), _rule("follow_up_line_f")),
-    **dict.fromkeys(("heat_approach", "true_suction", "condensing"), _rule("follow_up_line_f")),
+    **dict.fromkeys(("heat_approach", "true_suction", "condensing", "heat_condensing"), _rule("follow_up_line_f")),
     **dict.fromkeys(("filter_drop", "coil_drop", "return_drop", "supply_drop"), _static),
     "amps": _share("amps_tolerance_share"),
     "superheat": _rule("orifice_superheat_tolerance_f"), "subcooling": _rule("subcooling_tolerance_f"),
@@ -257,6 +261,13 @@ def _curves_carried_on(table: Table) -> Finding | None:
     )
 
 
+def _gauge_on_hot_gas(table: Table) -> Finding | None:
+    """In heating the large line outdoors is hot gas: a low-side hose on it shows a saturation no outdoor coil has."""
+    if table.measured.round.mode != "heating" or not on_hot_gas(table.measured):
+        return None
+    return Finding("gauge_on_hot_gas", NOTE, "", (("gauge_suction", "pressure"),))
+
+
 def _liquid_below_outdoor(table: Table) -> Finding | None:
     """The liquid line at the condenser is below outdoor air by more than clamp and probe leave open: it cannot be, with
     good probes.
@@ -320,6 +331,7 @@ BETWEEN: tuple[_Rule, ...] = (
     _ledger_open,
     _sensible_share,
     _curves_carried_on,
+    _gauge_on_hot_gas,
     _liquid_below_outdoor,
     _compressor_inlet_hot,
     _heat_added_inside,

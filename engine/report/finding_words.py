@@ -119,6 +119,14 @@ def _better(f: Finding, w: Words) -> Said:
     )
 
 
+def _on_hot_gas(f: Finding, w: Words) -> Said:
+    return Said(
+        "The suction gauge shows a saturation above the outdoor air: in heating the large line outdoors is hot gas. "
+        "Nothing is worked out from it.",
+        "Move the low-side hose to the true-suction port at the compressor.",
+    )
+
+
 def _below_outdoor(f: Finding, w: Words) -> Said:
     text = f"The liquid line is {w.difference(f.numbers['below_f'])} below outdoor air: at the condenser that is not possible."
     return Said(text, "Doubt the probes first, then look for a restriction upstream of the clamp.")
@@ -194,7 +202,7 @@ BY_ID: dict[str, _Say] = {
     "moisture_gained": _fixed("The supply carries more water than the return: a cooling coil does not add water.", "Let the humidity sensor settle in the stream 2 to 3 minutes and read it again."),
     "dry_coil_takes_water": _fixed("The coil was seen dry, but the supply carries less water than the return.", "Look again, or read both humidities again."),
     "sensible_share_over_one": _over_one, "curves_carried_on": _carried_on, "coil_dry": _fixed("The coil takes no water out of this air: it is dry."), "better_than_baseline": _better,
-    "liquid_below_outdoor": _below_outdoor, "compressor_inlet_hot": _inlet_hot, "heat_added_inside": _heat_inside,
+    "liquid_below_outdoor": _below_outdoor, "gauge_on_hot_gas": _on_hot_gas, "compressor_inlet_hot": _inlet_hot, "heat_added_inside": _heat_inside,
     "ledger_open": _fixed("The heat ledger does not close: a reading is wrong.", "Read again what would close it."),
     "airflow_against_static": _flow_static, "probe_moved": _moved, "probe_changed": _changed,
 }  # fmt: skip
