@@ -15,6 +15,7 @@ from engine.diagnosis.diagnosis import Diagnosis, diagnose
 from engine.diagnosis.verdict import Verdict
 from engine.errors import EngineError
 from engine.expected.today import expect
+from engine.kinds.kind import Kind, held_to_kind
 from engine.quantities.quantity import Quantity
 from engine.quantities.table import Table, findings_between, held_against, worked_out
 from engine.readings.airflows import Airflows, with_one_airflow
@@ -103,28 +104,33 @@ def _judged_by(q: Quantity) -> tuple[float, ...]:
     )
 
 
-def assess(round_: Round, baseline: Table | None = None, shown: Shown = NOTHING_SHOWN) -> Assessment:
+def assess(
+    round_: Round, baseline: Table | None = None, shown: Shown = NOTHING_SHOWN, kind: Kind | None = None
+) -> Assessment:
     """Assess one round. baseline: the table of a sealed healthy round of the same machine; shown: what was said of this
-    round last.
+    round last; kind: what is known of sound machines of its kind, for what no baseline speaks for.
 
     Raises an EngineError naming the value that is out of range.
     """
-    (found,) = assess_many([round_], [baseline], [shown])
+    (found,) = assess_many([round_], [baseline], [shown], kind)
     if isinstance(found, EngineError):
         raise found
     return found
 
 
 def assess_many(
-    rounds: Sequence[Round], baselines: Sequence[Table | None] | None = None, shown: Sequence[Shown] | None = None
+    rounds: Sequence[Round],
+    baselines: Sequence[Table | None] | None = None,
+    shown: Sequence[Shown] | None = None,
+    kind: Kind | None = None,
 ) -> list[Assessment | EngineError]:
     """Assess many rounds together, in order. A round that cannot be assessed answers with its error and stops no other.
 
-    baselines, shown: of each round, as for `assess`; none for any where left out.
+    baselines, shown: of each round, as for `assess`; none for any where left out. kind: for all of them.
     """
     beside = zip(baselines or [None] * len(rounds), shown or [NOTHING_SHOWN] * len(rounds), strict=True)
     return [
-        found if isinstance(found, EngineError) else _judged(*found, baseline, said)
+        found if isinstance(found, EngineError) else _judged(*found, baseline, said, kind)
         for found, (baseline, said) in zip(_worked_out(rounds), beside, strict=True)
     ]
 
@@ -145,10 +151,17 @@ def tables_of(rounds: Sequence[Round]) -> list[Table | EngineError]:
 
 
 def _judged(
-    round_: Round, table: Table, findings: tuple[Finding, ...], baseline: Table | None, shown: Shown
+    round_: Round,
+    table: Table,
+    findings: tuple[Finding, ...],
+    baseline: Table | None,
+    shown: Shown,
+    kind: Kind | None,
 ) -> Assessment:
     if baseline is not None:
         table = held_against(table, baseline)
+    if kind is not None:
+        table = held_to_kind(table, kind)
     findings += findings_between(table, findings)
     return Assessment(round_, table, findings, diagnose(round_, table, findings, baseline is not None, shown))
 

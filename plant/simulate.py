@@ -20,6 +20,7 @@ from plant.circuit import SHELL_LOSS, WIDEST
 from plant.faults import FAULTS, SEVERITIES, House, faults_on, with_faults
 from plant.machine import KINDS, METERING_DEVICES, Machine, Spec
 from plant.places import BTUH_PER_KW, GPM_PER_LS, Run, Weather, run, severe_amount
+from plant.population import Population
 from plant.sizing import CLASSES, machine
 
 # 95 % of an instrument's reading error, by quantity: half lasting (the instrument's own), half from reading to reading
@@ -131,14 +132,19 @@ def bundle(
     baseline: bool = False,
     heating: bool = False,
     gauges: bool = False,
+    population: Population | None = None,
 ) -> dict[str, Any]:
     """One bundle. Where a draw has no steady state the next is drawn: a row is never made up. gauges: both pressures
-    were read too; every other reading is the same without them.
+    were read too; every other reading is the same without them. population: whose machines; any where left out.
     """
     for attempt in range(TRIES):
         random = Random(f"{seed}:{row}:{attempt}")
         try:
-            drawn, found = _drawn(random, f"seed {seed}.{row}", kind, faults, severity, shifted, baseline, heating)
+            machines = population.drawn(random) if population else None
+            how = (kind, faults, severity, shifted, baseline, heating, machines)
+            drawn, found = _drawn(random, f"seed {seed}.{row}", *how)
+            if population and population.probe_off_f:
+                _off(drawn["rounds"][0]["readings"], population.probe_off_f)
             if gauges:
                 drawn["rounds"][0]["readings"] += _by_gauge(Random(f"{seed}:{row}:gauges"), found)
             return drawn
@@ -156,23 +162,28 @@ def _drawn(
     shifted: bool,
     baseline: bool,
     heating: bool,
+    machines: tuple[Spec, Machine, dict[str, str]] | None,
 ) -> tuple[dict[str, Any], Run]:
-    spec = Spec(
-        random.choice((1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 5.0)),
-        random.choice(list(CLASSES)),
-        random.choice(("R-22", "R-410A", "R-32", "R-454B")),
-        random.choice(METERING_DEVICES),
-        random.choice(("psc", "constant_torque", "constant_airflow")),
-        random.choice(("air_handler", "furnace_with_cased_coil")),
-        kind,
+    spec = (
+        machines[0]
+        if machines
+        else Spec(
+            random.choice((1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 5.0)),
+            random.choice(list(CLASSES)),
+            random.choice(("R-22", "R-410A", "R-32", "R-454B")),
+            random.choice(METERING_DEVICES),
+            random.choice(("psc", "constant_torque", "constant_airflow")),
+            random.choice(("air_handler", "furnace_with_cased_coil")),
+            kind,
+        )
     )
     weather = _weather(random, heating)
     chosen = faults if faults is not None else _any_faults(random, kind, heating)
     amounts = {fault: severity or random.choice(list(SEVERITIES)) for fault in chosen}
-    sound = _true(random, spec, shifted)
+    sound = machines[1] if machines else _true(random, spec, shifted)
     true, house = with_faults(sound, House(), {f: severe_amount(spec, f, s, heating) for f, s in amounts.items()})
     found = run(true, weather, house)
-    plate = _plate(random, spec, shifted)
+    plate = _plate(random, spec, shifted) | (machines[2] if machines else {})
     if kind == "ground_source":
         plate |= _water_plate(random, spec, heating)
     if kind == "heat_pump" and heating and Random(f"{name}: plate").random() < 1 / 2:
@@ -201,6 +212,13 @@ def _drawn(
         "rounds": [{"name": "first", **_round(random, found, lasting, plate, heating)}],
     }
     return visit, found
+
+
+def _off(readings: list[dict[str, Any]], outdoors_f: float) -> None:
+    """An outdoor probe that reads too high."""
+    for row in readings:
+        if (row["place"], row["quantity"]) == ("outdoor", "dry_bulb"):
+            row["value"] = round(row["value"] + outdoors_f, 1)
 
 
 def _weather(random: Random, heating: bool) -> Weather:

@@ -230,11 +230,12 @@ def against_baseline(
     return _stated(held)
 
 
-# Where an expected value comes from that sound machines of a kind know better: what is predicted of any machine. Targets
-# and the shop's limits stay what they are.
+# Where an expected value comes from that sound machines of a kind know better: what is predicted of any machine.
+# Targets and the shop's limits stay what they are.
 PREDICTED_OF_ANY = (
-    "published_curves", "heating_curves", "class", "class_unknown", "evaporating_predicted", "evaporating_surface",
-    "evaporating_return_air", "rating", "usual_for_its_tons", "usual_condenser_airflow", "usual", "usual_at_this_airflow",
+    "published_curves", "heating_curves", "class", "class_unknown", "evaporating_predicted",
+    "evaporating_surface", "evaporating_return_air", "rating", "usual_for_its_tons", "usual_condenser_airflow", "usual",
+    "usual_at_this_airflow",
     "condensing_by_the_rise", "condensing_by_the_rise_expected", "heat_taken_in", "class_alone", "usual_class",
 )  # fmt: skip
 
@@ -251,6 +252,7 @@ def against_kind(q: Quantity, offset: float, machine: dict[str, float], level: s
     residual = replace(
         r,
         value=r.value - offset,
+        pushes=r.instruments,
         model_u95=0.0,
         machine=machine,
         lowest=None if r.lowest is None else min(r.lowest - offset, 0.0),

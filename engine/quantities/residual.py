@@ -42,6 +42,10 @@ KINDS = {kind.id: kind for kind in (
 )}  # fmt: skip
 
 
+# Error sources of what is expected that are differences between machines: how their capacity stands to the curves.
+OF_THE_MACHINE = ("capacity_model", "sensible_share")
+
+
 @dataclass(frozen=True)
 class Residual:
     """One quantity's difference as the diagnosis uses it, in its kind's form (shares and natural logarithms are of what
@@ -72,6 +76,21 @@ class Residual:
     weather: tuple[float, float] = (0.0, 0.0)
     stood: float | None = None
     machine: dict[str, float] = field(default_factory=dict)
+
+    @property
+    def differs_in(self) -> dict[str, float]:
+        """All that sound machines differ in by name: what the air side carries of it as an error source among them."""
+        return self.machine | {s: push for s, push in self.pushes.items() if s in OF_THE_MACHINE}
+
+    @property
+    def instruments(self) -> dict[str, float]:
+        """What moves it that is no difference between machines."""
+        return {s: push for s, push in self.pushes.items() if s not in OF_THE_MACHINE}
+
+    @property
+    def allowed_u95(self) -> float:
+        """How far sound machines may stand off the expectation, by all that they differ in."""
+        return hypot(self.model_u95, *self.differs_in.values())
 
     @property
     def sound_u95(self) -> float:

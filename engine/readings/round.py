@@ -85,8 +85,8 @@ class Equipment:
 
     performance_table: rows return wet bulb [°F], columns outdoor air [°F], values [BTU/h]. drop_table: rows flow [GPM],
     columns entering water [°F], values [psi]. heat_table, extraction_table: rows entering water [°F], columns flow
-    [GPM], values [BTU/h]. seer: of a ground-source unit its EER. heating_btuh_47, _17: rated heating at
-    47 and 17 °F outdoors [BTU/h]. loop: 'closed', 'open_well' or ''.
+    [GPM], values [BTU/h]. seer: of a ground-source unit its EER. line: what the shop calls the maker's line.
+    heating_btuh_47, _17: rated heating at 47 and 17 °F outdoors [BTU/h]. loop: 'closed', 'open_well' or ''.
     """
 
     nominal_tons: float
@@ -94,6 +94,7 @@ class Equipment:
     metering_device: str = "unknown"
     blower_motor: str = "unknown"
     model: str = ""
+    line: str = ""
     refrigerant: str = ""
     seer: float | None = None
     target_subcooling_f: float | None = None

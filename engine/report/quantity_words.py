@@ -6,6 +6,7 @@ from engine.quantities.table import Table
 from engine.readings.vocabulary import GROUND_SOURCE, ROOM
 from engine.report.why_words import why
 from engine.report.words import MINUS, Words, capital, lower_first, share
+from engine.uncertainty.estimate import Estimate
 from engine.uncertainty.margin import BORDERLINE, CANT_TELL, IN_RANGE
 
 LABELS = {
@@ -130,10 +131,27 @@ def sentence(q: Quantity, words: Words, table: Table) -> str:
 
 
 def _basis(q: Quantity, words: Words) -> str:
+    text = ""
     if "over_ambient_f" in q.basis:
         over, subcooling = (words.difference(q.basis[name], 0) for name in ("over_ambient_f", "subcooling_f"))
-        return f"; {over} condensing over outdoor air less {subcooling} subcooling"
-    return ""
+        text = f"; {over} condensing over outdoor air less {subcooling} subcooling"
+    return text + (_of_kind(q, words) if "kind_count" in q.basis else "")
+
+
+# The group that is named, by what is in the basis.
+KINDS_OF = {
+    "kind_model": "of this model",
+    "kind_line": "of this line",
+    "kind_class": "of this class",
+    "kind_all": "of any kind",
+}
+
+
+def _of_kind(q: Quantity, words: Words) -> str:
+    """'; 14 sound ones of this line: 9.6 ± 2.1'."""
+    group = next(text for key, text in KINDS_OF.items() if key in q.basis)
+    known = Estimate(q.expected.value, q.basis["kind_spread"], q.unit)
+    return f"; {q.basis['kind_count']:.0f} sound ones {group}: {words.margin(known, is_difference(q.id))}"
 
 
 def _more(q: Quantity, words: Words, table: Table) -> str:

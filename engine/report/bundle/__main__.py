@@ -1,8 +1,9 @@
-"""`python -m engine.report.bundle FILE|-`: assess one bundle (JSON) or many (JSON Lines); answers as JSON Lines.
+"""`python -m engine.report.bundle [--kind KIND.json] FILE|-`: assess one bundle (JSON) or many (JSON Lines); answers as
+JSON Lines.
 
 Each answer carries its line. A line with an error is answered with the line, the field and the message, and the exit
 code is 1; the other lines are answered all the same. Exit code 2: nothing could be read. How far it is goes to the
-standard error.
+standard error. --kind: what is known of sound machines, as `./ruddy learn` writes it.
 """
 
 import json
@@ -13,7 +14,10 @@ from itertools import chain
 from pathlib import Path
 from typing import TextIO
 
+from engine.errors import EngineError
+from engine.kinds.kind import Kind
 from engine.report.bundle.batch import Line, answered
+from engine.report.bundle.kind_file import kind_of
 
 TOLD_EVERY_S = 2.0
 
@@ -69,14 +73,19 @@ class Progress:
 
 def main(arguments: list[str]) -> int:
     """Read, assess, print."""
+    try:
+        kind, arguments = _kind(arguments)
+    except (OSError, UnicodeDecodeError, EngineError) as error:
+        print(f"ruddy: cannot read {arguments[1]}: {getattr(error, 'strerror', None) or error}", file=sys.stderr)
+        return 2
     if len(arguments) != 1 or arguments[0] in ("-h", "--help"):
-        print("usage: ./ruddy assess FILE|-", file=sys.stderr)
+        print("usage: ./ruddy assess [--kind KIND.json] FILE|-", file=sys.stderr)
         return 2
     try:
         if arguments[0] == "-":
-            return _answer_all(sys.stdin, "-")
+            return _answer_all(sys.stdin, "-", kind)
         with Path(arguments[0]).open(encoding="utf-8") as source:
-            return _answer_all(source, arguments[0])
+            return _answer_all(source, arguments[0], kind)
     except (OSError, UnicodeDecodeError) as error:
         print(f"ruddy: cannot read {arguments[0]}: {getattr(error, 'strerror', None) or error}", file=sys.stderr)
         return 2
@@ -85,9 +94,16 @@ def main(arguments: list[str]) -> int:
         return 130
 
 
-def _answer_all(source: TextIO, name: str) -> int:
+def _kind(arguments: list[str]) -> tuple[Kind | None, list[str]]:
+    """The kind file that is named first, if one is, and the other arguments."""
+    if len(arguments) < 2 or arguments[0] != "--kind":
+        return None, arguments
+    return kind_of(Path(arguments[1]).read_text(encoding="utf-8")), arguments[2:]
+
+
+def _answer_all(source: TextIO, name: str, kind: Kind | None) -> int:
     progress, failed = Progress(), False
-    for chunk in answered(bundles(source)):
+    for chunk in answered(bundles(source), kind=kind):
         try:
             for text, is_error in chunk:
                 failed |= is_error

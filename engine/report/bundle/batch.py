@@ -7,10 +7,12 @@ import os
 from collections import deque
 from collections.abc import Iterable, Iterator
 from concurrent.futures import Future, ProcessPoolExecutor
+from functools import partial
 from itertools import islice, pairwise
 
 from engine.assessment import Assessment, assess_many, tables_of
 from engine.errors import EngineError
+from engine.kinds.kind import Kind
 from engine.quantities.table import Table
 from engine.report.bundle.answer import Json, answer_of
 from engine.report.bundle.reading import BundleError, Visit, visit_of
@@ -23,43 +25,44 @@ AHEAD = 2  # chunks waiting for each core
 Line = tuple[int, str]  # its number, and the bundle that starts there
 
 
-def answers(lines: Iterable[Line]) -> list[Json]:
+def answers(lines: Iterable[Line], kind: Kind | None = None) -> list[Json]:
     """One answer per bundle, in order. A bundle that cannot be read is answered with the line, the field and the
-    message.
+    message. kind: what is known of sound machines.
     """
     read = [_read(line, text) for line, text in lines]
     visits = [visit for _, visit in read if isinstance(visit, Visit)]
-    assessed = iter(_assessed(visits))
+    assessed = iter(_assessed(visits, kind))
     return [
         _answer(line, visit, next(assessed)) if isinstance(visit, Visit) else {"line": line, "error": visit}
         for line, visit in read
     ]
 
 
-def answered(lines: Iterable[Line], cores: int | None = None) -> Iterator[list[tuple[str, bool]]]:
+def answered(
+    lines: Iterable[Line], cores: int | None = None, kind: Kind | None = None
+) -> Iterator[list[tuple[str, bool]]]:
     """The answers to lines as JSON, a chunk at a time and in order, each with whether it holds an error. cores: all
-    there are.
+    there are. kind: what is known of sound machines.
     """
+    encoded = partial(_encoded, kind=kind)
     lines, cores = iter(lines), cores or len(os.sched_getaffinity(0))
     first = list(islice(lines, CHUNK))
     second = list(islice(lines, CHUNK))
     if not second or cores == 1:  # a handful of lines is answered sooner than other processes are up
         chunks = iter((first, second))
-        yield from map(_encoded, filter(None, chunks))
-        yield from map(_encoded, iter(lambda: list(islice(lines, CHUNK)), []))
+        yield from map(encoded, filter(None, chunks))
+        yield from map(encoded, iter(lambda: list(islice(lines, CHUNK)), []))
         return
     with ProcessPoolExecutor(cores) as pool:
-        waiting: deque[Future[list[tuple[str, bool]]]] = deque(
-            pool.submit(_encoded, chunk) for chunk in (first, second)
-        )
+        waiting: deque[Future[list[tuple[str, bool]]]] = deque(pool.submit(encoded, chunk) for chunk in (first, second))
         while waiting:
             while len(waiting) < AHEAD * cores and (chunk := list(islice(lines, CHUNK))):
-                waiting.append(pool.submit(_encoded, chunk))
+                waiting.append(pool.submit(encoded, chunk))
             yield waiting.popleft().result()
 
 
-def _encoded(lines: list[Line]) -> list[tuple[str, bool]]:
-    return [(json.dumps(answer, ensure_ascii=False), "error" in answer) for answer in answers(lines)]
+def _encoded(lines: list[Line], kind: Kind | None) -> list[tuple[str, bool]]:
+    return [(json.dumps(answer, ensure_ascii=False), "error" in answer) for answer in answers(lines, kind)]
 
 
 def _read(line: int, text: str) -> tuple[int, Visit | Json]:
@@ -73,7 +76,9 @@ def _read(line: int, text: str) -> tuple[int, Visit | Json]:
         return line, {"field": error.field, "message": str(error)}
 
 
-def _assessed(visits: list[Visit]) -> list[tuple[Table | EngineError | None, list[Assessment | EngineError]]]:
+def _assessed(
+    visits: list[Visit], kind: Kind | None
+) -> list[tuple[Table | EngineError | None, list[Assessment | EngineError]]]:
     """Each visit's baseline and its rounds, assessed: all baselines together, then all rounds."""
     sealed = iter(tables_of([visit.baseline for visit in visits if visit.baseline]))
     baselines = [next(sealed) if visit.baseline else None for visit in visits]
@@ -81,7 +86,7 @@ def _assessed(visits: list[Visit]) -> list[tuple[Table | EngineError | None, lis
     for visit, baseline in zip(visits, baselines, strict=True):
         rounds += [round_ for _, round_ in visit.rounds]
         held_against += [None if isinstance(baseline, EngineError) else baseline] * len(visit.rounds)
-    found = iter(assess_many(rounds, held_against))
+    found = iter(assess_many(rounds, held_against, kind=kind))
     return [(baseline, [next(found) for _ in visit.rounds]) for visit, baseline in zip(visits, baselines, strict=True)]
 
 

@@ -34,11 +34,16 @@ class BundleError(EngineError):
 
 @dataclass(frozen=True)
 class Visit:
-    """A visit as read from a bundle: its named rounds in order, and the sealed baseline round if there is one."""
+    """A visit as read from a bundle: its named rounds in order, and the sealed baseline round if there is one. system:
+    which machine; sound, confirmed: what learning goes by.
+    """
 
     name: str
     rounds: list[tuple[str, Round]]
     baseline: Round | None
+    system: str = ""
+    sound: bool = False
+    confirmed: bool = False
 
 
 def visit_of(bundle: Any) -> Visit:
@@ -52,7 +57,8 @@ def visit_of(bundle: Any) -> Visit:
         for n, r in enumerate(bundle["rounds"], start=1)
     ]
     baseline = _round(bundle, bundle["baseline"], "baseline") if "baseline" in bundle else None
-    return Visit(bundle.get("name", ""), named, baseline)
+    told = (bundle.get("system", ""), bundle.get("sound", False), bundle.get("confirmed", False))
+    return Visit(bundle.get("name", ""), named, baseline, *told)
 
 
 def _round(bundle: dict[str, Any], raw: dict[str, Any], path: str) -> Round:
