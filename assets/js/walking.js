@@ -1,7 +1,7 @@
 // Walking the sheet: stations, and the stops of the walk, with the keyboard, the drawing, or *next*.
 import { singleKeysWork } from "./keys.js";
 
-const STATIONS = ["arrive", "settle", "read", "air", "judge", "fix"];
+const STATIONS = ["arrive", "settle", "read", "air", "judge", "fix", "close"];
 const PHONE = matchMedia("(max-width: 819px)");
 
 export const walking = {

@@ -90,17 +90,20 @@ GROUPS_IN_HEATING = {
     "condenser": "The indoor coil cannot give its heat off",
     "short": "Heating is short: outdoor coil or circuit",
     "not_fed": "The outdoor coil is not fed enough",
+    "warm_liquid": "The liquid line is warm: low on charge, or gas that does not condense",
 }
 # of a ground-source unit whose airflow is not read
 GROUPS_BY_WATER = {"short": "Airflow, water coil or refrigerant circuit: the heat or the draw is off"}
 # Groups that readings may not tell from each other though they tell them from everything else: what both ask for can be
 # decided all the same.
-NOT_FED, HEAT_SHORT, HEAD_HIGH = "not_fed", "heat_short", "head_high"
+NOT_FED, WARM_LIQUID, HEAT_SHORT, HEAD_HIGH = "not_fed", "warm_liquid", "heat_short", "head_high"
 JOINT = {
-    NOT_FED: ("charge_low", "starved"), HEAT_SHORT: ("circuit", "exchanger"), HEAD_HIGH: ("exchanger", "high_side"),
+    NOT_FED: ("charge_low", "starved"), WARM_LIQUID: ("charge_low", "condenser"), HEAT_SHORT: ("circuit", "exchanger"),
+    HEAD_HIGH: ("exchanger", "high_side"),
 }  # fmt: skip
 JOINT_LABELS = {
     NOT_FED: "The evaporator is not fed enough",
+    WARM_LIQUID: "The liquid line is warm: low on charge, or the condenser cannot give its heat off",
     HEAT_SHORT: "The water moves too little heat: its coil or the refrigerant circuit",
     HEAD_HIGH: "The heat hardly gets into the water: its coil, or the refrigerant's high side",
 }

@@ -7,7 +7,7 @@ fails. Common practice.
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from engine.diagnosis.cause import AIR_GROUPS, CIRCUIT_OR_OUTDOORS, HEALTHY, IN_THE_CIRCUIT
+from engine.diagnosis.cause import AIR_GROUPS, CIRCUIT_OR_OUTDOORS, HEALTHY, IN_THE_CIRCUIT, WARM_LIQUID
 from engine.readings.round import Round
 
 OFF, WARRANTED, ONCE_PROVED, NOT_ENOUGH = "off", "warranted", "warranted, once airflow is proved", "not enough to say"
@@ -70,6 +70,7 @@ RULES = (
     GaugeRule("tripped", _seen("tripped", "yes"), WARRANTED, waits=True),
     GaugeRule("below_outdoor", lambda c: c.below_outdoor, WARRANTED, waits=True),
     GaugeRule("airflow_first", lambda c: c.group in AIR_GROUPS, OFF),
+    GaugeRule("condenser_first", lambda c: c.group == WARM_LIQUID, NOT_ENOUGH),
     GaugeRule("outside_the_circuit", lambda c: c.group not in ("", HEALTHY, CIRCUIT_OR_OUTDOORS, *IN_THE_CIRCUIT), OFF),
     GaugeRule("in_the_circuit", lambda c: c.group in IN_THE_CIRCUIT and (c.airflow_proved or not c.air_first), WARRANTED),
     GaugeRule("air_first", lambda c: c.group in IN_THE_CIRCUIT, ONCE_PROVED),

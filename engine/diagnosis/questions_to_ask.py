@@ -4,7 +4,7 @@ quiet, never hidden.
 
 from engine.diagnosis.cause import AIR_GROUPS, DUCT_GROUPS, HEALTHY
 from engine.diagnosis.diagnosis import Diagnosis
-from engine.diagnosis.verdict import CANNOT_TELL, NOT_READ, SOUND
+from engine.diagnosis.verdict import CANNOT_TELL, NOT_READ, SOUND, SPLIT_ALONE
 from engine.readings.round import Round
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.readings.walk import AIR, AIRFLOW, CHARGE, DUCTS, ELECTRICAL
@@ -48,7 +48,7 @@ def _after_verdict(diagnosis: Diagnosis) -> tuple[str, ...]:
         return (CHARGE, ELECTRICAL)
     air_is_told = (
         verdict.state == CANNOT_TELL
-        and verdict.reason != NOT_READ
+        and verdict.reason not in (NOT_READ, SPLIT_ALONE)
         and any(r.kind.id == "airflow" for r in diagnosis.residuals)
     )
     return (CHARGE, ELECTRICAL) if air_is_told else ()

@@ -19,7 +19,7 @@ from engine.quantities.quantity import Quantity
 from engine.quantities.residual import Residual
 from engine.quantities.table import Table
 from engine.readings.vocabulary import GROUND_SOURCE
-from engine.uncertainty.margin import IN_RANGE
+from engine.uncertainty.margin import CANT_TELL, IN_RANGE
 from engine.validity.finding import CIRCUIT, CONTRADICTION, EVERYTHING, SPLIT, Finding
 
 STOP_FIRST, DOES_NOT_COUNT, CAUSE, GROUP, SOUND, CANNOT_TELL = (
@@ -35,6 +35,8 @@ STATES = (STOP_FIRST, DOES_NOT_COUNT, CAUSE, GROUP, SOUND, CANNOT_TELL)
 NOT_READ, CONTRADICTED, UNEXPLAINED, AIRFLOW_GUESSED, WATER_NOT_READ, SUSPECTS = (
     "not_read", "contradicted", "unexplained", "airflow_guessed", "water_not_read", "suspects",
 )  # fmt: skip
+# The split is read and something is expected of it, and what a verdict needs is not: what the split says is said.
+SPLIT_ALONE = "split_alone"
 BY_THE_RULE = "flow_by_the_rule"  # airflow outside the shop's limits, water flow under the unit's own
 WATER_SIDE = "water_side"  # of a ground-source unit only the water was read: an answer by itself
 # Findings about readings that are there: before any there is nothing for them to withhold.
@@ -274,6 +276,8 @@ def _cannot_tell(case: Case) -> Verdict:
     if liquid_not_ruled_out(case.table):
         return Verdict(CANNOT_TELL, LIQUID_PERHAPS, quantities=("superheat",), suspects=suspects)
     reason = _why_not_sound(case) if case.conclusion.group == HEALTHY else _why_open(case)
+    if reason == NOT_READ and _split_says(case.table):
+        return Verdict(CANNOT_TELL, SPLIT_ALONE, quantities=("split",))
     verdict = Verdict(CANNOT_TELL, reason, suspects=suspects if reason == SUSPECTS else ())
     if reason == CONTRADICTED:
         return replace(verdict, findings=case.contradictions)
@@ -283,6 +287,12 @@ def _cannot_tell(case: Case) -> Verdict:
     if case.table[verdict.quantities[0]].residual is None:
         return verdict  # the diagnosis does not go by it: no cause is named for it
     return replace(verdict, suspects=_likely(out_of_range(verdict, case.table, case.ranked), case.ranked, LEAST_BEHIND))
+
+
+def _split_says(table: Table) -> bool:
+    """Whether the split was read and something is expected of it."""
+    split = table.get("split")
+    return split is not None and split.measured.known and split.expected.known and split.state != CANT_TELL
 
 
 def out_of_range(verdict: Verdict, table: Table, ranked: Ranked) -> Ranked:

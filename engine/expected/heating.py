@@ -11,6 +11,7 @@ import numpy as np
 
 from engine.constants import (
     BTUH_PER_TON,
+    CARRIED_ON_PER_FLOW,
     HEATING_PLATE_SPREAD,
     HEATING_RATED_SPREAD,
     HEATING_TWO_POINTS_SPREAD,
@@ -28,6 +29,9 @@ from engine.units import Numbers
 
 RETURN_RANGE_F = (55.0, 80.0)
 OUTDOOR_RANGE_F = (-10.0, 65.0)
+# Outside their flow the curves are carried on as at their edge, with a margin that grows: down to here an indoor coil
+# still condenses (working figure).
+CARRIED_ON_FLOW_PCT = (25.0, 175.0)
 RATED_LOW_F = (70.0, 17.0)  # return and outdoor air of the lower heating rating
 
 
@@ -77,30 +81,39 @@ def expected_heating(
             lost = 1.0 - (rated.at_17_btuh - rated_fan) / coil
             weather = 1.0 + (weather - 1.0) * lost / (1.0 - curve(*RATED_LOW_F))
             weather_spread = HEATING_TWO_POINTS_SPREAD
-    total = coil * weather * by_flow("hp_heating_capacity_flow")(flow) + fan_heat
+    by_curve, beyond = _carried_on(flow)
+    total = coil * weather * by_curve + fan_heat
     spread = np.hypot(rated_spread.value, weather_spread.value * np.abs(1.0 - weather) / weather)
+    spread = np.hypot(spread, CARRIED_ON_PER_FLOW.value * beyond)
     return ExpectedHeating(total, total / (mass_flow_lbh * moist.specific_heat_btulbf(w)), flow, spread)
+
+
+def _carried_on(flow: Numbers) -> tuple[Numbers, Numbers]:
+    """(capacity over that at rated flow, % of rated flow beyond the curve): beyond, as at its edge."""
+    low, high = (pct / 100 for pct in FLOW_RANGE_PCT)
+    nearest = np.clip(flow, low, high)
+    return by_flow("hp_heating_capacity_flow")(nearest), 100 * np.abs(flow - nearest)
 
 
 def heating_power_fraction(return_f: float, outdoor_f: float, flow_fraction: float) -> float:
     """Electrical power as a fraction of that at 70 and 47 °F: capacity fraction times energy-input ratio fraction, both
-    from the curves.
+    from the curves, outside their flow as at their edge.
     """
+    low, high = (pct / 100 for pct in FLOW_RANGE_PCT)
+    flow = min(max(flow_fraction, low), high)
     capacity = by_weather("hp_heating_capacity_temperature")(return_f, outdoor_f) * by_flow("hp_heating_capacity_flow")(
-        flow_fraction
+        flow
     )
-    ratio = by_weather("hp_heating_eir_temperature")(return_f, outdoor_f) * by_flow("hp_heating_eir_flow")(
-        flow_fraction
-    )
+    ratio = by_weather("hp_heating_eir_temperature")(return_f, outdoor_f) * by_flow("hp_heating_eir_flow")(flow)
     return float(capacity * ratio)
 
 
 def out_of_range(return_f: float, outdoor_f: float, flow_fraction: float) -> tuple[Outside, ...]:
-    """Why the heating curves do not cover this case; empty when they do."""
+    """Why nothing is expected by the heating curves; empty where they hold or are carried on."""
     return outside(
         ("return dry bulb", return_f, "°F", RETURN_RANGE_F),
         ("outdoor temperature", outdoor_f, "°F", OUTDOOR_RANGE_F),
-        ("airflow by mass", 100 * flow_fraction, "% of rated", FLOW_RANGE_PCT),
+        ("airflow by mass", 100 * flow_fraction, "% of rated", CARRIED_ON_FLOW_PCT),
     )
 
 

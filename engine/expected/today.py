@@ -33,6 +33,7 @@ from engine.expected import lines, schools
 from engine.expected.cooling import Machine, doubt_beyond, expected_cooling, out_of_range, too_far
 from engine.expected.heating import ExpectedHeating, RatedHeating, expected_heating
 from engine.expected.heating import out_of_range as heating_out_of_range
+from engine.expected.split_band import SplitBand, split_band
 from engine.physics.air import moist
 from engine.physics.air.moist import FREEZING_F
 from engine.physics.air.process import apparatus
@@ -251,6 +252,13 @@ class Expected:
         )
 
     @cached_property
+    def split_band(self) -> SplitBand | None:
+        """Between what the split lies in a sound machine over what is not read yet; None where the split itself is
+        expected, or nothing can be.
+        """
+        return None if self["expected_split_f"].known else split_band(self.measured)
+
+    @cached_property
     def supply_region(self) -> Region | None:
         """The region that the expected supply lies in, or None."""
         t, w = self["expected_supply_dry_bulb_f"], self["expected_supply_humidity_ratio"]
@@ -292,13 +300,12 @@ def expect(setup: Setup, table: list[Measured]) -> list[Expected]:
 
 @dataclass(frozen=True)
 class HeatingToday:
-    """Expected heating at the round's airflow (`now`), at the usual airflow, and how both move with outdoor air and
-    airflow.
+    """Expected heating at the round's airflow (`now`) and at the usual airflow, and how its rise moves with outdoor air
+    and airflow.
     """
 
     now: ExpectedHeating
     usual: ExpectedHeating
-    usual_warmer: ExpectedHeating
     rise_per_outdoor: float  # ln of the rise for each °F outdoors
     rise_per_flow: float  # ln of the rise for each ln of airflow
 
@@ -332,6 +339,4 @@ def heating_today(m: Measured) -> HeatingToday | None:
     rise = np.log(float(now.rise_f))
     per_outdoor = (np.log(float(at(outdoor + STEP_F, m.cfm).rise_f)) - rise) / STEP_F
     per_flow = (np.log(float(at(outdoor, m.cfm * (1 + STEP_LN)).rise_f)) - rise) / np.log(1 + STEP_LN)
-    return HeatingToday(
-        now, at(outdoor, usual_cfm), at(outdoor + STEP_F, usual_cfm), float(per_outdoor), float(per_flow)
-    )
+    return HeatingToday(now, at(outdoor, usual_cfm), float(per_outdoor), float(per_flow))

@@ -8,7 +8,6 @@ from math import hypot
 
 from engine.constants import (
     HEATING_EVAPORATING_SPREAD,
-    HEATING_SUBCOOLING,
     HEATING_SUBCOOLING_SPREAD,
     SUBCOOLING_SPREAD,
     SUPERHEAT_IN_HEATING,
@@ -16,7 +15,12 @@ from engine.constants import (
     SUPERHEAT_SPREAD,
 )
 from engine.expected.today import Expected
-from engine.quantities.heating_lines import condensing_over_return, evaporating_in_heating_f, weather_of
+from engine.quantities.heating_lines import (
+    condensing_over_return,
+    evaporating_in_heating_f,
+    usual_subcooling_f,
+    weather_of,
+)
 from engine.quantities.line_scatter import (
     EVAPORATING_OF_SOUND,
     HEATING_COIL_OF_SOUND,
@@ -43,7 +47,7 @@ def heating_gauges(m: Measured, e: Expected) -> list[Quantity]:
     if e.heating is None:
         return []
     low = [] if on_hot_gas(m) else [_evaporating(m, e), _superheat(m)]
-    return [q for q in (*low, _condensing(m, e), _subcooling(m)) if q is not None]
+    return [q for q in (*low, _condensing(m, e), _subcooling(m, e)) if q is not None]
 
 
 def _evaporating(m: Measured, e: Expected) -> Quantity | None:
@@ -121,12 +125,13 @@ def _condensing(m: Measured, e: Expected) -> Quantity | None:
     )
 
 
-def _subcooling(m: Measured) -> Quantity | None:
+def _subcooling(m: Measured, e: Expected) -> Quantity | None:
     """Subcooling [°F] = condensing by gauge less the liquid line at the indoor coil."""
     condensing, line = condensing_at(m), m.round.value("liquid_line_indoor", "temperature")
-    if condensing is None or line is None:
+    if condensing is None or line is None or e.heating is None:
         return None
-    level, spread = HEATING_SUBCOOLING.value, heating_spread_f(m.round, HEATING_SUBCOOLING_SPREAD.value)
+    level = usual_subcooling_f(m, e.heating, condensing_over_return(m, e.heating))
+    spread = heating_spread_f(m.round, HEATING_SUBCOOLING_SPREAD.value)
     pushes = {s: -p for s, p in m.clamp("liquid_line_indoor").items()} | {SATURATION_SOURCES["bubble"]: condensing.u95}
     return compared(
         "subcooling",

@@ -29,7 +29,7 @@ from engine.constants import (
     WINTER_HUMIDITY_RATIO,
 )
 from engine.expected import lines
-from engine.expected.today import STEP_F, Expected, HeatingToday
+from engine.expected.today import Expected, HeatingToday
 from engine.physics.air import moist
 from engine.physics.capacity.delivered import fan_heat_btuh
 from engine.quantities.line_scatter import (
@@ -133,8 +133,8 @@ def condensing_over_return(m: Measured, h: HeatingToday) -> OverReturn:
     by_blower = blower_rise_f(m)
     effectiveness = 1.0 - exp(-HEATING_COIL_NTU.value * flow**-0.4)
     if not split.known or split.value >= 0:
-        value, per_f = ((float(at.rise_f) - by_blower) / effectiveness for at in (h.usual, h.usual_warmer))
-        per_outdoor = (value - per_f) / STEP_F
+        value = (float(h.now.rise_f) - by_blower) / effectiveness
+        per_outdoor = -value * h.rise_per_outdoor
         pushes = {s: per_outdoor * p for s, p in m.on("outdoor").items()}
         spread = hypot(HEATING_COIL_SPREAD.value, float(h.now.spread)) * value
         return OverReturn(value, spread, pushes, {"outdoor": per_outdoor}, "condensing_by_the_rise_expected")
@@ -145,6 +145,14 @@ def condensing_over_return(m: Measured, h: HeatingToday) -> OverReturn:
         {"supply": -1.0 / effectiveness, "return": 1.0 / effectiveness},
     )
     return OverReturn(value, HEATING_COIL_SPREAD.value * value, pushes, slopes, "condensing_by_the_rise")
+
+
+def usual_subcooling_f(m: Measured, h: HeatingToday, over: OverReturn) -> float:
+    """Subcooling [°F] of a sound unit: more where more stands between condensing and the return air that cools the
+    liquid, about with its root - between a subcooling that stays and one that goes with it.
+    """
+    usual = max((float(h.usual.rise_f) - blower_rise_f(m)) / (1.0 - exp(-HEATING_COIL_NTU.value)), 1.0)
+    return HEATING_SUBCOOLING.value * (over.value_f / usual) ** 0.5
 
 
 def blower_rise_f(m: Measured) -> float:
@@ -162,7 +170,7 @@ def heat_approach(m: Measured, e: Expected) -> Quantity | None:
     if h is None:
         return None
     returning, over = m.round.read("return_unit", "dry_bulb"), condensing_over_return(m, h)
-    level = max(over.value_f - HEATING_SUBCOOLING.value, 0.0)
+    level = max(over.value_f - usual_subcooling_f(m, h, over), 0.0)
     clamp, ret = m.clamp("liquid_line_indoor"), m.on("return")
     pushes = {
         s: clamp.get(s, 0.0) - ret.get(s, 0.0) + over.pushes.get(s, 0.0)

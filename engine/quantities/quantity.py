@@ -8,7 +8,7 @@ logarithm of the ratio.
 """
 
 from dataclasses import dataclass, field, replace
-from math import exp, hypot, inf, isfinite, log
+from math import exp, hypot, inf, isfinite, log, sqrt
 from typing import Any
 
 from engine.constants import MODEL_SLOPE_SPREAD
@@ -219,8 +219,11 @@ def against_baseline(
         if form == SHARE
         else model * exp(was.value)
     )
-    # The tolerance is what a sound unit may scatter; how far the correction to today may be off comes on top.
-    doubts = pushes | {"correction to today": corrected}
+    # The tolerance is what a sound unit may scatter: what it scatters beyond that, and how far the correction to today
+    # may be off, come on top.
+    allowed = min(t for t in tolerance if t is not None) / (1.0 if form == DIFFERENCE else max(abs(level), 1e-9))
+    beyond = sqrt(max(r.repeat_u95**2 - allowed**2, 0.0))
+    doubts = pushes | {"correction to today": corrected, "scatter from visit to visit": beyond}
     off = _off(now.measured, Estimate(level, now.expected.u95, now.unit), form, doubts, now.unit)
     expected, (low, high) = Estimate(level, off.u95, now.unit), tolerance
     basis = {"stood": was.value}

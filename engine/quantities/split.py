@@ -4,6 +4,7 @@ airflow.
 
 from engine.constants import AIRFLOW_SPREAD_SOUND, ROUNDED_READINGS
 from engine.expected.schools import COMPUTED
+from engine.expected.split_band import SplitBand
 from engine.expected.today import Expected
 from engine.quantities.quantity import At, Quantity, compared
 from engine.quantities.residual import SHARE
@@ -19,6 +20,8 @@ def split(m: Measured, e: Expected) -> Quantity | None:
     measured, computed = m["split_f"], e["expected_split_f"]
     expected, authority = computed, "published_curves"
     off: Estimate | None = e["split_minus_expected_f"]
+    if school.school == COMPUTED and e.split_band is not None:
+        return _within(m, e.split_band)
     if school.school != COMPUTED:
         expected = Estimate(school.target_f, 0.0 if school.why is None else None, "°F", school.why)
         off, authority = None, f"school_{school.school}"
@@ -53,6 +56,24 @@ def split(m: Measured, e: Expected) -> Quantity | None:
         at=_at(m),
         assumed_airflow=m.airflows.assumed,
         decided_by=e.largest("split_minus_expected_f"),
+    )
+
+
+def _within(m: Measured, band: SplitBand) -> Quantity:
+    """The split against the band it lies in over what is not read yet: seen, not weighed."""
+    middle = (band.low_f + band.high_f) / 2
+    half = (band.high_f - band.low_f) / 2
+    return compared(
+        "split",
+        "°F",
+        m["split_f"],
+        Estimate(middle, 0.0, "°F"),
+        (half, half),
+        form=SHARE,
+        pushes={s: p / middle for s, p in m.parts("split_f").items()},
+        authority="over_what_is_not_read",
+        at=_at(m),
+        assumed_airflow=m.airflows.assumed,
     )
 
 

@@ -3,7 +3,7 @@
 from engine.assessment import Assessment
 from engine.diagnosis import gauges
 from engine.diagnosis.actions import Action
-from engine.diagnosis.cause import HEAD_HIGH, HEAT_SHORT, IN_THE_CIRCUIT, NOT_FED, is_in
+from engine.diagnosis.cause import HEAD_HIGH, HEAT_SHORT, IN_THE_CIRCUIT, NOT_FED, WARM_LIQUID, is_in
 from engine.diagnosis.causes import EVERY_CAUSE, group_of
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.report import finding_words, quantity_words
@@ -64,7 +64,11 @@ def _by_gauge(found: Assessment, group: str) -> str:
 
 _WATER_COIL = "Prove the water coil first: flow by a meter against flow by its drop. A fouled coil drops more than its flow explains."
 # What is proved before anybody connects.
-PROVE_FIRST = {"exchanger": _WATER_COIL, HEAD_HIGH: _WATER_COIL}
+PROVE_FIRST = {
+    "exchanger": _WATER_COIL,
+    HEAD_HIGH: _WATER_COIL,
+    WARM_LIQUID: "Look at the outdoor coil and its fan. Its air rise and the draw tell: both up is the condenser, both down is lost charge. Add no refrigerant before.",
+}
 AFTER_GAUGES = {
     "charge_low": "Look for the leak before anything is added.", "charge_high": "Recover to the target in weighed steps.",
     NOT_FED: "Add no refrigerant before it is known which: low subcooling is charge, subcooling at its target or over is a valve or a line.",

@@ -26,7 +26,7 @@ GAIN, CARRIES = f"gain_{ROOM}", f"carries_{ROOM}"
 # Where an expected value or a limit comes from.
 AUTHORITY = {
     "published_curves": "the published curves, for this air and weather", "own_table": "the unit's own table", "own_baseline": "its own baseline, corrected to today",
-    "house_rule": "the shop's rule", "heating_curves": "the published heating curves, for this weather", "class": "its efficiency class and target subcooling",
+    "over_what_is_not_read": "what sound machines show, whatever is not read yet", "house_rule": "the shop's rule", "heating_curves": "the published heating curves, for this weather", "class": "its efficiency class and target subcooling",
     "class_unknown": "the bare limit for modern equipment, as its class is unknown", "evaporating_predicted": "the evaporating temperature as predicted",
     "usual": "what is usual", "usual_at_this_airflow": "what is usual at this airflow", "common_practice": "common practice", "plate": "the plate",
     "txv_band": "what a TXV system shows", "either_device": "what a TXV or an orifice would show: the metering device is not known", "charging_formula": "the orifice's charging formula; the plate's chart wins", "stand_in_target": "the usual stand-in; ask the maker", "plate_not_held": "the plate's target, which only a TXV holds",
@@ -123,6 +123,9 @@ def sentence(q: Quantity, words: Words, table: Table) -> str:
         return _duct(q, words)
     if q.id == "closure":
         return _closure(q, words, table)
+    if q.authority == "over_what_is_not_read":
+        low, high = (words.plain(q.expected.value + side * (q.high or 0.0), q.unit, True) for side in (-1, 1))
+        return f"{label(q.id)} {measured(q, words)}. A sound machine shows {low} to {high} with this return air, whatever is not read yet: {state_word(q)}."
     given = expected(q, words)
     if not given and q.expected.missing:
         return f"{label(q.id)} {measured(q, words)}; nothing to compare it with: {why(q.expected.missing, words)}."
@@ -216,6 +219,10 @@ def short(q: Quantity, words: Words) -> str:
     """The quantity inside another sentence: 'approach is high (16.2 ± 1.3, expected 9.0 ± 4.0 °F)'."""
     given = allowed(q, words)
     value = words.margin(q.measured, is_difference(q.id))
+    if not q.off.known:
+        return (
+            f"{lower_first(label(q.id))} is {value}{f' {words.sign(q.unit)}' if q.unit else ''}, with no target today"
+        )
     held = f", {'' if q.limit is not None else 'expected '}{given}" if given else ""
     state = "in range" if q.state == IN_RANGE else q.word if q.side else side_word(q)
     return f"{lower_first(label(q.id))} is {state} ({value}{held}{f' {words.sign(q.unit)}' if q.unit else ''})"
@@ -223,6 +230,6 @@ def short(q: Quantity, words: Words) -> str:
 
 def side_word(q: Quantity) -> str:
     """Above or below what is expected, where the state does not say it."""
-    if q.off.value is None or q.off.value == 0:
+    if q.off.value == 0:
         return "as expected"
     return f"{'above' if q.off.value > 0 else 'below'} what is {'predicted' if q.predicted else 'expected'}"

@@ -19,6 +19,7 @@ from engine.diagnosis.verdict import (
     GROUP,
     NOT_READ,
     SOUND,
+    SPLIT_ALONE,
     STOP_FIRST,
     SUSPECTS,
     UNEXPLAINED,
@@ -33,7 +34,7 @@ from engine.report.load_words import ENTRIES
 from engine.report.mend_words import do_words, mend, seen_bad, seen_of
 from engine.report.urgent_words import liquid_perhaps_said, stop_said
 from engine.report.words import Words, capital, ended, likelihood, listed, lower_first, share
-from engine.uncertainty.margin import IN_RANGE
+from engine.uncertainty.margin import BORDERLINE, IN_RANGE
 from engine.validity.finding import EVERYTHING, NEVER_TODAY, SPLIT
 
 NOTHING_MORE = "Nothing more needs reading. Plug the test holes; caps on and tight."
@@ -273,6 +274,8 @@ def _cannot_tell(found: Assessment, words: Words) -> tuple[str, str, str]:
         headline = f"Cannot tell yet: {', or '.join(names) if len(names) > 1 else f'perhaps {names[0]}'}."
     elif verdict.reason == AIRFLOW_GUESSED:
         headline = "Cannot tell yet: the airflow is not measured."
+    elif verdict.reason == SPLIT_ALONE:
+        headline = _split_headline(found)
     elif verdict.reason in (SUSPECTS, NOT_READ, WATER_NOT_READ):
         headline = "Not enough read yet."
     return headline, says, next_step
@@ -282,6 +285,29 @@ def _not_read(found: Assessment, words: Words) -> tuple[str, str]:
     left = [s for s in found.diagnosis.steps if s.left]
     wanted = [lower_first(left_words(s)) for s in left]
     return (f"Still needed: {listed(wanted)}." if wanted else "What is needed for a verdict cannot be read here."), ""
+
+
+def _split_headline(found: Assessment) -> str:
+    q = found.table["split"]
+    if q.side:
+        return f"The split is {q.word}."
+    if q.state == BORDERLINE:
+        return "The split is borderline."
+    return "The split may be right." if q.authority == "over_what_is_not_read" else "The split is as expected."
+
+
+# What a split by itself points at (common practice, no single source); no split alone is a verdict.
+SPLIT_POINTS_AT = {
+    -1: "Too little capacity, too much airflow, warm air mixed in or heat added: the airflow tells which way to look.",
+    0: "That alone clears neither the airflow nor the charge.",
+    1: "Low airflow is the usual reason: it costs little capacity.",
+}
+
+
+def _split_alone(found: Assessment, words: Words) -> tuple[str, str]:
+    q = found.table["split"]
+    needed, _ = _not_read(found, words)
+    return f"{quantity_words.sentence(q, words, found.table)} {SPLIT_POINTS_AT[q.side]} {needed}", ""
 
 
 def _contradicted(found: Assessment, words: Words) -> tuple[str, str]:
@@ -351,7 +377,7 @@ def _liquid_perhaps(found: Assessment, words: Words) -> tuple[str, str]:
 
 
 _OPEN: dict[str, Callable[[Assessment, Words], tuple[str, str]]] = {
-    NOT_READ: _not_read, CONTRADICTED: _contradicted, UNEXPLAINED: _unexplained, AIRFLOW_GUESSED: _guessed, WATER_NOT_READ: _water, SUSPECTS: _suspects,
+    NOT_READ: _not_read, SPLIT_ALONE: _split_alone, CONTRADICTED: _contradicted, UNEXPLAINED: _unexplained, AIRFLOW_GUESSED: _guessed, WATER_NOT_READ: _water, SUSPECTS: _suspects,
     LIQUID_PERHAPS: _liquid_perhaps,
 }  # fmt: skip
 SAY = {

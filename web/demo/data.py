@@ -288,3 +288,10 @@ FOLLOW_UPS = (
     ("Weir Walk 12", "lower", "ines", 112, "Grass grows into the condenser: come back before next summer.", "", 160),
 )
 # fmt: on
+
+# What a technician leaves the customer in plain words.
+FOR_CUSTOMER = (
+    "We measured air and temperatures in and out. Everything does what it should. Change the filter when the leaves fall.",
+    "We looked the system over and measured how much heat it moves. Call us if a room stays warm in the afternoon.",
+    "We measured before and after. What we found is written on the sheet beside the unit.",
+)

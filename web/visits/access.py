@@ -1,6 +1,7 @@
 """Fetching what a person may see; anything else does not exist for them (404, never 403)."""
 
 from dataclasses import dataclass, field
+from datetime import datetime
 
 from django.db.models import OuterRef, Subquery
 from django.http import Http404
@@ -11,7 +12,19 @@ from web.houses.models import System
 from web.houses.weather import Weather, weather_for
 from web.probes.models import Gateway, Probe
 from web.visits.load.material import Material, standing
-from web.visits.models import Action, Assessment, FollowUp, Observation, Photo, Reading, Round, Visit
+from web.visits.models import (
+    FINISHED,
+    REVIEWED,
+    Action,
+    Assessment,
+    Closing,
+    FollowUp,
+    Observation,
+    Photo,
+    Reading,
+    Round,
+    Visit,
+)
 
 HISTORY_SHOWN = 6
 
@@ -30,10 +43,10 @@ def visit_for(user, public_id) -> Visit:
 
 
 def round_for(user, public_id, number: int | None = None) -> Round:
-    """A round of a visit, the last one when no number is given; with visit, system, house and shop in one query."""
-    rounds = (
-        Round.objects.visible_to(user).filter(visit__public_id=public_id).select_related("visit__system__house__shop")
-    )
+    """A round of a visit, the last one when no number is given; with visit, system, house and shop, and what ended the
+    visit last (ended, ended_at), in one query.
+    """
+    rounds = _with_ending(Round.objects.visible_to(user).filter(visit__public_id=public_id))
     found = rounds.filter(number=number).first() if number else rounds.order_by("-number").first()
     if found is None:
         raise Http404
@@ -41,9 +54,17 @@ def round_for(user, public_id, number: int | None = None) -> Round:
 
 
 def rounds_for(user, public_ids) -> dict[str, Round]:
-    """Those of the rounds that the person may see, by public id as text; one query."""
-    found = Round.objects.visible_to(user).select_related("visit__system__house__shop").filter(public_id__in=public_ids)
+    """Those of the rounds that the person may see, by public id as text, each with what ended its visit last (ended,
+    ended_at); one query.
+    """
+    found = _with_ending(Round.objects.visible_to(user).filter(public_id__in=public_ids))
     return {str(round_.public_id): round_ for round_ in found}
+
+
+def _with_ending(rounds):
+    deciding = Closing.objects.filter(visit=OuterRef("visit")).deciding()
+    ends = {"ended": Subquery(deciding.values("did")[:1]), "ended_at": Subquery(deciding.values("at")[:1])}
+    return rounds.select_related("visit__system__house__shop").annotate(**ends)
 
 
 def last_rounds_of(visits) -> list[Round]:
@@ -51,6 +72,12 @@ def last_rounds_of(visits) -> list[Round]:
     rows = Round.objects.filter(visit__in=[visit.pk for visit in visits]).select_related("visit__system__house__shop")
     last = {round_.visit_id: round_ for round_ in rows.order_by("number")}
     return [last[visit.pk] for visit in visits]
+
+
+def finished_moment(visit) -> datetime | None:
+    """When a visit was finished; None while it is open."""
+    last = Closing.objects.filter(visit=visit).deciding().values_list("did", "at").first()
+    return last[1] if last and last[0] == FINISHED else None
 
 
 def photo_for(user, public_id) -> Photo:
@@ -91,6 +118,15 @@ class Around:
     probes: list = field(default_factory=list)
     pairings: dict = field(default_factory=dict)  # (stop, place) -> the probe held there
     weather: Weather | None = None
+    closings: list = field(default_factory=list)  # the last first
+    close_typed: dict = field(default_factory=dict)  # what a refused form said
+    arrived_late: int = 0  # entries taken before the visit was finished that came after
+
+    @property
+    def finished(self) -> bool:
+        """Whether the visit is finished."""
+        deciding = next((row for row in self.closings if row.did != REVIEWED), None)
+        return deciding is not None and deciding.did == FINISHED
 
 
 def rounds_around(material: Material) -> Around:
@@ -121,12 +157,25 @@ def around(user, material: Material) -> Around:
     found.probes = list(Probe.objects.filter(gateway__in=holdable(user, system), gateway__revoked_at__isnull=True))
     found.pairings = {(p.stop, p.place): p.probe_id for p in visit.pairings.filter(live=True)} if found.probes else {}
     found.weather = weather_for(system.house)
+    found.closings = list(visit.closings.select_related("person").order_by("-id"))
+    if found.finished:
+        at = next(row.at for row in found.closings if row.did == FINISHED)
+        found.arrived_late = sum(
+            model.objects.filter(round__visit=visit, received_at__gt=at, taken_at__lte=at).count()
+            for model in (Reading, Observation, Action)
+        )
     return found
 
 
 def holdable(user, system: System):
     """The gateways whose probes the person may hold at a system."""
     return Gateway.objects.visible_to(user).to_hold_in(system.house)
+
+
+def with_endings(visits):
+    """Visits, each with the step that opened or closed it last (ended; None where it was never finished)."""
+    deciding = Closing.objects.filter(visit=OuterRef("pk")).deciding()
+    return visits.annotate(ended=Subquery(deciding.values("did")[:1]))
 
 
 def with_verdicts(visits):

@@ -184,6 +184,40 @@ class HandOverForm(forms.Form):
         self.fields["colleague"].queryset = colleagues
 
 
+class FinishForm(NumberedForm):
+    """What is said at the end of a visit. Last looks are 'look.<id>', why one was left 'why.<id>'."""
+
+    for_customer = forms.CharField(max_length=1000, required=False)
+    for_shop = forms.CharField(max_length=1000, required=False)
+    no_recheck_why = forms.CharField(max_length=200, required=False)
+    next_due = forms.DateField(
+        required=False, error_messages={"invalid": "Next due is a day: like 2026-08-01, or leave it out."}
+    )
+
+    def said(self) -> dict:
+        """For the change: the last looks by id, '' where done, else why not."""
+        done = {name.removeprefix("look."): "" for name in self.data if name.startswith("look.")}
+        left = {
+            name.removeprefix("why."): value.strip()
+            for name, value in self.data.items()
+            if name.startswith("why.") and value.strip()
+        }
+        return {**self.cleaned_data, "looks": left | done}
+
+
+class AfterwardsForm(NumberedForm):
+    """A word on a finished visit."""
+
+    def __init__(self, data):
+        super().__init__(data)
+        self.words = data.get("words", "")[:1000]
+
+    @property
+    def number(self) -> uuid.UUID | None:
+        """The page's number for it."""
+        return self.cleaned_data.get("number")
+
+
 class FollowUpForm(NumberedForm):
     """What is left to do, what it blocks, by when."""
 

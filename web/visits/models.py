@@ -17,6 +17,7 @@ from web.probes.models import Probe
 from web.shell.append_only import AppendOnly
 from web.visits.querysets import (
     AssessmentQuerySet,
+    ClosingQuerySet,
     EntryQuerySet,
     FollowUpQuerySet,
     PhotoQuerySet,
@@ -262,6 +263,45 @@ class Handover(AppendOnly):
     given_to = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     given_at = models.DateTimeField(auto_now_add=True)
     note = models.CharField(max_length=300, blank=True, default="")
+
+
+FINISHED, REVIEWED, RETURNED, REOPENED = "finished", "reviewed", "returned", "reopened"
+ENDS = {
+    FINISHED: "Finished", REVIEWED: "Reviewed", RETURNED: "Returned to be done again", REOPENED: "Reopened",
+}  # fmt: skip
+
+
+class Closing(AppendOnly):
+    """One step at the end of a visit: it was finished, reviewed, returned or reopened. The last finish, return or
+    reopening says whether the visit is open; a review leaves it as it is.
+    """
+
+    shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="+", editable=False)
+    public_id = models.UUIDField(default=uuid.uuid4, editable=False)  # made by the page, so that twice is once
+    visit = models.ForeignKey(Visit, on_delete=models.PROTECT, related_name="closings")
+    round = models.ForeignKey(Round, on_delete=models.PROTECT, related_name="+")  # the last one then
+    did = models.CharField(max_length=10)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(default=timezone.now)
+    for_customer = models.CharField(max_length=1000, blank=True, default="")
+    for_shop = models.CharField(max_length=1000, blank=True, default="")
+    # What was seen to before leaving: id -> "" where it was done, else why not.
+    looks = models.JSONField(default=dict)
+    no_recheck_why = models.CharField(max_length=200, blank=True, default="")
+    next_due = models.DateField(null=True, blank=True)
+
+    objects = ClosingQuerySet.as_manager()
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["shop", "public_id"], name="one_closing_per_number"),
+            models.CheckConstraint(condition=Q(did__in=list(ENDS)), name="closing_is_a_known_step"),
+        ]
+        indexes = [models.Index(fields=["visit", "-id"])]
+
+    @property
+    def label(self):
+        return ENDS[self.did]
 
 
 class FollowUp(models.Model):

@@ -42,6 +42,16 @@ class AssessmentQuerySet(AppendOnlyQuerySet):
         return dict(self.filter(pk__in=newest).values_list("round_id", "result"))
 
 
+class ClosingQuerySet(AppendOnlyQuerySet):
+    def visible_to(self, user):
+        """Those of visits of the person's shop."""
+        return self.filter(shop__isnull=False, shop=user.shop_id)
+
+    def deciding(self):
+        """Those that open or close a visit, the last first."""
+        return self.exclude(did="reviewed").order_by("-id")
+
+
 class PhotoQuerySet(models.QuerySet):
     def visible_to(self, user):
         """The pictures of the person's shop."""

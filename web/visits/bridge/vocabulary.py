@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from engine.constants import WEATHER_SERVICE_ACCURACY
 from engine.diagnosis.actions import BY_ID as ACTIONS
 from engine.physics.airflow.methods import ASK_THE_PLANE, METHODS, PLANES, nominal_guess_cfm
+from engine.readings.closing import last_looks
 from engine.readings.entry import Accepted, check_entry
 from engine.readings.observations import BY_ID as SIGHTS
 from engine.readings.observations import OBSERVATIONS, sights
@@ -30,6 +31,7 @@ __all__ = [
     "UNITS",
     "Slot",
     "Stop",
+    "last_looks",
     "side_of",
     "sights",
     "walk",

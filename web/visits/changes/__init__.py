@@ -1,5 +1,6 @@
 """Every change to a visit: who may, in a transaction, once. One file per kind of change."""
 
+from web.visits.changes.closing import ClosingRefused, finish_visit, fixed_and_not_read, reopen_visit, review_visit
 from web.visits.changes.entries import ItemAnswer, note_mode, note_running_time, reassess, store_entries
 from web.visits.changes.follow_ups import close_follow_up, open_follow_up
 from web.visits.changes.pairing import pair
@@ -7,10 +8,13 @@ from web.visits.changes.photos import PhotoRefused, add_photo
 from web.visits.changes.visits import hand_over, next_round, start_visit
 
 __all__ = [
+    "ClosingRefused",
     "ItemAnswer",
     "PhotoRefused",
     "add_photo",
     "close_follow_up",
+    "finish_visit",
+    "fixed_and_not_read",
     "hand_over",
     "next_round",
     "note_mode",
@@ -18,6 +22,8 @@ __all__ = [
     "open_follow_up",
     "pair",
     "reassess",
+    "reopen_visit",
+    "review_visit",
     "start_visit",
     "store_entries",
 ]

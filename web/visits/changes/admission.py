@@ -11,7 +11,7 @@ from django.utils import timezone
 from web.houses.bridge import TABLE_OF_TAPS, taps_of
 from web.visits.bridge import vocabulary
 from web.visits.forms import EntryItem
-from web.visits.models import NOT_POSSIBLE, SOURCES, VALUELESS, WITHDRAWN, Round
+from web.visits.models import FINISHED, NOT_POSSIBLE, SOURCES, VALUELESS, WITHDRAWN, Round
 
 # Either side of the visit: a device may have been without a network, or its clock measured late.
 GRACE = timedelta(days=1)
@@ -30,6 +30,8 @@ def refusal(item: EntryItem, round_: Round, taken_at: datetime) -> Refusal | Non
     """Why an item is not let in; None where it is. taken_at: by the device's clock, corrected."""
     if not round_.visit.started_at - GRACE <= taken_at <= timezone.now() + GRACE:
         return Refusal("That time is not of this visit.", "Set the device's date and time, then enter it again.")
+    if getattr(round_, "ended", None) == FINISHED and taken_at > round_.ended_at:
+        return Refusal("This visit is finished.", "Open it again under Close, or start another.")
     if item.supersedes and str(item.supersedes) == item.id:
         return Refusal("An entry cannot replace itself.")
     return _OF_A_KIND[item.kind](item, round_)

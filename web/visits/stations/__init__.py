@@ -9,7 +9,7 @@ from web.visits.access import Around
 from web.visits.bridge import vocabulary
 from web.visits.forms import SheetDraft
 from web.visits.load.sheet import Sheet
-from web.visits.stations import air, arrive, bar, drawing, fix, judge, stops, verdict
+from web.visits.stations import air, arrive, bar, close, drawing, fix, judge, stops, verdict
 
 FIRST_STOP = "return_unit"
 
@@ -19,9 +19,10 @@ def page_context(sheet: Sheet, around: Around) -> dict:
     rounds).
     """
     return {
-        **_always(sheet, around.acknowledged),
+        **_always(sheet, around.acknowledged, around.finished),
         **arrive.context(sheet, around),
         **fix.record(around),
+        **close.context(sheet, around),
         **_parts(
             sheet,
             verdict=lambda: verdict.context(sheet),
@@ -40,7 +41,7 @@ def page_context(sheet: Sheet, around: Around) -> dict:
     }
 
 
-def preview_context(sheet: Sheet, draft: SheetDraft, around: Around | None) -> dict:
+def preview_context(sheet: Sheet, draft: SheetDraft, around: Around | None, finished: bool) -> dict:
     """What changes while typing: verdict, drawing, open counts, the notes at hand, and the parts of the station one
     stands at.
 
@@ -58,7 +59,7 @@ def preview_context(sheet: Sheet, draft: SheetDraft, around: Around | None) -> d
     elif around:
         wanted["fix"] = lambda: fix.context(sheet, around)
     return {
-        **_always(sheet, set()),
+        **_always(sheet, set(), finished),
         **(fix.record(around) if around else {}),
         **_parts(sheet, **wanted),
         "station": draft.station,
@@ -67,13 +68,13 @@ def preview_context(sheet: Sheet, draft: SheetDraft, around: Around | None) -> d
     }
 
 
-def _always(sheet: Sheet, acknowledged: set[str]) -> dict:
+def _always(sheet: Sheet, acknowledged: set[str], finished: bool) -> dict:
     return {
         "sheet": sheet,
         "visit": sheet.visit,
         "round": sheet.round,
         **verdict.time_context(sheet),
-        **bar.context(sheet),
+        **bar.context(sheet, finished),
         "walk": stops.walk_state(sheet),
         "machine_cautions": stops.cautions_for_machine(sheet, acknowledged),
     }

@@ -9,13 +9,13 @@ from web.visits.stations.stops import is_impossible, is_read, is_wanted
 STATIONS = {
     "arrive": ("Arrive", "Arrive"), "settle": ("Settle", "Settle"), "read": ("Expect & read", "Read"),
     "air": ("Air", "Air"), "judge": ("Judge", "Judge"),
-    "fix": ("Fix & re-read", "Fix"),
+    "fix": ("Fix & re-read", "Fix"), "close": ("Close", "Close"),
 }  # fmt: skip
 ASKED_AT_THE_DOOR = ("visit_kind", "complaint_where")
 SHORT_VERDICT = {"attention": "look", "fine": "fine", "withheld": "no verdict"}
 
 
-def context(sheet: Sheet) -> dict:
+def context(sheet: Sheet, finished: bool) -> dict:
     """The stations with their open counts."""
     still = {
         "arrive": _arrive(sheet),
@@ -24,6 +24,7 @@ def context(sheet: Sheet) -> dict:
         "air": _air(sheet),
         "judge": SHORT_VERDICT.get(sheet.assessed.kind, "open"),
         "fix": f"round {sheet.round.number}",
+        "close": "finished" if finished else "open",
     }
     return {
         "stations": [

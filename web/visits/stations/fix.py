@@ -17,7 +17,7 @@ def record(around: Around) -> dict:
     """What was done, and all that can be: what needs no assessment."""
     return {
         "done": [
-            {"action": row, "label": _label(row), "more": row.text if row.text not in _label(row) else ""}
+            {"action": row, "label": label_of(row), "more": row.text if row.text not in label_of(row) else ""}
             for row in around.actions
         ],
         "was_done": _done_before(around),
@@ -52,7 +52,8 @@ def _action(action, taps: tuple[str, ...]) -> dict:
     }
 
 
-def _label(row) -> str:
+def label_of(row) -> str:
+    """What was done, in words."""
     known = vocabulary.ACTIONS.get(row.done)
     if known is None:
         return row.text
@@ -60,7 +61,7 @@ def _label(row) -> str:
 
 
 def _done_before(around: Around) -> list[str]:
-    return [f"Round {number}: {_label(row)}" for number, row in around.earlier_actions]
+    return [f"Round {number}: {label_of(row)}" for number, row in around.earlier_actions]
 
 
 def _earlier(sheet: Sheet, around: Around) -> list[tuple]:

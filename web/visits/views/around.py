@@ -9,7 +9,7 @@ from web.houses.models import System
 from web.shell.forms import read_uuid
 from web.shell.once import NumberUsed
 from web.visits import changes
-from web.visits.access import colleagues_of, follow_up_for, visit_for
+from web.visits.access import colleagues_of, finished_moment, follow_up_for, visit_for
 from web.visits.forms import FollowUpForm, HandOverForm, NextRoundForm, StartForm
 
 
@@ -33,6 +33,9 @@ def next_round(request, public_id):
     form = NextRoundForm(request.POST)
     if not form.is_valid():
         raise Http404
+    if finished_moment(visit):
+        messages.error(request, "This visit is finished. Open it again first, or start another.")
+        return redirect(f"{visit.get_absolute_url()}#close")
     started = changes.next_round(request.user, visit, form.cleaned_data["seen"])
     messages.info(
         request,

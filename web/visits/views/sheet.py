@@ -8,6 +8,7 @@ from web.visits.access import around, last_instruments, round_for, rounds_around
 from web.visits.forms import SheetDraft
 from web.visits.load.filling import drafted_sheet, stored_sheet
 from web.visits.load.material import entries_of, material_of
+from web.visits.models import FINISHED
 from web.visits.stations import page_context, preview_context
 
 
@@ -19,6 +20,8 @@ def sheet(request, public_id, number=None):
     before = next((r for r in reversed(surroundings.rounds) if r.number < material.round.number), None)
     entries_before = entries_of([before], material.instruments)[before.pk] if before else None
     filled = stored_sheet(material, request.user, last_instruments(request.user), entries_before)
+    typed = request.session.pop("close_typed", {})
+    surroundings.close_typed = typed.get("fields", {}) if typed.get("visit") == str(public_id) else {}
     return render(request, "visits/sheet.html", page_context(filled, surroundings))
 
 
@@ -33,4 +36,6 @@ def preview(request, public_id, number):
     if draft.mode and drafted.mode != draft.mode:
         return HttpResponse(headers={"HX-Refresh": "true"})
     surroundings = rounds_around(material) if draft.station == "fix" else None
-    return render(request, "visits/_preview.html", preview_context(drafted, draft, surroundings))
+    return render(
+        request, "visits/_preview.html", preview_context(drafted, draft, surroundings, material.round.ended == FINISHED)
+    )

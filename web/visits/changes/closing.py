@@ -1,0 +1,118 @@
+"""The end of a visit: finishing it, and what a lead or its holder may do with a finished one. Nothing is taken back:
+each step is a row of its own.
+"""
+
+import uuid
+from datetime import date, datetime, timedelta
+
+from django.db import transaction
+from django.utils import timezone
+
+from web.accounts.access import need_shop
+from web.shell.once import keep_once
+from web.visits.access import finished_moment
+from web.visits.bridge import vocabulary
+from web.visits.models import FINISHED, REOPENED, RETURNED, REVIEWED, Closing, Visit
+
+REOPENED_BY_HOLDER_WITHIN = timedelta(days=1)
+
+
+class ClosingRefused(ValueError):
+    """Why a step is not taken, in words for the person."""
+
+
+def left_to_see_to(visit: Visit, looks: dict[str, str]) -> list[str]:
+    """What of the last looks nobody answered, by label. looks: id -> '' where done, else why not."""
+    return [look.label for look in vocabulary.last_looks(visit.system.kind) if look.id not in looks]
+
+
+def fixed_and_not_read(visit: Visit) -> bool:
+    """Whether something was done after the last round that nobody has read again."""
+    return visit.rounds.order_by("-number").first().actions.exclude(done="nothing_done").exists()
+
+
+def finish_visit(
+    actor,
+    visit: Visit,
+    looks: dict[str, str],
+    for_customer: str = "",
+    for_shop: str = "",
+    no_recheck_why: str = "",
+    next_due: date | None = None,
+    number: uuid.UUID | None = None,
+    at: datetime | None = None,
+) -> Closing:
+    """Finish an open visit, signed by who has it in hand, or by a lead; raises ClosingRefused, NumberUsed."""
+    need_shop(actor, visit.shop_id)
+    if _kept(actor, number) is None:
+        if finished_moment(visit):
+            raise ClosingRefused("This visit is finished already.")
+        if actor != visit.holder and not actor.is_lead:
+            raise ClosingRefused(f"{visit.holder.short_name} has this visit in hand: take it over first.")
+        if left := left_to_see_to(visit, looks):
+            raise ClosingRefused(f"Still to see to, or to say why not: {', '.join(left).lower()}.")
+        if fixed_and_not_read(visit) and not no_recheck_why.strip():
+            raise ClosingRefused("Something was done and not read again. Read it again, or say why not.")
+    known = {
+        look.id: looks[look.id].strip()[:200] for look in vocabulary.last_looks(visit.system.kind) if look.id in looks
+    }
+    return _step(
+        actor, visit, FINISHED, number, at, for_customer=for_customer.strip(), for_shop=for_shop.strip(), looks=known,
+        no_recheck_why=no_recheck_why.strip()[:200], next_due=next_due,
+    )  # fmt: skip
+
+
+def reopen_visit(actor, visit: Visit, why: str, number: uuid.UUID | None = None) -> Closing:
+    """Open a finished visit again: by who has it in hand within a day, later by a lead."""
+    need_shop(actor, visit.shop_id)
+    if _kept(actor, number) is None:
+        at = _need_finished(visit)
+        mine = actor == visit.holder and timezone.now() - at <= REOPENED_BY_HOLDER_WITHIN
+        if not (mine or actor.is_lead):
+            raise ClosingRefused("Only a lead may reopen this visit now.")
+    return _step(actor, visit, REOPENED, number, for_shop=_need_words(why, "why it is opened again"))
+
+
+def review_visit(actor, visit: Visit, words: str, number: uuid.UUID | None = None, again: bool = False) -> Closing:
+    """A lead's word on a finished visit; again: it goes back to be done again."""
+    need_shop(actor, visit.shop_id)
+    if _kept(actor, number) is None:
+        _need_finished(visit)
+        if not actor.is_lead:
+            raise ClosingRefused("A lead reviews visits.")
+    said = _need_words(words, "what is to be done again") if again else words.strip()
+    return _step(actor, visit, RETURNED if again else REVIEWED, number, for_shop=said)
+
+
+def _kept(actor, number: uuid.UUID | None) -> Closing | None:
+    """What this number has kept already: a step taken twice is not asked for again."""
+    return Closing.objects.visible_to(actor).filter(public_id=number).first() if number else None
+
+
+def _need_finished(visit: Visit) -> datetime:
+    at = finished_moment(visit)
+    if at is None:
+        raise ClosingRefused("This visit is open.")
+    return at
+
+
+def _need_words(words: str, what: str) -> str:
+    if not words.strip():
+        raise ClosingRefused(f"Say {what}.")
+    return words.strip()
+
+
+def _step(actor, visit: Visit, did: str, number: uuid.UUID | None, at: datetime | None = None, **says) -> Closing:
+    for name in ("for_customer", "for_shop"):
+        says[name] = says.get(name, "")[:1000]
+    row = Closing(
+        shop=visit.shop,
+        visit=visit,
+        round=visit.rounds.order_by("-number").first(),
+        did=did,
+        person=actor,
+        at=at or timezone.now(),
+        **says,
+    )
+    with transaction.atomic():
+        return keep_once(Closing.objects.visible_to(actor), number, row, ("visit_id", "did"), row.save)

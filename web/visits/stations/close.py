@@ -1,0 +1,38 @@
+"""The Close station: what is still to see to, the words that stay, and what became of the visit."""
+
+import uuid
+
+from web.shell.trace import or_else
+from web.visits.access import Around
+from web.visits.bridge import vocabulary
+from web.visits.load.sheet import Sheet
+from web.visits.models import FINISHED
+from web.visits.stations.fix import label_of
+
+
+def context(sheet: Sheet, around: Around) -> dict:
+    """What the station shows; the words for the shop are proposed from the verdict and what was done."""
+    deciding = next((row for row in around.closings if row.did != "reviewed"), None)
+    finished = deciding if deciding and deciding.did == FINISHED else None
+    return {
+        "closings": around.closings,
+        "finished": finished,
+        "arrived_late": around.arrived_late,
+        "last_looks": [_look(look, finished, around.close_typed) for look in vocabulary.last_looks(sheet.system.kind)],
+        "typed": {"for_shop": _proposed(sheet, around)} | around.close_typed,
+        "not_read_again": bool(around.actions) and sheet.round.number == around.rounds[-1].number,
+        "finish_number": uuid.uuid4(),
+        "holder": sheet.visit.holder,
+    }
+
+
+def _look(look, finished, typed: dict) -> dict:
+    """One thing to see to: as it was answered, or as it was typed."""
+    why = finished.looks.get(look.id, "") if finished else typed.get(f"why.{look.id}", "")
+    return {"id": look.id, "label": look.label, "why": why, "done": f"look.{look.id}" in typed}
+
+
+def _proposed(sheet: Sheet, around: Around) -> str:
+    done = [label_of(row) for _, row in around.earlier_actions] + [label_of(row) for row in around.actions]
+    found = "" if sheet.broken else or_else("proposed words", lambda: sheet.assessed.verdict.headline, lambda: "")
+    return " ".join(part for part in (found, f"Done: {'; '.join(done)}." if done else "Nothing done.") if part)
