@@ -20,14 +20,14 @@ class LastLook:
 
 LAST_LOOKS = (
     LastLook("panels_on", "Panels on"),
-    LastLook("holes_plugged", "Test holes plugged: they serve the next visit"),
-    LastLook("lines_covered", "Line insulation back over the clamps' places"),
-    LastLook("caps_tight", "Caps on, tight with a wrench"),
+    LastLook("holes_plugged", "Test holes plugged"),
+    LastLook("lines_covered", "Line insulation back"),
+    LastLook("caps_tight", "Caps tight with a wrench"),
     LastLook("port_caps", "Water port caps on", (GROUND_SOURCE,)),
     LastLook("condenser_free", "Condenser not left blocked", AIR_SOURCE),
-    LastLook("disconnect_back", "Disconnect back, machine runs"),
+    LastLook("disconnect_back", "Disconnect back, it runs"),
     LastLook("thermostat_back", "Thermostat as it was"),
-    LastLook("tools_counted", "Tools and small parts counted"),
+    LastLook("tools_counted", "Tools counted"),
 )
 BY_ID = {look.id: look for look in LAST_LOOKS}
 

@@ -66,6 +66,30 @@ def test_a_whole_visit_from_the_door_to_the_re_read(sheet, settings, tmp_path):
     )
 
 
+def test_a_visit_is_finished_and_opened_again_on_a_phone(sheet):
+    """What was left open is asked for, what was typed stays; the outbox is told that a finished visit takes no more."""
+    page = sheet.page
+    page.set_viewport_size({"width": 390, "height": 844})
+    sheet.open("close")
+    looks = page.locator(".last-looks input")
+    for look in looks.all()[1:]:
+        look.check(force=True)
+    page.get_by_label("For the customer").fill("All is well.")
+    page.get_by_role("button", name="Finish the visit").click()
+    expect(page.locator(".told")).to_contain_text("Still to see to, or to say why not: panels on")
+    expect(page.get_by_label("For the customer")).to_have_value("All is well.")
+    looks.first.check(force=True)
+    page.get_by_role("button", name="Finish the visit").click()
+    expect(page.get_by_text("This visit is finished.")).to_be_visible()
+    expect(page.locator("[data-station-to=close]")).to_contain_text("finished")
+    sheet.type("outdoor.dry_bulb", "90.8")
+    expect(sheet.outbox).to_contain_text("unsent")
+    sheet.go("close")
+    page.get_by_label("Why", exact=True).fill("One more reading")
+    page.get_by_role("button", name="Open it again").click()
+    expect(page.get_by_role("button", name="Finish the visit")).to_be_visible()
+
+
 def test_the_drawing_leads_to_its_places_and_next_walks_past_the_quiet_ones(sheet):
     page = sheet.page
     sheet.open("read")
@@ -253,7 +277,7 @@ def test_no_serious_accessibility_fault_on_any_main_view_in_either_theme(sheet, 
         *of_system,
     ]
     addresses = [f"{sheet.address}{path}" for path in pages]
-    addresses += [f"{visit}#{station}" for station in ("arrive", "settle", "read/supply_plenum", "air", "judge", "fix")]
+    addresses += [f"{visit}#{station}" for station in ("arrive", "settle", "read/supply_plenum", "air", "judge", "fix", "close")]
     for theme in ("Lamp", "Paper"):
         page.goto(sheet.address)
         page.get_by_role("button", name=theme).click()
@@ -263,7 +287,7 @@ def test_no_serious_accessibility_fault_on_any_main_view_in_either_theme(sheet, 
             page.wait_for_load_state("networkidle")
             assert serious_faults(page) == [], (theme, address)
     page.set_viewport_size({"width": 390, "height": 844})
-    for station in ("read/supply_plenum", "judge", "air"):
+    for station in ("read/supply_plenum", "judge", "air", "close"):
         page.goto("about:blank")
         page.goto(f"{visit}#{station}")
         page.wait_for_load_state("networkidle")

@@ -40,7 +40,7 @@ def test_finishing_asks_for_what_is_left_and_keeps_what_was_typed(signed_in, vis
     page = post(
         signed_in, visit, "finish", **left, **{"why.holes_plugged": "No plugs left"}, for_customer="All is well."
     )
-    assert "Still to see to, or to say why not: caps on" in words(page) and not Closing.objects.exists()
+    assert "Still to see to, or to say why not: caps tight" in words(page) and not Closing.objects.exists()
     html = page.content.decode()
     assert "All is well." in html and 'value="No plugs left"' in html and html.count(" checked") >= len(left)
     page = post(signed_in, visit, "finish", **ALL_DONE, **{"why.caps_tight": "x"}, for_customer="All is well.")

@@ -19,6 +19,7 @@ def context(sheet: Sheet, around: Around) -> dict:
         "finished": finished,
         "arrived_late": around.arrived_late,
         "last_looks": [_look(look, finished, around.close_typed) for look in vocabulary.last_looks(sheet.system.kind)],
+        "some_left": any(name.startswith("why.") and value for name, value in around.close_typed.items()),
         "typed": {"for_shop": _proposed(sheet, around)} | around.close_typed,
         "not_read_again": bool(around.actions) and sheet.round.number == around.rounds[-1].number,
         "finish_number": uuid.uuid4(),
