@@ -22,10 +22,11 @@ from engine.readings.airflows import Airflows, with_one_airflow
 from engine.readings.inputs import Setup, numbers_of, pushes_of, setup_of
 from engine.readings.measured import Measured, measure
 from engine.readings.round import Reading, Round, check_setting, possible
+from engine.readings.substitutes import with_substitutes
 from engine.validity.baseline_fitness import obstacles
 from engine.validity.between_rounds import disagreements
 from engine.validity.conditions import failed_conditions
-from engine.validity.contradictions import contradictions, impossible, moisture_findings
+from engine.validity.contradictions import contradictions, impossible, moisture_findings, substituted
 from engine.validity.finding import Finding
 
 CHUNK = 200  # rounds computed together: their arrays stay in the processor's cache
@@ -185,7 +186,7 @@ def _worked_out(rounds: Sequence[Round]) -> list[tuple[Round, Table, tuple[Findi
             answers[index] = error
             continue
         rest, left_out = possible(round_)
-        one, airflows = with_one_airflow(rest)
+        one, airflows = with_one_airflow(with_substitutes(rest))
         groups[setup_of(one)].append((index, rest, one, airflows, left_out))
     for setup, members in groups.items():
         for start in range(0, len(members), CHUNK):
@@ -203,7 +204,7 @@ def _together(setup: Setup, members: list[_Member]) -> list[tuple[Table, tuple[F
         found = contradictions(round_, numbers, pushes)
         contradicted = {name: finding.id for finding in found for name in finding.inputs}
         rows.append((round_, airflows, numbers | dict.fromkeys(contradicted, nan), pushes, contradicted))
-        findings.append((*failed_conditions(round_), *found, *impossible(left_out)))
+        findings.append((*failed_conditions(round_), *found, *impossible(left_out), *substituted(round_)))
     table = [_without_moisture(m) for m in measure(setup, rows)]
     measured = [m for m, _ in table]
     return [

@@ -19,6 +19,7 @@ from engine.diagnosis.observation_likelihoods import RATIOS, degrees_of, log_rat
 from engine.quantities.residual import KINDS
 from engine.readings.observations import BY_ID as SIGHTS
 from engine.readings.round import TXV, Round
+from engine.readings.substitutes import NEAREST, needs_substitute
 from engine.readings.vocabulary import GROUND_SOURCE, HUMIDITY_QUANTITIES
 from engine.readings.walk import BY_ID as BY_STOP
 from engine.readings.walk import INSIDE, OUTSIDE
@@ -226,10 +227,22 @@ def missing_basics(round_: Round, setting: Setting, airflow_measured: bool) -> l
     for step in BASICS[setting.source]:
         if not step.can_be(setting) or (step is AIRFLOW and airflow_measured):
             continue
+        step = _instead(step, round_, setting)
         left = _left(step, round_)
         if left:
             found.append(Advice(step, _minutes(step, round_.standing), left))
     return found
+
+
+def _instead(step: Step, round_: Round, setting: Setting) -> Step:
+    """The step itself, or that at the substitute of a place that cannot be read here."""
+    place = step.reads[0][0] if step.reads else ""
+    if not needs_substitute(round_, place):
+        return step
+    by = NEAREST[place].place
+    humid = ((by, HUMIDITY_QUANTITIES),) if setting.mode == COOLING_MODE else ()
+    label = f"Read the {BY_STOP[by].name.lower()} in place of the {BY_STOP[place].name.lower()}"
+    return Step(by, label, 2.0, reads=((by, ("dry_bulb",)), *humid), stop=by)
 
 
 def _left(step: Step, round_: Round) -> Slots:

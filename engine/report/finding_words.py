@@ -8,7 +8,7 @@ from engine.readings.vocabulary import PLACES, QUANTITIES, place_name
 from engine.report.entry_words import figure_of
 from engine.report.quantity_words import label
 from engine.report.why_words import outside
-from engine.report.words import Words, capital, share
+from engine.report.words import Words, capital, lower_first, share
 from engine.units import UNITS
 from engine.validity.finding import Finding
 
@@ -119,6 +119,15 @@ def _better(f: Finding, w: Words) -> Said:
     )
 
 
+def _substitute(f: Finding, w: Words) -> Said:
+    place, by = (lower_first(PLACES[f.names[name]]) for name in ("place", "by"))
+    value = w.value(f.numbers["value_f"], "°F", False)
+    return Said(
+        f"The {place} cannot be read here: {value} is taken, from the {by} and what lies between, "
+        f"± {w.difference(f.numbers['u95_f'], 1)}."
+    )
+
+
 def _on_hot_gas(f: Finding, w: Words) -> Said:
     return Said(
         "The suction gauge shows a saturation above the outdoor air: in heating the large line outdoors is hot gas. "
@@ -202,7 +211,7 @@ BY_ID: dict[str, _Say] = {
     "moisture_gained": _fixed("The supply carries more water than the return: a cooling coil does not add water.", "Let the humidity sensor settle in the stream 2 to 3 minutes and read it again."),
     "dry_coil_takes_water": _fixed("The coil was seen dry, but the supply carries less water than the return.", "Look again, or read both humidities again."),
     "sensible_share_over_one": _over_one, "curves_carried_on": _carried_on, "coil_dry": _fixed("The coil takes no water out of this air: it is dry."), "better_than_baseline": _better,
-    "liquid_below_outdoor": _below_outdoor, "gauge_on_hot_gas": _on_hot_gas, "compressor_inlet_hot": _inlet_hot, "heat_added_inside": _heat_inside,
+    "liquid_below_outdoor": _below_outdoor, "gauge_on_hot_gas": _on_hot_gas, "substitute_taken": _substitute, "compressor_inlet_hot": _inlet_hot, "heat_added_inside": _heat_inside,
     "ledger_open": _fixed("The heat ledger does not close: a reading is wrong.", "Read again what would close it."),
     "airflow_against_static": _flow_static, "probe_moved": _moved, "probe_changed": _changed,
 }  # fmt: skip

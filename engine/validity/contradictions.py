@@ -11,8 +11,9 @@ from math import hypot, isnan, sqrt
 from engine.physics.air import moist
 from engine.readings.inputs import Pushes
 from engine.readings.measured import Measured
-from engine.readings.round import Reading, Round
+from engine.readings.round import SUBSTITUTE, Reading, Round
 from engine.readings.steadiness import SWINGING
+from engine.readings.substitutes import NEAREST
 from engine.readings.vocabulary import limits_at, quantities_at
 from engine.uncertainty.margin import surely_above, surely_below
 from engine.validity.finding import CONTRADICTION, NOTE, SPLIT, Finding
@@ -41,6 +42,22 @@ def _left_out(reading: Reading) -> Finding:
         return Finding("reading_not_known", NOTE, "", fields, names=about)
     numbers = {"value": reading.value, "low": low, "high": high}
     return Finding("reading_left_out", NOTE, "", fields, numbers=numbers, names=about)
+
+
+def substituted(round_: Round) -> tuple[Finding, ...]:
+    """What was taken for a place that nobody can read here: said, and never asked for again."""
+    return tuple(
+        Finding(
+            "substitute_taken",
+            NOTE,
+            "",
+            ((r.place, r.quantity),),
+            numbers={"value_f": r.value, "u95_f": r.u95 or 0.0},
+            names={"place": r.place, "by": NEAREST[r.place].place},
+        )
+        for r in round_.readings
+        if r.source == SUBSTITUTE and r.quantity == "dry_bulb"
+    )
 
 
 _ENDS = (("return", "return_unit"), ("supply", "supply_plenum"))

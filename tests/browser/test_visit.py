@@ -277,7 +277,9 @@ def test_no_serious_accessibility_fault_on_any_main_view_in_either_theme(sheet, 
         *of_system,
     ]
     addresses = [f"{sheet.address}{path}" for path in pages]
-    addresses += [f"{visit}#{station}" for station in ("arrive", "settle", "read/supply_plenum", "air", "judge", "fix", "close")]
+    addresses += [
+        f"{visit}#{station}" for station in ("arrive", "settle", "read/supply_plenum", "air", "judge", "fix", "close")
+    ]
     for theme in ("Lamp", "Paper"):
         page.goto(sheet.address)
         page.get_by_role("button", name=theme).click()

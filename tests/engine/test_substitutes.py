@@ -1,0 +1,83 @@
+"""What stands in for a place that nobody can read here: the answer is kept, with the doubt of what lies between."""
+
+from dataclasses import replace
+from math import hypot
+
+import pytest
+
+from engine.constants import RETURN_GAIN_SPREAD, RETURN_GAIN_USUAL, SUPPLY_GAIN_SPREAD, SUPPLY_GAIN_USUAL
+from engine.readings.round import SUBSTITUTE, NotPossible, Reading
+from engine.readings.substitutes import with_substitutes
+from engine.report.finding_words import said
+from engine.report.words import FAHRENHEIT
+from tests.engine.rounds import PROBE, judge, round_, with_readings
+
+NO_SUPPLY = {"supply_f": None, "supply_rh": None}
+NO_RETURN = {"return_f": None, "return_rh": None}
+
+
+def _cannot_read(place, *more, mode="cooling", **given):
+    found = round_(seer=14.0, **given)
+    readings = (*found.readings, *(Reading(*row, PROBE) for row in more))
+    return replace(found, mode=mode, readings=readings, not_possible=(NotPossible(place, "no_port"),))
+
+
+def _register(mode="cooling"):
+    more = (("supply_register", "dry_bulb", 56.5), ("supply_register", "rh", 87.0))
+    return _cannot_read("supply_plenum", *more, mode=mode, **NO_SUPPLY)
+
+
+def test_near_register_answers_for_a_plenum_without_a_port_and_says_so():
+    plenum, _ = judge(round_(seer=14.0))
+    register, told = judge(_register())
+    assert told.headline == judge(round_(seer=14.0))[1].headline
+    near, far = plenum.table["split"], register.table["split"]
+    assert far.measured.value == pytest.approx(near.measured.value, abs=0.2)
+    assert far.off.u95 == pytest.approx(hypot(near.off.u95, SUPPLY_GAIN_SPREAD.value), rel=0.1)
+    notes = [said(f, FAHRENHEIT).message for f in register.findings if f.id == "substitute_taken"]
+    assert len(notes) == 1
+    assert "supply plenum cannot be read here: 55.2 °F is taken" in notes[0]
+    assert "± 2.5 °F" in notes[0]
+
+
+def test_what_would_follow_from_itself_is_not_told():
+    """No duct gain from the plenum that was made of the register; no return leak from a return made of the grille."""
+    register = judge(_register())[0].table
+    grille = judge(
+        _cannot_read("return_unit", ("return_grille", "dry_bulb", 75.6), ("return_grille", "rh", 53.5), **NO_RETURN)
+    )[0].table
+    assert "unit_to_register" not in register.quantities
+    assert not {"grille_to_unit", "return_dew_point"} & set(grille.quantities)
+    read_at_both = with_readings(round_(seer=14.0), ("supply_register", "dry_bulb", 56.5))
+    assert "unit_to_register" in judge(read_at_both)[0].table.quantities
+
+
+@pytest.mark.parametrize("place, by", [("supply_plenum", "near register"), ("return_unit", "return grille")])
+def test_the_substitute_is_asked_for_in_place_of_what_cannot_be_read(place, by):
+    _, told = judge(_cannot_read(place, **(NO_SUPPLY if place == "supply_plenum" else NO_RETURN)))
+    assert by in told.next_step.lower()
+
+
+@pytest.mark.parametrize(
+    "mode, place, near, read, between",
+    [
+        ("cooling", "supply_plenum", "supply_register", 56.5, -SUPPLY_GAIN_USUAL.value),
+        ("heating", "supply_plenum", "supply_register", 99.0, SUPPLY_GAIN_USUAL.value),
+        ("cooling", "return_unit", "return_grille", 75.0, RETURN_GAIN_USUAL.value),
+        ("heating", "return_unit", "return_grille", 68.0, -RETURN_GAIN_USUAL.value),
+    ],
+)
+def test_ducts_warm_the_air_in_cooling_and_cool_it_in_heating(mode, place, near, read, between):
+    missing = NO_SUPPLY if place == "supply_plenum" else NO_RETURN
+    found = with_substitutes(_cannot_read(place, (near, "dry_bulb", read), mode=mode, **missing))
+    taken = found.reading(place, "dry_bulb")
+    spread = SUPPLY_GAIN_SPREAD if place == "supply_plenum" else RETURN_GAIN_SPREAD
+    assert (taken.value, taken.u95, taken.source) == (pytest.approx(read + between), spread.value, SUBSTITUTE)
+
+
+def test_a_place_that_was_read_keeps_its_reading():
+    both = replace(
+        round_(), not_possible=(NotPossible("supply_plenum", "no_port"),)
+    )  # read before somebody noted that it cannot be
+    found = replace(both, readings=(*both.readings, Reading("supply_register", "dry_bulb", 60.0, PROBE)))
+    assert with_substitutes(found) is found
