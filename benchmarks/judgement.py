@@ -200,8 +200,8 @@ def table(rows: list[Score], how: str) -> Iterator[str]:
         count, n = Counter(s.outcome for s in here), len(here)
         shares = [f"{100 * count[o] / n:.1f}" for o in (RIGHT, GROUP, WRONG, ALARM, MISSED, OPEN)]
         shares += [f"{100 * sum(getattr(s, name) for s in here) / n:.1f}" for name in ("first_right", "harmful")]
-        low, high = (100 * limit for limit in interval(count[RIGHT] + count[GROUP], n))
-        yield f"| {how} | {severity} | {n} | {' | '.join(shares)} | {low:.0f} to {high:.0f} |"
+        low, high = (abs(round(100 * limit)) for limit in interval(count[RIGHT] + count[GROUP], n))
+        yield f"| {how} | {severity} | {n} | {' | '.join(shares)} | {low} to {high} |"
 
 
 def interval(hits: int, n: int) -> tuple[float, float]:
@@ -235,7 +235,7 @@ def report(runs: dict[str, list[Score]], count: int, seed: int) -> str:
         "size among them (of two, either is right). Percent of the visits of a line. *Missed*: called sound. *Right first*: the likeliest cause or "
         "group is the true one. *Harmful*: charge advice where the charge is right, or the wrong way round. *Wrong plate*: a sound machine that is not the "
         "plate's; right is to say so, or with a baseline of its own to call it sound. *Withheld*: no cause named. Where the machine is to be stopped "
-        "first, what counts is the likely cause that is said with it. *Said right*: right and right group together, between these limits. "
+        "first, what counts is the likely cause that is said with it. *Said right*: right and right group together, between these limits. Of the water alone, sound says that the water side does what it should, and no more. "
         "Made by `python -m benchmarks.judgement --write`.",
         "",
     ]
@@ -245,7 +245,7 @@ def report(runs: dict[str, list[Score]], count: int, seed: int) -> str:
             ours, thumb = errors(rows, "full walk"), errors(rows, "rule of thumb")
             lines += [
                 f"Answered wrongly (wrong, false alarm, or a moderate or severe fault missed): full walk {ours:.1f} %, rule of thumb {thumb:.1f} %, "
-                f"ratio {ours / thumb:.2f}.",
+                f"{f'ratio {ours / thumb:.2f}' if thumb else 'of too few visits for a ratio'}.",
                 "",
             ]
         for how in [way for way in (*sets, WITH_GAUGES) if any(s.how == way for s in rows)]:
