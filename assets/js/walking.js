@@ -106,9 +106,9 @@ export const walking = {
     if (event.key === "Escape" && event.target.matches?.("input, select, textarea")) return event.target.blur();
     if (event.altKey || event.ctrlKey || event.metaKey || !singleKeysWork()) return;
     if (event.target.matches?.("input:not([type=radio]), select, textarea") || document.querySelector("dialog[open]")) return;
-    if (!/^[1-6npd]$/.test(event.key)) return;
+    if (!/^[1-7npd]$/.test(event.key)) return;
     event.preventDefault(); // else the letter lands in the field that is given the focus
-    if (/[1-6]/.test(event.key)) return this.goTo(STATIONS[event.key - 1]);
+    if (/[1-7]/.test(event.key)) return this.goTo(STATIONS[event.key - 1]);
     if (event.key === "n") return this.next();
     if (event.key === "p" && this.step(-1)) return this.goToStop(this.step(-1).dataset.stopId);
     if (event.key === "d") {

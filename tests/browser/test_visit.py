@@ -153,6 +153,9 @@ def test_keyboard_alone_takes_a_visit_and_undoes(sheet):
     keys.press("d")
     keys.press("Enter")
     expect(page.locator(".stop:visible h2")).to_contain_text("Return grille")
+    keys.press("Escape")
+    keys.press("7")
+    expect(page.get_by_role("heading", name="Close", exact=True)).to_be_visible()
 
 
 def test_a_press_is_not_lost_while_results_arrive_under_it(sheet):

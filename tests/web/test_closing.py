@@ -73,7 +73,8 @@ def test_entries_after_it_are_refused_and_those_taken_before_are_let_in_and_mark
     assert [a["status"] for a in answers] == ["stored", "refused"] and "finished" in answers[1]["message"]
     assert Reading.objects.filter(round__visit=visit).count() == 1
     assert "1 entry taken before that arrived later" in words(signed_in.get(visit.get_absolute_url()))
-    assert "finished" in words(post(signed_in, visit, "next_round", seen=1)) and visit.rounds.count() == 1
+    page = post(signed_in, visit, "next_round", seen=1)
+    assert "finished" in words(page) and "Settle and read again" not in words(page) and visit.rounds.count() == 1
 
 
 def test_who_may_finish_reopen_and_review(client, signed_in, ours, visit, lead):
