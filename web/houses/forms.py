@@ -86,15 +86,15 @@ class HouseForm(NumberedForm, forms.ModelForm):
         error_messages = {"name": {"required": "A house needs an address to be found by."}}
 
 
-# The plate's fields as they stand on the page: title -> names.
+# The plate's fields as they stand on the page: title, names, and the only kind that has them ('' for all).
 PLATE_GROUPS = (
-    ("Size", ("name", "capacity_btuh", "nominal_tons", "seer")),
+    ("Size", ("name", "capacity_btuh", "nominal_tons", "seer"), ""),
     ("Outdoor plate", ("kind", "model", "serial", "year", "refrigerant", "factory_charge_oz", "metering_device",
-                       "target_subcooling_f", "compressor_rla", "outdoor_fan_fla", "heating_btuh_47",
-                       "heating_btuh_17")),
+                       "target_subcooling_f", "compressor_rla", "outdoor_fan_fla"), ""),
     ("Indoor plate", ("indoor_model", "indoor_serial", "unit", "blower_motor", "tap", "rating_static_inwc",
-                      "line_length_ft")),
-    ("Ground loop", ("loop", "design_gpm", "loop_fluid", "loop_share_pct")),
+                      "line_length_ft"), ""),
+    ("Heating", ("heating_btuh_47", "heating_btuh_17"), "heat_pump"),
+    ("Ground loop", ("loop", "design_gpm", "loop_fluid", "loop_share_pct"), "ground_source"),
 )  # fmt: skip
 
 
@@ -125,7 +125,7 @@ class SystemForm(NumberedForm, forms.ModelForm):
     outdoor_fan_fla = Number("Outdoor fan full-load amps", 0.2, 10, "A")
     rating_static_inwc = Number("Maximum external static", 0.1, 1.2, "in. w.c.")
     line_length_ft = Number("Line length", 3, 250, "ft")
-    heating_btuh_47 = Number("Rated heating at 47 °F", 6000, 120000, "BTU/h", hint="Heat pump: on the maker's sheet.")
+    heating_btuh_47 = Number("Rated heating at 47 °F", 6000, 120000, "BTU/h", hint="On the maker's sheet.")
     heating_btuh_17 = Number("Rated heating at 17 °F", 4000, 100000, "BTU/h")
     loop = _choice("Water from", LOOPS, required=False, hint="A well runs at about half a closed loop's flow.")
     design_gpm = Number("Design water flow", 1, 40, "GPM")
@@ -143,7 +143,7 @@ class SystemForm(NumberedForm, forms.ModelForm):
 
     class Meta:
         model = System
-        fields = tuple(name for _, names in PLATE_GROUPS for name in names)
+        fields = tuple(name for _, names, _ in PLATE_GROUPS for name in names)
         labels = {
             "name": "Which system",
             "model": "Outdoor model",
@@ -157,7 +157,7 @@ class SystemForm(NumberedForm, forms.ModelForm):
     @property
     def groups(self):
         """The fields as they stand on the page."""
-        return [(title, [self[name] for name in names]) for title, names in PLATE_GROUPS]
+        return [(title, [self[name] for name in names], only) for title, names, only in PLATE_GROUPS]
 
     def clean_year(self):
         year = self.cleaned_data["year"]
