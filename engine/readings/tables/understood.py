@@ -40,9 +40,9 @@ KINDS = {
                   "wet bulb, 85, 95, 105\n63, 34800, 32900, 30800\n67, 37500, 35500, 33400\n71, 40300, 38200, 36000"),
         TableKind(DROP, "Exchanger drop table", "water flow, GPM", "entering water, °F", "drop, psi", (0.5, 40.0), (20.0, 120.0), (0.01, 40.0),
                   "GPM, 50, 70, 90\n6, 1.5, 1.4, 1.3\n9, 3.2, 3.0, 2.8\n12, 5.5, 5.1, 4.8"),
-        TableKind(HEAT, "Rejection table (cooling)", "entering water, °F", "water flow, GPM", "heat, BTU/h", (20.0, 120.0), (0.5, 40.0), (5000.0, 200000.0),
+        TableKind(HEAT, "Rejection table (cooling)", "entering water, °F", "water flow, GPM", "heat given to the water, BTU/h", (20.0, 120.0), (0.5, 40.0), (5000.0, 200000.0),
                   "entering, 6, 9, 12\n50, 45000, 45900, 46500\n70, 43600, 44600, 45200\n90, 41900, 43000, 43700"),
-        TableKind(EXTRACTION, "Extraction table (heating)", "entering water, °F", "water flow, GPM", "heat, BTU/h", (20.0, 120.0), (0.5, 40.0), (5000.0, 200000.0),
+        TableKind(EXTRACTION, "Extraction table (heating)", "entering water, °F", "water flow, GPM", "heat taken from the water, BTU/h", (20.0, 120.0), (0.5, 40.0), (5000.0, 200000.0),
                   "entering, 6, 9, 12\n30, 19500, 21000, 21900\n45, 24400, 26300, 27400\n60, 29300, 31600, 32900"),
     )
 }  # fmt: skip
