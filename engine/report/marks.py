@@ -3,12 +3,13 @@ read the quantities.
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from engine.assessment import Assessment
 from engine.errors import EngineError
 from engine.physics.air.state import state_at
 from engine.quantities.quantity import At, Quantity
+from engine.readings.round import SUBSTITUTE, Round
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.report.quantity_words import AUTHORITY, band, is_difference
 from engine.report.words import Words
@@ -21,7 +22,7 @@ class PlaceMark:
 
     low, high: the band; expected: None for a bare limit. u95: the reading's own. half: the band's half-width on the
     side the reading leans to, in which lean is counted; lean: None when it is not read. difference: of °F, whether it
-    is a difference of two temperatures.
+    is a difference of two temperatures. taken: not read there but taken from the nearest place.
     """
 
     quantity: Quantity
@@ -37,6 +38,7 @@ class PlaceMark:
     lean: float | None
     word: str
     difference: bool = False
+    taken: bool = False
 
     @property
     def state(self) -> str:
@@ -63,12 +65,17 @@ class PlaceMark:
 
 def place_marks(found: Assessment) -> tuple[PlaceMark, ...]:
     """The expectations that can be given with what was read so far."""
-    return tuple(_at_its_place(q, q.at) for q in found.quantities.values() if q.at is not None and _comparable(q))
+    round_ = found.table.measured.round
+    return tuple(
+        _at_its_place(q, q.at, round_) for q in found.quantities.values() if q.at is not None and _comparable(q)
+    )
 
 
-def _at_its_place(q: Quantity, at: At) -> PlaceMark:
+def _at_its_place(q: Quantity, at: At, round_: Round) -> PlaceMark:
     difference = at.base == 0.0 and at.sign == 1.0 and is_difference(q.id)
-    return _mark(q, at.place, at.quantity, at.base, at.sign, at.own_u95, difference)
+    mark = _mark(q, at.place, at.quantity, at.base, at.sign, at.own_u95, difference)
+    reading = round_.reading(at.place, at.quantity)
+    return replace(mark, taken=True) if reading is not None and reading.source == SUBSTITUTE else mark
 
 
 def mark_of(found: Assessment, id_: str) -> PlaceMark | None:

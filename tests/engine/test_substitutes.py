@@ -9,6 +9,7 @@ from engine.constants import RETURN_GAIN_SPREAD, RETURN_GAIN_USUAL, SUPPLY_GAIN_
 from engine.readings.round import SUBSTITUTE, NotPossible, Reading
 from engine.readings.substitutes import with_substitutes
 from engine.report.finding_words import said
+from engine.report.marks import place_marks
 from engine.report.words import FAHRENHEIT
 from tests.engine.rounds import PROBE, judge, round_, with_readings
 
@@ -38,6 +39,8 @@ def test_near_register_answers_for_a_plenum_without_a_port_and_says_so():
     assert len(notes) == 1
     assert "supply plenum cannot be read here: 55.2 °F is taken" in notes[0]
     assert "± 2.5 °F" in notes[0]
+    assert {m.place: m.taken for m in place_marks(register)}["supply_plenum"]
+    assert not {m.place: m.taken for m in place_marks(plenum)}["supply_plenum"]
 
 
 def test_what_would_follow_from_itself_is_not_told():

@@ -189,6 +189,7 @@ def mark_words(mark: PlaceMark, label: str) -> dict:
     own = mark.u95 / mark.half if read and mark.lean is not None and mark.u95 is not None else None
     return {
         "label": label,
+        "how": "Taken" if mark.taken else "Read",
         "value": figures.plain(mark.measured, mark.unit, mark.difference) if read else "",
         "unit": figures.sign(mark.unit),
         "own": f"± {figures.spread(mark.u95, mark.unit)}" if read and mark.u95 else "",
