@@ -158,7 +158,7 @@ def _learnt(data: _Rows) -> tuple[Learnt, np.ndarray]:
 
 def _leverage(x: np.ndarray, information: np.ndarray) -> np.ndarray:
     """(n,): how much of its own deviation each machine takes with it into the fit."""
-    return np.asarray(np.einsum("ij,jk,ik->i", x, np.linalg.inv(information), x))
+    return np.asarray(np.sum((x @ np.linalg.inv(information)) * x, axis=1))
 
 
 @dataclass(frozen=True)
