@@ -211,6 +211,10 @@ def test_a_follow_up_stands_where_it_blocks_until_it_is_closed(signed_in, ours):
     address = reverse("visits:open_follow_up", args=[ours.visit.public_id])
     wrong = signed_in.post(address, {"text": "", "due_on": "soon"}, follow=True)
     assert "Say what is left to do." in words(wrong) and "2026-08-01" in words(wrong)
+    wrong = signed_in.post(address, {"text": "Find the leak", "blocks": "charge", "due_on": "soon"}, follow=True)
+    html = wrong.content.decode()
+    assert 'value="Find the leak"' in html and '<option value="charge" selected>' in html and 'value="soon"' in html
+    assert "Find the leak" not in signed_in.get(ours.visit.get_absolute_url()).content.decode(), "said once"
     signed_in.post(address, {"text": "Leak-check before adding again.", "blocks": "charge", "due_on": "2026-01-02"})
     for page in ("/", ours.visit.get_absolute_url(), reverse("visits:of_system", args=[ours.system.public_id])):
         assert "Leak-check before adding again." in words(signed_in.get(page)) and "blocks adding refrigerant" in words(

@@ -99,6 +99,9 @@ def colleagues_of(user):
     )
 
 
+CLOSE_FORM, FOLLOW_UP_FORM = "close", "follow_up"  # the forms of a sheet that may be refused
+
+
 @dataclass
 class Around:
     """What stands around a round's sheet: the machine's history, the visit's other rounds, words, actions, pictures,
@@ -119,7 +122,7 @@ class Around:
     pairings: dict = field(default_factory=dict)  # (stop, place) -> the probe held there
     weather: Weather | None = None
     closings: list = field(default_factory=list)  # the last first
-    close_typed: dict = field(default_factory=dict)  # what a refused form said
+    typed: dict[str, dict] = field(default_factory=dict)  # form -> what it said when it was refused
     arrived_late: int = 0  # entries taken before the visit was finished that came after
 
     @property

@@ -2,7 +2,7 @@
 settles.
 """
 
-from web.visits.access import Around
+from web.visits.access import FOLLOW_UP_FORM, Around
 from web.visits.bridge import vocabulary
 from web.visits.load.sheet import Sheet
 from web.visits.models import BLOCKS, SUBJECTS
@@ -24,6 +24,7 @@ def context(sheet: Sheet, around: Around) -> dict:
         "history": around.history,
         "twins": around.twins,
         "follow_ups": around.follow_ups,
+        "follow_up_typed": around.typed.get(FOLLOW_UP_FORM, {}),
         "blocking": [f for f in around.follow_ups if f.blocks],
         "blocks": BLOCKS,
         "remarks": around.remarks,

@@ -3,7 +3,7 @@
 import uuid
 
 from web.shell.trace import or_else
-from web.visits.access import Around
+from web.visits.access import CLOSE_FORM, Around
 from web.visits.bridge import vocabulary
 from web.visits.load.sheet import Sheet
 from web.visits.models import FINISHED
@@ -13,14 +13,15 @@ from web.visits.stations.fix import label_of
 def context(sheet: Sheet, around: Around) -> dict:
     """What the station shows; the words for the shop are proposed from the verdict and what was done."""
     deciding = next((row for row in around.closings if row.did != "reviewed"), None)
+    typed = around.typed.get(CLOSE_FORM, {})
     finished = deciding if deciding and deciding.did == FINISHED else None
     return {
         "closings": around.closings,
         "finished": finished,
         "arrived_late": around.arrived_late,
-        "last_looks": [_look(look, finished, around.close_typed) for look in vocabulary.last_looks(sheet.system.kind)],
-        "some_left": any(name.startswith("why.") and value for name, value in around.close_typed.items()),
-        "typed": {"for_shop": _proposed(sheet, around)} | around.close_typed,
+        "last_looks": [_look(look, finished, typed) for look in vocabulary.last_looks(sheet.system.kind)],
+        "some_left": any(name.startswith("why.") and value for name, value in typed.items()),
+        "typed": {"for_shop": _proposed(sheet, around)} | typed,
         "not_read_again": bool(around.actions) and sheet.round.number == around.rounds[-1].number,
         "finish_number": uuid.uuid4(),
         "holder": sheet.visit.holder,

@@ -9,8 +9,9 @@ from web.houses.models import System
 from web.shell.forms import read_uuid
 from web.shell.once import NumberUsed
 from web.visits import changes
-from web.visits.access import colleagues_of, finished_moment, follow_up_for, visit_for
+from web.visits.access import FOLLOW_UP_FORM, colleagues_of, finished_moment, follow_up_for, visit_for
 from web.visits.forms import FollowUpForm, HandOverForm, NextRoundForm, StartForm
+from web.visits.views import typed
 
 
 @require_POST
@@ -72,6 +73,7 @@ def open_follow_up(request, public_id):
             messages.error(request, "This page has kept another follow-up already. Reload it, then leave this one.")
     else:
         messages.error(request, " ".join(error for errors in form.errors.values() for error in errors))
+        typed.keep(request, visit, FOLLOW_UP_FORM)
     return redirect(f"{visit.get_absolute_url()}#arrive")
 
 

@@ -6,8 +6,9 @@ from django.views.decorators.http import require_POST
 
 from web.shell.once import NumberUsed
 from web.visits import changes
-from web.visits.access import visit_for
+from web.visits.access import CLOSE_FORM, visit_for
 from web.visits.forms import AfterwardsForm, FinishForm
+from web.visits.views import typed
 
 
 @require_POST
@@ -51,10 +52,5 @@ def _answered(request, visit, said: str, change, **given):
 def _refused(request, visit, why: str):
     """The message, and what was typed kept for the page that comes."""
     messages.error(request, why)
-    request.session["close_typed"] = {
-        "visit": str(visit.public_id),
-        "fields": {
-            name: value for name, value in request.POST.items() if name not in ("csrfmiddlewaretoken", "number")
-        },
-    }
+    typed.keep(request, visit, CLOSE_FORM)
     return redirect(f"{visit.get_absolute_url()}#close")

@@ -10,6 +10,7 @@ from web.visits.load.filling import drafted_sheet, stored_sheet
 from web.visits.load.material import entries_of, material_of
 from web.visits.models import FINISHED
 from web.visits.stations import page_context, preview_context
+from web.visits.views import typed
 
 
 @require_GET
@@ -20,8 +21,7 @@ def sheet(request, public_id, number=None):
     before = next((r for r in reversed(surroundings.rounds) if r.number < material.round.number), None)
     entries_before = entries_of([before], material.instruments)[before.pk] if before else None
     filled = stored_sheet(material, request.user, last_instruments(request.user), entries_before)
-    typed = request.session.pop("close_typed", {})
-    surroundings.close_typed = typed.get("fields", {}) if typed.get("visit") == str(public_id) else {}
+    surroundings.typed = typed.take(request, public_id)
     return render(request, "visits/sheet.html", page_context(filled, surroundings))
 
 
