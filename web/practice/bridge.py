@@ -11,7 +11,7 @@ from plant.faults import FAULTS, faults_on
 from plant.live import Live
 from plant.machine import KINDS, METERING_DEVICES, Spec
 from plant.places import Weather, run
-from plant.simulate import SEER
+from plant.plates import SEER
 from plant.sizing import CLASSES, machine
 from web.shell.bridge import words
 
