@@ -110,3 +110,9 @@ def test_today_asks_about_what_was_left_open_and_never_closes_it(signed_in, visi
     changes.finish_visit(visit.holder, visit, seen_to(visit))
     page = words(signed_in.get("/"))
     assert "Left open" not in page and str(visit.system) in page, "under recent"
+
+
+def test_what_was_typed_comes_back_on_its_own_visit_alone(signed_in, ours, visit):
+    other = changes.start_visit(ours.person, ours.system)
+    signed_in.post(reverse("visits:finish", args=[visit.public_id]), {"for_customer": "The filter was blocked."})
+    assert "The filter was blocked." not in words(signed_in.get(other.get_absolute_url()))
