@@ -17,6 +17,9 @@ SCATTER_KNOWN_BY = 6.0  # machines that the scatter is known by before any was m
 # A learnt expectation stays within this share of what the engine holds sound machines to scatter by (95 %), and its
 # width within this many times of it (working figures).
 MOST_MOVED, WIDEST = 0.75, 1.3
+# Its width stays above this share of what one machine scatters from visit to visit: the follow-up's tolerances, from
+# which that comes, are generous (working figure).
+LEAST_OF_REPEAT = 0.5
 
 
 @dataclass(frozen=True)
@@ -130,12 +133,9 @@ def _is_open(q: Quantity) -> bool:
 
 def _bounded(q: Quantity, offset: float, variance: float) -> tuple[float, float]:
     """Offset and standard deviation within what the engine holds possible: never further off than it allows, never
-    narrower than one machine's own scatter.
+    narrower than half of one machine's own scatter.
     """
     assert q.residual is not None, "only open residuals are held to a kind"
     allowed = q.residual.allowed_u95
     width = min(max(float(np.sqrt(variance)), q.residual.repeat_u95 / K * LEAST_OF_REPEAT), WIDEST * allowed / K)
     return float(np.clip(offset, -MOST_MOVED * allowed, MOST_MOVED * allowed)), width
-
-
-LEAST_OF_REPEAT = 0.5  # of what one machine scatters from visit to visit: the follow-up's tolerances are generous

@@ -8,7 +8,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from engine.diagnosis.cause import HEALTHY, Cause
+from engine.diagnosis.cause import Cause
 from engine.diagnosis.causes import Setting, causes_in
 from engine.kinds.features import ALL, LEVELS, Place
 from engine.kinds.kind import FEWEST, OfSetting, Suspicion
@@ -66,8 +66,6 @@ def _offsets(found: OfSetting, places: list[Place]) -> dict[str, float]:
 
 def _looks_like(cause: Cause, setting: Setting, offsets: dict[str, float]) -> tuple[str, ...]:
     """The quantities whose offsets go the fault's way, where they make its picture; nothing where they do not."""
-    if cause.id == HEALTHY:
-        return ()
     device = setting.device if setting.device in (TXV, ORIFICE) else TXV
     signs = cause.signs_on(device, setting.motor, setting.flow_by)
     level = min(MODERATE, cause.levels - 1)

@@ -31,6 +31,7 @@ def fixed_and_not_read(visit: Visit) -> bool:
     return visit.rounds.order_by("-number").first().actions.exclude(done="nothing_done").exists()
 
 
+@transaction.atomic
 def finish_visit(
     actor,
     visit: Visit,
@@ -44,6 +45,7 @@ def finish_visit(
 ) -> Closing:
     """Finish an open visit, signed by who has it in hand, or by a lead; raises ClosingRefused, NumberUsed."""
     need_shop(actor, visit.shop_id)
+    _hold(visit)
     if _kept(actor, number) is None:
         if finished_moment(visit):
             raise ClosingRefused("This visit is finished already.")
@@ -62,9 +64,11 @@ def finish_visit(
     )  # fmt: skip
 
 
+@transaction.atomic
 def reopen_visit(actor, visit: Visit, why: str, number: uuid.UUID | None = None) -> Closing:
     """Open a finished visit again: by who has it in hand within a day, later by a lead."""
     need_shop(actor, visit.shop_id)
+    _hold(visit)
     if _kept(actor, number) is None:
         at = _need_finished(visit)
         mine = actor == visit.holder and timezone.now() - at <= REOPENED_BY_HOLDER_WITHIN
@@ -73,15 +77,22 @@ def reopen_visit(actor, visit: Visit, why: str, number: uuid.UUID | None = None)
     return _step(actor, visit, REOPENED, number, for_shop=_need_words(why, "why it is opened again"))
 
 
+@transaction.atomic
 def review_visit(actor, visit: Visit, words: str, number: uuid.UUID | None = None, again: bool = False) -> Closing:
     """A lead's word on a finished visit; again: it goes back to be done again."""
     need_shop(actor, visit.shop_id)
+    _hold(visit)
     if _kept(actor, number) is None:
         _need_finished(visit)
         if not actor.is_lead:
             raise ClosingRefused("A lead reviews visits.")
     said = _need_words(words, "what is to be done again") if again else words.strip()
     return _step(actor, visit, RETURNED if again else REVIEWED, number, for_shop=said)
+
+
+def _hold(visit: Visit) -> None:
+    """Keep others out until this step is taken: of two who finish at once, the second is told."""
+    Visit.objects.select_for_update().get(pk=visit.pk)
 
 
 def _kept(actor, number: uuid.UUID | None) -> Closing | None:
@@ -114,5 +125,4 @@ def _step(actor, visit: Visit, did: str, number: uuid.UUID | None, at: datetime 
         at=at or timezone.now(),
         **says,
     )
-    with transaction.atomic():
-        return keep_once(Closing.objects.visible_to(actor), number, row, ("visit_id", "did"), row.save)
+    return keep_once(Closing.objects.visible_to(actor), number, row, ("visit_id", "did"), row.save)
