@@ -6,6 +6,7 @@ coils are 7 % larger or smaller, its compressor draws 5 % more or less; machines
 """
 
 from dataclasses import dataclass, replace
+from math import exp
 from random import Random
 
 from plant.machine import METERING_DEVICES, Machine, Spec
@@ -50,7 +51,7 @@ class Population:
         )
         lasting = {part: self.between * of_line.gauss(0, sd) for part, sd in _PARTS.items()}
         own = {part: self.within / 3 * random.gauss(0, sd) for part, sd in _PARTS.items()}
-        made = _made(machine(spec), {part: 2.718281828 ** (lasting[part] + own[part]) for part in _PARTS})
+        made = _made(machine(spec), {part: exp(lasting[part] + own[part]) for part in _PARTS})
         if random.random() < self.low_on_charge:
             made = replace(made, charge_kg=made.charge_kg * random.uniform(0.85, 0.95))
         return spec, made, {"line": line, "model": f"{line} {spec.tons:g}"}
