@@ -34,6 +34,7 @@ from engine.quantities.saturation import SATURATION_SOURCES, condensing_at, evap
 from engine.readings.measured import Measured
 from engine.uncertainty.estimate import Estimate
 from engine.uncertainty.margin import surely_above
+from engine.uncertainty.sources import less
 
 
 def on_hot_gas(m: Measured) -> bool:
@@ -106,7 +107,7 @@ def _condensing(m: Measured, e: Expected) -> Quantity | None:
         return None
     over = condensing_over_return(m, e.heating)
     ret = m.on("return")
-    pushes = {s: over.pushes.get(s, 0.0) - ret.get(s, 0.0) for s in over.pushes.keys() | ret.keys()}
+    pushes = less(over.pushes, ret)
     pushes |= {SATURATION_SOURCES["bubble"]: found.u95}
     return compared(
         "heat_condensing",

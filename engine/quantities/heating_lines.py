@@ -46,6 +46,7 @@ from engine.quantities.residual import SHARE
 from engine.readings.measured import Measured
 from engine.readings.round import TXV
 from engine.uncertainty.estimate import Estimate, missing
+from engine.uncertainty.sources import less
 
 LEAST_FLOW = 0.1  # of rated: under it no air moves that a coil could be judged by
 # quantity -> how much one sound heat pump's may move with the outdoor air beside another's [its terms/°F, 95 %]
@@ -138,8 +139,7 @@ def condensing_over_return(m: Measured, h: HeatingToday) -> OverReturn:
         pushes = {s: per_outdoor * p for s, p in m.on("outdoor").items()}
         spread = hypot(HEATING_COIL_SPREAD.value, float(h.now.spread)) * value
         return OverReturn(value, spread, pushes, {"outdoor": per_outdoor}, "condensing_by_the_rise_expected")
-    supply, ret = m.on("supply"), m.on("return")
-    pushes = {s: -(supply.get(s, 0.0) - ret.get(s, 0.0)) / effectiveness for s in supply.keys() | ret.keys()}
+    pushes = {s: p / effectiveness for s, p in less(m.on("return"), m.on("supply")).items()}
     value, slopes = (
         max(-split.value - by_blower, 0.0) / effectiveness,
         {"supply": -1.0 / effectiveness, "return": 1.0 / effectiveness},

@@ -8,6 +8,7 @@ from engine.quantities.quantity import At, Quantity, compared, limited
 from engine.readings.measured import Measured
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.estimate import Estimate, missing
+from engine.uncertainty.sources import less
 
 OUTLET, INLET = "liquid_line_outdoor", "liquid_line_indoor"
 
@@ -57,5 +58,4 @@ def drier_drop(m: Measured) -> Quantity | None:
 
 def _difference(m: Measured, first: str, second: str) -> dict[str, float]:
     """The pushes on one clamp's reading less another's: one clamp's offset cancels."""
-    one, other = m.clamp(first), m.clamp(second)
-    return {s: one.get(s, 0.0) - other.get(s, 0.0) for s in one.keys() | other.keys()}
+    return less(m.clamp(first), m.clamp(second))

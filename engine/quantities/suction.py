@@ -22,6 +22,7 @@ from engine.readings.measured import Measured
 from engine.readings.round import ORIFICE
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.estimate import Estimate, missing
+from engine.uncertainty.sources import less
 
 COIL, OUTDOORS = "suction_line_indoor", "suction_line_outdoor"
 
@@ -50,7 +51,7 @@ def suction(m: Measured, e: Expected) -> Quantity | None:
     pushes = m.clamp(place)
     if e["expected_apparatus_dew_point_f"].known:
         surface = e.parts("expected_apparatus_dew_point_f")
-        pushes = {s: pushes.get(s, 0.0) - surface.get(s, 0.0) for s in pushes.keys() | surface.keys()}
+        pushes = less(pushes, surface)
         slopes = {OUTDOORS: 1.0} if outdoors else {}
         repeat = repeat_f(m.round, SUPERHEAT_SPREAD.value)
         residual = {"machine": machine, "model_u95": 0.0, "repeat_u95": repeat, "slopes": slopes}
@@ -92,7 +93,7 @@ def suction_rise(m: Measured) -> Quantity | None:
     if coil is None or m.round.equipment.kind == GROUND_SOURCE:
         return None
     first, second = m.clamp(OUTDOORS), m.clamp(COIL)
-    pushes = {s: first.get(s, 0.0) - second.get(s, 0.0) for s in first.keys() | second.keys()}
+    pushes = less(first, second)
     measured = (
         missing("°F", "needs", "suction line outdoors")
         if out is None

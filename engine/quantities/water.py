@@ -42,6 +42,7 @@ from engine.quantities.quantity import At, Quantity, compared
 from engine.quantities.residual import LN, SHARE
 from engine.readings.measured import Measured, Water
 from engine.uncertainty.estimate import Estimate
+from engine.uncertainty.sources import less
 from engine.units import BTUH_PER_W
 
 
@@ -228,5 +229,5 @@ def _gained(m: Measured) -> tuple[float, dict[str, float], float] | None:
     if not warmed.known or m["split_f"].missing:
         return None
     supply, ret = m.on("supply"), m.on("return")
-    pushes = {s: per_f * (supply.get(s, 0.0) - ret.get(s, 0.0)) for s in supply.keys() | ret.keys()}
+    pushes = {s: per_f * p for s, p in less(supply, ret).items()}
     return warmed.value, pushes | {"airflow_method": m.airflow_share_u95 * warmed.value}, per_f

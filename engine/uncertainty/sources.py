@@ -27,6 +27,11 @@ def split_offset(accuracy: float, repeatability: float) -> float:
     return max(accuracy**2 - repeatability**2, 0.0) ** 0.5
 
 
+def less(one: dict[str, float], other: dict[str, float]) -> dict[str, float]:
+    """The pushes on a difference, from those on what is taken from each other: what both feel alike cancels."""
+    return {s: one.get(s, 0.0) - other.get(s, 0.0) for s in one.keys() | other.keys()}
+
+
 def since(now: dict[str, float], then: dict[str, float], lasting: Collection[str]) -> dict[str, float]:
     """The pushes on a quantity now less itself at an earlier time: a lasting source cancels as far as both feel it
     alike, the others are two.
