@@ -8,7 +8,6 @@ Draw-through unit: published capacity is net, so the blower's heat is added for 
 Arrays of one shape or floats, unchecked; NaN in -> NaN out.
 """
 
-from collections.abc import Callable
 from functools import lru_cache
 from typing import NamedTuple
 
@@ -112,22 +111,11 @@ def expected_cooling(
             rated.gross_btuh * machine.capacity_factor * by_flow(f"{rated.prefix}_cooling_capacity_flow")(flow)
         )
 
-        def coil_at(wet: Numbers, w: Numbers) -> _Coil:
-            return _coil(rated.prefix, flow_factor, bypass, t_in_f, w, wet, outdoor_f, p_psia, mass_flow_lbh)
-
-        coil = coil_at(wet_bulb, w_in)
+        entering = _Entering(rated.prefix, flow_factor, bypass, t_in_f, outdoor_f, p_psia, mass_flow_lbh)
+        coil = entering.coil(wet_bulb, w_in)
         dry = np.asarray(coil.drying <= 0)
         if np.any(dry):
-            wet_bulb_dry = _wet_bulb_at_dry_out(coil_at, t_in_f, wet_bulb, p_psia, coil.drying, dry)
-            wet_bulb = np.where(dry, wet_bulb_dry, wet_bulb)
-            raised = coil_at(wet_bulb, moist.humidity_ratio_from_wet_bulb(t_in_f, wet_bulb, p_psia))
-            h_dry = moist.enthalpy_btulb(t_in_f, w_in) - raised.gross_btuh / mass_flow_lbh
-            coil = _Coil(
-                np.where(dry, raised.gross_btuh, coil.gross_btuh),
-                np.where(dry, h_dry, coil.h_out),
-                np.where(dry, w_in, coil.w_out),
-                coil.drying,
-            )
+            wet_bulb, coil = _where_dry(entering, dry, w_in, wet_bulb, coil)
         coil_leaving = moist.dry_bulb_from_enthalpy_f(coil.h_out, coil.w_out)
         cp = moist.specific_heat_btulbf(coil.w_out)
         supply = coil_leaving + fan_heat_btuh / (mass_flow_lbh * cp)
@@ -248,47 +236,65 @@ def _rated_bypass_once(sensible_share: float, fan_w_per_cfm: float) -> float:
     return float(_rated_bypass(sensible_share, fan_w_per_cfm))
 
 
-def _coil(
-    prefix: str,
-    flow_factor: Numbers,
-    bypass: Numbers,
-    t_in_f: Numbers,
-    w_in: Numbers,
-    wet_bulb: Numbers,
-    outdoor_f: Numbers,
-    p_psia: Numbers,
-    mass_flow_lbh: Numbers,
-) -> _Coil:
-    gross = flow_factor * by_weather(f"{prefix}_cooling_capacity_temperature")(wet_bulb, outdoor_f)
-    h_in = moist.enthalpy_btulb(t_in_f, w_in)
-    d_h = gross / mass_flow_lbh
-    surface = moist.saturation_temperature_from_enthalpy_f(h_in - d_h / (1.0 - bypass), p_psia)
-    drying = w_in - moist.saturation_humidity_ratio(surface, p_psia)
-    return _Coil(gross, h_in - d_h, w_in - (1.0 - bypass) * drying, drying)
+class _Entering(NamedTuple):
+    """What enters the coil but for its moisture. °F, psia, lb of dry air per hour.
+    flow_factor: gross BTU/h at this flow and rated temperatures.
+    """
+
+    prefix: str
+    flow_factor: NDArray[np.float64]
+    bypass: NDArray[np.float64]
+    t_in_f: NDArray[np.float64]
+    outdoor_f: NDArray[np.float64]
+    p_psia: NDArray[np.float64]
+    mass_flow_lbh: NDArray[np.float64]
+
+    def only(self, chosen: NDArray[np.bool_]) -> "_Entering":
+        """The chosen points alone, in a row."""
+        return _Entering(self.prefix, *(x[chosen] for x in self[1:]))
+
+    def coil(self, wet_bulb: Numbers, w_in: Numbers) -> _Coil:
+        """What the coil makes of this air with this wet bulb [°F] and humidity ratio [lb/lb]."""
+        gross = self.flow_factor * by_weather(f"{self.prefix}_cooling_capacity_temperature")(wet_bulb, self.outdoor_f)
+        h_in = moist.enthalpy_btulb(self.t_in_f, w_in)
+        d_h = gross / self.mass_flow_lbh
+        surface = moist.saturation_temperature_from_enthalpy_f(h_in - d_h / (1.0 - self.bypass), self.p_psia)
+        drying = w_in - moist.saturation_humidity_ratio(surface, self.p_psia)
+        return _Coil(gross, h_in - d_h, w_in - (1.0 - self.bypass) * drying, drying)
+
+    def drying(self, wet_bulb: Numbers) -> Numbers:
+        """w_in - w at the coil surface [lb/lb] for air of this wet bulb [°F]."""
+        return self.coil(wet_bulb, moist.humidity_ratio_from_wet_bulb(self.t_in_f, wet_bulb, self.p_psia)).drying
 
 
-def _wet_bulb_at_dry_out(
-    coil_at: Callable[[Numbers, Numbers], _Coil],
-    t_in_f: Numbers,
-    wet_bulb: Numbers,
-    p_psia: Numbers,
-    drying: Numbers,
-    dry: NDArray[np.bool_],
-) -> Numbers:
+def _where_dry(
+    entering: _Entering, dry: NDArray[np.bool_], w_in: Numbers, wet_bulb: Numbers, coil: _Coil
+) -> tuple[Numbers, _Coil]:
+    """The wet bulb that counts and what the coil does, with the dry coils as they are: capacity is taken at the wet
+    bulb at which the coil just goes dry, and no moisture leaves the air.
+    """
+    at_dry = entering.only(dry)
+    just_dry = _wet_bulb_at_dry_out(at_dry, np.asarray(wet_bulb)[dry], np.asarray(coil.drying)[dry])
+    raised = at_dry.coil(just_dry, moist.humidity_ratio_from_wet_bulb(at_dry.t_in_f, just_dry, at_dry.p_psia))
+    wet_bulb, gross, h_out, w_out = (np.array(x) for x in (wet_bulb, *coil[:3]))
+    wet_bulb[dry], gross[dry], w_out[dry] = just_dry, raised.gross_btuh, w_in[dry]
+    h_out[dry] = moist.enthalpy_btulb(at_dry.t_in_f, w_in[dry]) - raised.gross_btuh / at_dry.mass_flow_lbh
+    return wet_bulb, _Coil(gross, h_out, w_out, coil.drying)
+
+
+def _wet_bulb_at_dry_out(entering: _Entering, wet_bulb: Numbers, drying: Numbers) -> Numbers:
     """The wet bulb [°F], at this dry bulb, at which the coil just goes dry: where the surface takes no moisture.
 
     Regula falsi (Illinois kind) between the wet bulb at hand (dry) and saturation (certainly wet).
     """
-    low, high, middle = wet_bulb, np.where(dry, t_in_f, wet_bulb), wet_bulb
-    f_low = drying
-    f_high = coil_at(high, moist.humidity_ratio_from_wet_bulb(t_in_f, high, p_psia)).drying
+    low, high = wet_bulb, entering.t_in_f
+    f_low, f_high = drying, entering.drying(high)
     for _ in range(_DRY_STEPS):
         middle = (low * f_high - high * f_low) / (f_high - f_low)
-        middle = np.where(dry, middle, wet_bulb)
-        f_middle = coil_at(middle, moist.humidity_ratio_from_wet_bulb(t_in_f, middle, p_psia)).drying
+        f_middle = entering.drying(middle)
         below = f_middle <= 0
         # The end that stays counts half, so that the bracket closes from both sides.
         f_low = np.where(below, f_middle, 0.5 * f_low)
         f_high = np.where(below, 0.5 * f_high, f_middle)
         low, high = np.where(below, middle, low), np.where(below, high, middle)
-    return np.where(dry, middle, wet_bulb)
+    return middle

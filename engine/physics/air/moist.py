@@ -216,7 +216,8 @@ def _wet_bulb_branch(
 
 def saturation_temperature_from_enthalpy_f(h_btulb: Numbers, p_psia: Numbers) -> Numbers:
     """Temperature [°F, 10 to 100] of saturated air with this enthalpy [BTU/lb]. Newton on eq. (21) and (30)."""
-    t = np.full(np.broadcast(h_btulb, p_psia).shape, 60.0)
+    x = np.log(np.clip(h_btulb, 5.0, 80.0))  # the start: within 5 °F from 20 to 90 °F, up to 6,200 ft (fitted here)
+    t = np.broadcast_to(-13.9 + x * (7.77 + x * 4.344), np.broadcast(h_btulb, p_psia).shape)
     for _ in range(_SATURATION_STEPS):
         w, w_slope = saturated_with_slope(t, p_psia)
         step = (enthalpy_btulb(t, w) - h_btulb) / (specific_heat_btulbf(w) + w_slope * vapor_enthalpy_btulb(t))
