@@ -270,8 +270,12 @@ def next_steps(ranked: Ranked, round_: Round, have: Sequence[str], gauges: bool)
             found.append(_reading(step, missing, left, ranked, round_.standing))
     seen = round_.observations
     looks = [step for step in (*LOOKS, *TESTS) if step.look not in seen and step.can_be(setting)]
-    gains = [(step, _look_gain(step, ranked, doubt)) for step in looks]
-    found += [_look(step, ranked, round_.standing, gain) for step, gain in gains if gain >= LEAST_GAIN]
+    gains = _look_gains(tuple(step.look for step in looks), ranked, doubt)
+    found += [
+        _look(step, ranked, round_.standing, gain)
+        for step, gain in zip(looks, gains, strict=True)
+        if gain >= LEAST_GAIN
+    ]
     return sorted((a for a in found if a.gain >= LEAST_GAIN), key=lambda a: (-a.per_minute, a.step.id))
 
 
@@ -281,7 +285,8 @@ def look_at(looks: Sequence[str], ranked: Ranked, standing: str) -> Advice | Non
     if not steps:
         return None
     doubt = _entropy(ranked.weights @ ranked.hypotheses.members)
-    return _look(steps[0], ranked, standing, _look_gain(steps[0], ranked, doubt))
+    (gain,) = _look_gains((steps[0].look,), ranked, doubt)
+    return _look(steps[0], ranked, standing, gain)
 
 
 def _reading(step: Step, kinds: tuple[str, ...], left: Slots, ranked: Ranked, standing: str) -> Advice:
@@ -297,15 +302,24 @@ def _reading(step: Step, kinds: tuple[str, ...], left: Slots, ranked: Ranked, st
         values = np.linspace(low.min(), high.max(), 61)
         density = np.exp(-0.5 * ((values[:, None] - of.shifts[None, :, i]) / spread) ** 2) / spread
         joint = density * ranked.weights[None, :]
-        gain += _gain(joint, of.members, doubt)
+        gain += _gains(joint, [0], of.members, doubt)[0]
         means = means or _meanings(joint, values, KINDS[kind].scatter, of.grouped)
     return Advice(step, _minutes(step, standing), left, min(gain, doubt), means)
 
 
-def _look_gain(step: Step, ranked: Ranked, doubt: float) -> float:
-    return _gain(
-        _look_given(step.look, ranked.hypotheses.causes) * ranked.weights[None, :], ranked.hypotheses.members, doubt
-    )
+def _look_gains(looks: tuple[str, ...], ranked: Ranked, doubt: float) -> list[float]:
+    """The gain of each look by itself; all of them worked out together."""
+    if not looks:
+        return []
+    given, starts = _looks_given(looks, ranked.hypotheses.causes)
+    return _gains(given * ranked.weights[None, :], starts, ranked.hypotheses.members, doubt)
+
+
+@cache
+def _looks_given(looks: tuple[str, ...], of: tuple[tuple[str, ...], ...]) -> tuple[np.ndarray, list[int]]:
+    """The degrees of several looks, one below the other, and where each begins; see `_look_given`."""
+    each = [_look_given(look, of) for look in looks]
+    return np.concatenate(each), [0, *np.cumsum([len(degrees) for degrees in each])[:-1].tolist()]
 
 
 def _look(step: Step, ranked: Ranked, standing: str, gain: float) -> Advice:
@@ -348,14 +362,14 @@ def _chances(look: str, degree: str, degrees: list[str]) -> float:
     return RARE if degree in rare else max(1.0 - RARE * len(rare), RARE) / max(len(degrees) - len(rare), 1)
 
 
-def _gain(joint: np.ndarray, members: np.ndarray, doubt: float) -> float:
+def _gains(joint: np.ndarray, starts: list[int], members: np.ndarray, doubt: float) -> list[float]:
     """Bits: entropy of the causes now (doubt), less that expected after an outcome; never under 0. joint (outcomes,
-    hypotheses), in any scale.
+    hypotheses), in any scale: those of one question from each of starts to the next.
     """
-    total = joint.sum()
     outcome = joint.sum(axis=1)
     after = (joint / np.maximum(outcome[:, None], 1e-300)) @ members
-    return max(doubt - float((outcome / total * _entropies(after)).sum()), 0.0)
+    left = np.add.reduceat(outcome * _entropies(after), starts) / np.add.reduceat(outcome, starts)
+    return np.maximum(doubt - left, 0.0).tolist()
 
 
 def _entropies(p: np.ndarray) -> np.ndarray:

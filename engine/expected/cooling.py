@@ -242,16 +242,16 @@ class _Entering(NamedTuple):
     """
 
     prefix: str
-    flow_factor: NDArray[np.float64]
-    bypass: NDArray[np.float64]
-    t_in_f: NDArray[np.float64]
-    outdoor_f: NDArray[np.float64]
-    p_psia: NDArray[np.float64]
-    mass_flow_lbh: NDArray[np.float64]
+    flow_factor: Numbers
+    bypass: Numbers
+    t_in_f: Numbers
+    outdoor_f: Numbers
+    p_psia: Numbers
+    mass_flow_lbh: Numbers
 
     def only(self, chosen: NDArray[np.bool_]) -> "_Entering":
         """The chosen points alone, in a row."""
-        return _Entering(self.prefix, *(x[chosen] for x in self[1:]))
+        return _Entering(self.prefix, *(np.asarray(x)[chosen] for x in self[1:]))
 
     def coil(self, wet_bulb: Numbers, w_in: Numbers) -> _Coil:
         """What the coil makes of this air with this wet bulb [°F] and humidity ratio [lb/lb]."""
@@ -274,12 +274,13 @@ def _where_dry(
     bulb at which the coil just goes dry, and no moisture leaves the air.
     """
     at_dry = entering.only(dry)
-    just_dry = _wet_bulb_at_dry_out(at_dry, np.asarray(wet_bulb)[dry], np.asarray(coil.drying)[dry])
+    wet, gross, h_out, w_out = (np.array(x) for x in (wet_bulb, *coil[:3]))
+    w_dry = np.asarray(w_in)[dry]
+    just_dry = _wet_bulb_at_dry_out(at_dry, wet[dry], np.asarray(coil.drying)[dry])
     raised = at_dry.coil(just_dry, moist.humidity_ratio_from_wet_bulb(at_dry.t_in_f, just_dry, at_dry.p_psia))
-    wet_bulb, gross, h_out, w_out = (np.array(x) for x in (wet_bulb, *coil[:3]))
-    wet_bulb[dry], gross[dry], w_out[dry] = just_dry, raised.gross_btuh, w_in[dry]
-    h_out[dry] = moist.enthalpy_btulb(at_dry.t_in_f, w_in[dry]) - raised.gross_btuh / at_dry.mass_flow_lbh
-    return wet_bulb, _Coil(gross, h_out, w_out, coil.drying)
+    wet[dry], gross[dry], w_out[dry] = just_dry, raised.gross_btuh, w_dry
+    h_out[dry] = moist.enthalpy_btulb(at_dry.t_in_f, w_dry) - raised.gross_btuh / at_dry.mass_flow_lbh
+    return wet, _Coil(gross, h_out, w_out, coil.drying)
 
 
 def _wet_bulb_at_dry_out(entering: _Entering, wet_bulb: Numbers, drying: Numbers) -> Numbers:

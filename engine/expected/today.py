@@ -30,6 +30,7 @@ from engine.constants import (
 )
 from engine.errors import EngineError
 from engine.expected import lines, schools
+from engine.expected.cooling import Expected as Cooling
 from engine.expected.cooling import Machine, doubt_beyond, expected_cooling, out_of_range, too_far
 from engine.expected.heating import ExpectedHeating, RatedHeating, expected_heating
 from engine.expected.heating import out_of_range as heating_out_of_range
@@ -44,7 +45,7 @@ from engine.readings.measured import Measured
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.estimate import Estimate, Outside, Predicted, Why, withheld
 from engine.uncertainty.propagation import Function, Propagated, carry_on
-from engine.units import Columns
+from engine.units import Columns, Numbers
 
 _EXPECTED = ("return dry bulb", "return humidity", "outdoor temperature")
 _BESIDE = (*_EXPECTED, "supply dry bulb")
@@ -80,12 +81,7 @@ def expected_side(setup: Setup) -> Function:
             machine = Machine(
                 x["nominal_tons"], setup.kind, x["sensible_share"], x["fan_w_per_cfm"], x["capacity_factor"]
             )
-            e = expected_cooling(machine, t_in, w_in, x["outdoor"], p, flow, fan, x["return_wet_bulb_f"])
-            beyond = doubt_beyond(e.wet_bulb_used_f, x["outdoor"], e.flow_fraction)
-            if np.any(beyond > 0):  # there the same error source pushes harder
-                harder = np.hypot(CAPACITY_MODEL_SPREAD.value, beyond) / CAPACITY_MODEL_SPREAD.value
-                machine = machine._replace(capacity_factor=1.0 + (machine.capacity_factor - 1.0) * harder)
-                e = expected_cooling(machine, t_in, w_in, x["outdoor"], p, flow, fan, x["return_wet_bulb_f"])
+            e = _carried_on(machine, (t_in, w_in, x["outdoor"], p, flow, fan, x["return_wet_bulb_f"]))
             off_coil = coil_leaving_f(e.supply_dry_bulb_f, e.supply_humidity_ratio, fan, flow)
             coil = apparatus(t_in, w_in, off_coil, e.supply_humidity_ratio, p)
             dew = moist.dew_point_f(e.supply_humidity_ratio, p)
@@ -109,6 +105,27 @@ def expected_side(setup: Setup) -> Function:
         }
 
     return compute
+
+
+def _carried_on(machine: Machine, air: tuple[Numbers, ...]) -> Cooling:
+    """Expected cooling of points and rows; in rows that reach beyond the curves, the capacity's error source pushes
+    harder. air: as `expected_cooling` takes it.
+    """
+    e = expected_cooling(machine, *air)
+    beyond = doubt_beyond(e.wet_bulb_used_f, air[2], e.flow_fraction)
+    rows = np.any(beyond > 0, axis=0)
+    if not np.any(rows):
+        return e
+    harder = np.hypot(CAPACITY_MODEL_SPREAD.value, beyond) / CAPACITY_MODEL_SPREAD.value
+    tons, kind, share, blower, factor = machine
+    tons, share, blower, factor = (
+        np.asarray(of)[:, rows] for of in (tons, share, blower, 1.0 + (factor - 1.0) * harder)
+    )
+    again = expected_cooling(Machine(tons, kind, share, blower, factor), *(np.asarray(of)[:, rows] for of in air))
+    every = [np.array(values) for values in e]
+    for values, anew in zip(every, again, strict=True):
+        values[:, rows] = anew
+    return Cooling(*every)
 
 
 # What a residential machine in cooling can evaporate at: a prediction outside is not shown (working figure).

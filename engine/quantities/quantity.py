@@ -111,25 +111,24 @@ def compared(
     if residual is not None and measured.known and (expected.known or "against" in residual):
         level = expected.value if expected.known else residual["against"]
         found = _residual(kind or id_, measured.value, level, form, pushes, residual)
-    return _stated(
-        Quantity(
-            id_,
-            unit,
-            measured,
-            expected,
-            off,
-            *tolerance,
-            CANT_TELL,
-            None,
-            authority,
-            basis or {},
-            None,
-            predicted,
-            at,
-            found,
-            assumed_airflow,
-            decided_by,
-        )
+    state, lean = _state_and_lean(off, *tolerance, predicted)
+    return Quantity(
+        id_,
+        unit,
+        measured,
+        expected,
+        off,
+        *tolerance,
+        state,
+        lean,
+        authority,
+        basis or {},
+        None,
+        predicted,
+        at,
+        found,
+        assumed_airflow,
+        decided_by,
     )
 
 
@@ -169,19 +168,20 @@ def _residual(
     )
 
 
-def _stated(q: Quantity) -> Quantity:
-    """The quantity with its state and lean."""
-    if not q.off.known or (q.low is None and q.high is None):
-        return q
-    low, high = -inf if q.low is None else -q.low, inf if q.high is None else q.high
-    lean = q.off.value / ((q.high if q.off.value > 0 else q.low) or q.high or q.low or inf)
-    if (q.low is None and lean < 0) or (q.high is None and lean > 0):
+def _state_and_lean(
+    off: Estimate, under: float | None, over: float | None, predicted: bool
+) -> tuple[str, float | None]:
+    """The state of a difference that may be so far under and over, and its lean: 1 is at the tolerance."""
+    if not off.known or (under is None and over is None):
+        return CANT_TELL, None
+    low, high = -inf if under is None else -under, inf if over is None else over
+    lean = off.value / ((over if off.value > 0 else under) or over or under or inf)
+    if (under is None and lean < 0) or (over is None and lean > 0):
         lean = max(min(lean, 1.0), -1.0)
-    known_side = min(abs(low), abs(high))
-    state = CANT_TELL if q.predicted else state_of(q.off.value, q.off.u95, low, high)
-    if state == BORDERLINE and q.off.u95 > known_side:
+    state = CANT_TELL if predicted else state_of(off.value, off.u95, low, high)
+    if state == BORDERLINE and off.u95 > min(abs(low), abs(high)):
         state = CANT_TELL
-    return replace(q, lean=lean, state=state)
+    return state, lean
 
 
 def against_baseline(
@@ -227,10 +227,19 @@ def against_baseline(
     off = _off(now.measured, Estimate(level, now.expected.u95, now.unit), form, doubts, now.unit)
     expected, (low, high) = Estimate(level, off.u95, now.unit), tolerance
     basis = {"stood": was.value}
-    held = replace(
-        now, expected=expected, off=off, low=low, high=high, authority=OWN_BASELINE, basis=basis, residual=residual
+    state, lean = _state_and_lean(off, low, high, now.predicted)
+    return replace(
+        now,
+        expected=expected,
+        off=off,
+        low=low,
+        high=high,
+        state=state,
+        lean=lean,
+        authority=OWN_BASELINE,
+        basis=basis,
+        residual=residual,
     )
-    return _stated(held)
 
 
 # Where an expected value comes from that sound machines of a kind know better: what is predicted of any machine.
@@ -268,11 +277,7 @@ def against_kind(q: Quantity, offset: float, machine: dict[str, float], level: s
     value = old + offset if form == DIFFERENCE else old * (1 + offset) if form == SHARE else old * exp(offset)
     scale = 1.0 if form == DIFFERENCE else value
     basis = q.basis | {"kind_count": float(count), f"kind_{level}": 1.0, "kind_spread": residual.sound_u95 * abs(scale)}
-    held = replace(
-        q,
-        expected=Estimate(value, q.expected.u95, q.unit),
-        off=Estimate(q.off.value + old - value, q.off.u95, q.unit),
-        basis=basis,
-        residual=residual,
-    )
-    return _stated(held)
+    off = Estimate(q.off.value + old - value, q.off.u95, q.unit)
+    state, lean = _state_and_lean(off, q.low, q.high, q.predicted)
+    expected = Estimate(value, q.expected.u95, q.unit)
+    return replace(q, expected=expected, off=off, state=state, lean=lean, basis=basis, residual=residual)

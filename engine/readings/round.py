@@ -168,8 +168,10 @@ class Round:
 
     def reading(self, place: str, *quantities: str) -> Reading | None:
         """The last reading at a place of any of these quantities, or None."""
-        found = [at for quantity in quantities if (at := self._last.get((place, quantity))) is not None]
-        return self.readings[max(found)] if found else None
+        last = -1
+        for quantity in quantities:
+            last = max(last, self._last.get((place, quantity), -1))
+        return self.readings[last] if last >= 0 else None
 
     @cached_property
     def _last(self) -> dict[tuple[str, str], int]:

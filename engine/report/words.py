@@ -52,7 +52,7 @@ class Words:
             value = self.difference_in_scale(value) if difference else self.in_scale(value)
         step, decimals = STEPS[unit]
         text = f"{round(value / step) * step:,.{decimals}f}"
-        return (text[1:] if text.startswith("-") and not text.strip("-0.,") else text).replace("-", MINUS)
+        return text if text[0] != "-" else _with_minus(text)
 
     def spread(self, u95: float | None, unit: str) -> str:
         """An uncertainty or tolerance: of °F always a difference; one that would round to nought keeps a figure."""
@@ -106,7 +106,12 @@ def words_in(scale: str) -> Words:
 def rounded(value: float, decimals: int) -> str:
     """'−3.2' for -3.21 to one decimal; never a minus before nought."""
     text = f"{value:.{decimals}f}"
-    return (text[1:] if text.startswith("-") and not text.strip("-0.") else text).replace("-", MINUS)
+    return text if text[0] != "-" else _with_minus(text)
+
+
+def _with_minus(text: str) -> str:
+    """A printed number that begins with a hyphen, with a minus in its place; none before nought."""
+    return text.replace("-", MINUS if text.strip("-0.,") else "")
 
 
 def likelihood(probability: float) -> str:

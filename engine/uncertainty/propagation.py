@@ -122,7 +122,7 @@ def _carried(
         parts, bent = np.concatenate([before.parts, parts]), bent | before.sampled
     points, steps = {**points, **results}, (*steps, function)
     drawn: Columns = {}
-    covariances = np.einsum("isr,jsr->rij", parts, parts)
+    covariances = _products(parts)
     if np.any(bent):
         chosen = np.flatnonzero(bent)
         drawn = _drawn_again(before, bent, function, inputs, sources, steps, chosen)
@@ -187,6 +187,12 @@ def _draw(inputs: dict[str, np.ndarray], sources: Sequence[Source]) -> dict[str,
     return _moved(inputs, sources, draws / K)
 
 
+def _products(columns: np.ndarray) -> np.ndarray:
+    """Each pair of names, multiplied and summed: (names, points, rows) -> (rows, names, names)."""
+    by_row = columns.transpose(2, 0, 1)
+    return by_row @ by_row.transpose(0, 2, 1)
+
+
 def _sample_covariances(drawn: Columns, names: tuple[str, ...]) -> np.ndarray:
     stacked = np.stack([drawn[name] for name in names])  # (names, points, rows)
     have = ~np.isnan(stacked)
@@ -194,8 +200,8 @@ def _sample_covariances(drawn: Columns, names: tuple[str, ...]) -> np.ndarray:
     filled = np.where(have, stacked, 0.0)
     with np.errstate(invalid="ignore"):  # a draw far from any air may be infinite: its covariance is none
         centred = np.where(have, filled - filled.sum(axis=1, keepdims=True) / counts, 0.0)
-    together = np.maximum(np.einsum("ipr,jpr->rij", have.astype(float), have.astype(float)), 1.0)
-    covariances = K**2 * np.einsum("ipr,jpr->rij", centred, centred) / together
+    together = np.maximum(_products(have.astype(float)), 1.0) if not have.all() else stacked.shape[1]
+    covariances = K**2 * _products(centred) / together
     none = ~have.any(axis=1)  # (names, rows): no answer at all
     covariances[none.T[:, :, None] | none.T[:, None, :]] = np.nan
     return covariances

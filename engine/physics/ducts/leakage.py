@@ -32,9 +32,10 @@ def return_leak_share(grille: AirState, unit: AirState, attic: AirState) -> Leak
     [1] Adiabatic mixing of two streams: ASHRAE Handbook - Fundamentals (2017), chapter 1.
     """
     found = []
-    for name in ("enthalpy_btulb", "humidity_ratio"):
+    doubts = [_u95(state) for state in (grille, unit, attic)]
+    for i, name in enumerate(("enthalpy_btulb", "humidity_ratio")):
         low, mid, high = (getattr(state, name) for state in (grille, unit, attic))
-        u_low, u_mid, u_high = (_u95(state, name) for state in (grille, unit, attic))
+        u_low, u_mid, u_high = (doubt[i] for doubt in doubts)
         contrast = high - low
         if abs(contrast) * LEAST_CONTRAST < hypot(u_low, u_high):
             continue
@@ -49,11 +50,9 @@ def return_leak_share(grille: AirState, unit: AirState, attic: AirState) -> Leak
     return LeakShare(share, sum(weights) ** -0.5)
 
 
-def _u95(state: AirState, name: str) -> float:
-    """95 % of an enthalpy or humidity ratio from the pair's dry bulb and dew point."""
+def _u95(state: AirState) -> tuple[float, float]:
+    """95 % of enthalpy [BTU/lb] and humidity ratio [lb/lb] from the pair's dry bulb and dew point."""
     slope = float(moist.saturated_with_slope(state.dew_point_f, state.pressure_psia)[1])
     u_w = slope * DEW_POINT_ACCURACY.value
-    if name == "humidity_ratio":
-        return u_w
     per_f, per_w = moist.specific_heat_btulbf(state.humidity_ratio), moist.vapor_enthalpy_btulb(state.dry_bulb_f)
-    return hypot(per_f * MATCHED_PAIR_ACCURACY.value, per_w * u_w)
+    return hypot(per_f * MATCHED_PAIR_ACCURACY.value, per_w * u_w), u_w

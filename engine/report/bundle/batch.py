@@ -2,6 +2,7 @@
 answers keep the order.
 """
 
+import gc
 import json
 import os
 from collections import deque
@@ -9,6 +10,8 @@ from collections.abc import Iterable, Iterator
 from concurrent.futures import Future, ProcessPoolExecutor
 from functools import partial
 from itertools import islice, pairwise
+
+import orjson
 
 from engine.assessment import Assessment, assess_many, tables_of
 from engine.errors import EngineError
@@ -62,7 +65,12 @@ def answered(
 
 
 def _encoded(lines: list[Line], kind: Kind | None) -> list[tuple[str, bool]]:
-    return [(json.dumps(answer, ensure_ascii=False), "error" in answer) for answer in answers(lines, kind)]
+    # What a chunk makes lives until it is answered: to look for garbage in between finds none and costs a tenth.
+    gc.disable()
+    try:
+        return [(orjson.dumps(answer).decode(), "error" in answer) for answer in answers(lines, kind)]
+    finally:
+        gc.enable()
 
 
 def _read(line: int, text: str) -> tuple[int, Visit | Json]:
