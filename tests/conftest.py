@@ -59,3 +59,9 @@ def _is_full(config):
     return not (
         config.option.keyword or config.option.markexpr or config.option.collectonly
     ) and config.args == config.getini("testpaths")
+
+
+@pytest.fixture
+def weather(settings):
+    """The demo's weather service; without it no reading comes but from the person."""
+    settings.WEATHER_SERVICE = "web.demo.weather.at"

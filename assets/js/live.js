@@ -87,6 +87,13 @@ export const living = {
     }
     this.preview();
   },
+  // With the first air that is read at the unit the weather service stands in for the outdoor air; what is read outdoors takes its place.
+  takeServiceAtOnce() {
+    const box = this.form.querySelector("[data-service][data-at-once]");
+    if (!box || [...box.closest(".stop").querySelectorAll("input[data-field]")].some((input) => input.value.trim())) return;
+    box.removeAttribute("data-at-once");
+    this.takeService(box);
+  },
   async pair(select) {
     const box = select.closest("[data-live-stop]");
     const body = new FormData();

@@ -13,6 +13,7 @@ import { words } from "./words.js";
 
 const SIGNS = { degF: "°F", degC: "°C", degF_diff: "°F", degC_diff: "°C" };
 const SETTLED_MS = 1500;
+const AIR_AT_UNIT = ["return_unit", "supply_plenum"];
 const NOT_TAKEN = ["refused", "ask"];
 
 export function sheet() {
@@ -145,6 +146,7 @@ export function sheet() {
       const item = this.takeReading(input, { value, ...this.details(input), ...more });
       input.dataset.taken = this.signature(input);
       input.dataset.pending = item.id;
+      if (AIR_AT_UNIT.includes(this.stopOf(input))) this.takeServiceAtOnce();
     },
     standing(input) {
       return { value: input.dataset.stored ?? "", unit: input.dataset.storedUnit ?? this.form.elements[`${input.dataset.field}.unit`].value };
@@ -234,7 +236,8 @@ export function sheet() {
         return this.put(same, sameValue, sameUnit);
       }
       if (at("data-clock-start")) return this.put("system.running_time", "0", "min", true);
-      if (at("data-ack")) return this.acknowledge(at("data-ack").dataset.ack);
+      if (at("data-has-run")) return this.hasRun(at("data-has-run").dataset);
+      if (at("data-ack")) return this.acknowledge(at("data-ack"));
       if (at("data-done")) return this.done(at("data-done").dataset.done, at("data-done").dataset.doneTo);
       if (at("data-take-back")) return this.takeBack(at("data-take-back").dataset.takeBack);
       if (at("data-keep-remarks")) return this.keepRemarks();
@@ -259,9 +262,20 @@ export function sheet() {
       this.bear(input, again);
       this.preview();
     },
-    acknowledge(id) {
-      for (const caution of this.$root.querySelectorAll(`[data-caution="${id}"]`)) caution.dataset.read = "";
-      this.observe(null, `caution:${id}`, "read");
+    // Settled when we came: how long it runs at least, and that no strips heat the air, in one tap.
+    hasRun({ hasRun: minutes, strips }) {
+      this.put("system.running_time", minutes, "min", true);
+      if (strips === undefined) return;
+      const group = this.form.querySelector('fieldset[data-sight="strip_heat"]');
+      this.observe(group, "strip_heat", "off");
+      this.check("strip_heat", "off", group.dataset.entry);
+    },
+    acknowledge(button) {
+      for (const id of button.dataset.ack.split(" ")) {
+        for (const caution of this.$root.querySelectorAll(`[data-caution="${id}"]`)) caution.dataset.read = "";
+        this.observe(null, `caution:${id}`, "read");
+      }
+      if (!button.closest("[data-caution]")) button.remove();
     },
 
     verdict() {
@@ -348,7 +362,9 @@ export function sheet() {
       }
       for (const [name, text] of Object.entries(this.draft.all())) {
         const input = name.startsWith("words:") ? this.form.querySelector(`[data-remark="${name.slice(6)}"]`) : this.field(name);
-        if (input && document.activeElement !== input) input.value = text;
+        if (!input) continue;
+        this.unfold(input); // what was typed is never out of sight
+        if (document.activeElement !== input) input.value = text;
       }
       this.correct();
       this.preview();
@@ -374,6 +390,7 @@ export function sheet() {
       box.value = box.value ? `${box.value}\n${item.text}` : item.text;
       if (item.kind === "remark") this.draft.keep(`words:${item.about}`, box.value);
       this.goTo(item.kind === "remark" ? "arrive" : "fix");
+      this.unfold(box);
       box.focus();
       await drop(item.id);
     },
@@ -418,7 +435,9 @@ export function sheet() {
       const since = (times) => [...times].filter(([, when]) => when >= began).map(([name]) => name);
       const underWay = [...before, ...(await waitingFor(this.round))].map((item) => this.fieldOf(item)?.dataset.field ?? `see.${item.seen}`);
       const newer = new Set([...underWay, ...since(this.taken)]);
-      const busy = new Set([...newer, ...since(this.touched), ...Object.keys(this.draft.all())]);
+      // A draft that does not stand in the field here is another tab's.
+      const drafted = Object.entries(this.draft.all()).filter(([name, text]) => this.field(name)?.value.trim() === text.trim());
+      const busy = new Set([...newer, ...since(this.touched), ...drafted.map(([name]) => name)]);
       for (const [name, value] of Object.entries(choices)) {
         const control = this.form.elements[name];
         if (!control || control === document.activeElement || !value || busy.has(name)) continue;

@@ -18,6 +18,7 @@ export const walking = {
       const [to, at] = location.hash.slice(1).split("/");
       if (at && at !== this.stop && this.stopAt(at)) this.stop = at;
       if (STATIONS.includes(to) && (to !== this.station || at)) this.goTo(to, false);
+      if (to === "settle" && at) this.lookAt(at);
     });
     PHONE.addEventListener("change", () => this.preview());
   },
@@ -49,6 +50,16 @@ export const walking = {
     if (!this.stopAt(id)) return id === "system" ? this.goTo("settle") : undefined;
     this.stop = id;
     this.goTo("read");
+  },
+  unfold(part) {
+    if (part?.closest("details")) part.closest("details").open = true;
+  },
+  // A thing to look at, out of its fold.
+  lookAt(sight) {
+    const group = this.form.querySelector(`fieldset[data-sight="${CSS.escape(sight)}"]`);
+    this.unfold(group);
+    group?.scrollIntoView({ block: "center" });
+    group?.querySelector("input")?.focus({ preventScroll: true });
   },
   // A way to the airflow that is no place of the walk: shown at the air station when asked for.
   openStop(id) {

@@ -19,7 +19,7 @@ from engine.quantities.quantity import Quantity
 from engine.quantities.residual import Residual
 from engine.quantities.table import Table
 from engine.readings.vocabulary import GROUND_SOURCE
-from engine.uncertainty.margin import CANT_TELL, IN_RANGE
+from engine.uncertainty.margin import IN_RANGE
 from engine.validity.finding import CIRCUIT, CONTRADICTION, EVERYTHING, SPLIT, Finding
 
 STOP_FIRST, DOES_NOT_COUNT, CAUSE, GROUP, SOUND, CANNOT_TELL = (
@@ -292,7 +292,7 @@ def _cannot_tell(case: Case) -> Verdict:
 def _split_says(table: Table) -> bool:
     """Whether the split was read and something is expected of it."""
     split = table.get("split")
-    return split is not None and split.measured.known and split.expected.known and split.state != CANT_TELL
+    return split is not None and split.measured.known and split.expected.known
 
 
 def out_of_range(verdict: Verdict, table: Table, ranked: Ranked) -> Ranked:

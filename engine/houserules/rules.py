@@ -32,6 +32,8 @@ RULES = (
          "Clean and prove the air first: most failures end there. Some connect at once. Common practice."),
     Rule("settle_minutes", "Running before a reading counts", "min", 15.0, (5.0, 10.0, 15.0),
          "10 to 15 minutes after start and after every change; some settle for 5. Common practice."),
+    Rule("walk_order", "Order of the places", "", "outdoor_air_first", ("outdoor_air_first", "inside_first", "outside_first"),
+         "The expected split needs the outdoor air: read it on the way in. Some read the whole inside first, some the outside. Common practice."),
     Rule("least_outdoor_f", "Cooling is judged from this outdoor temperature up", "°F", 65.0, (60.0, 65.0),
          "Below it the head is low and a good system looks wrong. Common practice."),
     Rule("split_tolerance_f", "Split may differ from expected by", "°F", 3.0, (1.5, 2.0, 3.0),
@@ -89,6 +91,7 @@ class HouseRules:
     split_school: str = "computed"
     gauge_school: str = "air_first"
     settle_minutes: float = 15.0
+    walk_order: str = "outdoor_air_first"
     least_outdoor_f: float = 65.0
     split_tolerance_f: float = 3.0
     capacity_tolerance_share: float = 0.10

@@ -157,10 +157,21 @@ NOT_POSSIBLE = {
 }  # fmt: skip
 
 
+# The order of places: a house rule. The outdoor air comes before the supply air, because the expected split needs it.
+OUTDOOR_AIR_FIRST, INSIDE_FIRST, OUTSIDE_FIRST = "outdoor_air_first", "inside_first", "outside_first"
+WALK_ORDERS = (OUTDOOR_AIR_FIRST, INSIDE_FIRST, OUTSIDE_FIRST)
+
+
 @cache
-def walk(kind: str, mode: str, gas_furnace: bool = False, rooms: tuple[str, ...] = ()) -> tuple[Stop, ...]:
+def walk(
+    kind: str,
+    mode: str,
+    gas_furnace: bool = False,
+    rooms: tuple[str, ...] = (),
+    order: str = OUTDOOR_AIR_FIRST,
+) -> tuple[Stop, ...]:
     """The stops of this equipment in this mode, numbered in walking order; each room's register is a stop at the end of
-    the inside walk.
+    the inside walk. order: one of WALK_ORDERS.
 
     On a ground-source unit the compressor stands inside. Stops that only work out an airflow carry no number.
     """
@@ -182,8 +193,14 @@ def walk(kind: str, mode: str, gas_furnace: bool = False, rooms: tuple[str, ...]
         for index, name in enumerate(rooms, start=1)
     ]
     outside = [s for s in found if s not in inside]
+    outdoor_air = [s for s in outside if s.id == "outdoor"]
+    in_order = {
+        OUTDOOR_AIR_FIRST: (*outdoor_air, *inside, *registers, *(s for s in outside if s not in outdoor_air)),
+        INSIDE_FIRST: (*inside, *registers, *outside),
+        OUTSIDE_FIRST: (*outside, *inside, *registers),
+    }[order]
     numbered, number = [], 0
-    for stop in (*inside, *registers, *outside):
+    for stop in in_order:
         counts = stop.id not in WORKED_OUT_STOPS and not stop.id.startswith(ROOM)
         number += counts
         side = OUTSIDE if stop in outside else INSIDE

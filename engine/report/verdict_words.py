@@ -34,7 +34,7 @@ from engine.report.load_words import ENTRIES
 from engine.report.mend_words import do_words, mend, seen_bad, seen_of
 from engine.report.urgent_words import liquid_perhaps_said, stop_said
 from engine.report.words import Words, capital, ended, likelihood, listed, lower_first, share
-from engine.uncertainty.margin import BORDERLINE, IN_RANGE
+from engine.uncertainty.margin import BORDERLINE, CANT_TELL, IN_RANGE
 from engine.validity.finding import EVERYTHING, NEVER_TODAY, SPLIT
 
 NOTHING_MORE = "Nothing more needs reading. Plug the test holes; caps on and tight."
@@ -275,7 +275,7 @@ def _cannot_tell(found: Assessment, words: Words) -> tuple[str, str, str]:
     elif verdict.reason == AIRFLOW_GUESSED:
         headline = "Cannot tell yet: the airflow is not measured."
     elif verdict.reason == SPLIT_ALONE:
-        headline = _split_headline(found)
+        headline = _split_headline(found, words)
     elif verdict.reason in (SUSPECTS, NOT_READ, WATER_NOT_READ):
         headline = "Not enough read yet."
     return headline, says, next_step
@@ -287,8 +287,10 @@ def _not_read(found: Assessment, words: Words) -> tuple[str, str]:
     return (f"Still needed: {listed(wanted)}." if wanted else "What is needed for a verdict cannot be read here."), ""
 
 
-def _split_headline(found: Assessment) -> str:
+def _split_headline(found: Assessment, words: Words) -> str:
     q = found.table["split"]
+    if q.state == CANT_TELL:
+        return f"Cannot tell yet: split {words.value(q.measured.value, '°F', True)}, expected {quantity_words.expected(q, words)}."
     if q.side:
         return f"The split is {q.word}."
     if q.state == BORDERLINE:
@@ -307,6 +309,10 @@ SPLIT_POINTS_AT = {
 def _split_alone(found: Assessment, words: Words) -> tuple[str, str]:
     q = found.table["split"]
     needed, _ = _not_read(found, words)
+    if q.state == CANT_TELL:
+        guessed = q.assumed_airflow and q.decided_by == "airflow_method"
+        why = ", mostly because the airflow is not measured" if guessed else ""
+        return f"They differ by less than they may be off{why}. {needed}", ""
     return f"{quantity_words.sentence(q, words, found.table)} {SPLIT_POINTS_AT[q.side]} {needed}", ""
 
 

@@ -29,8 +29,8 @@ def test_curves_are_the_air_at_the_houses_altitude(altitude):
 def test_states_carry_the_numbers_of_the_walk_and_their_readout():
     drawn = chart()
     assert [(mark.number, mark.name) for mark in drawn.marks if mark.role == "state"] == [
-        ("2", "Return at the unit"),
-        ("3", "Supply plenum"),
+        ("3", "Return at the unit"),
+        ("4", "Supply plenum"),
     ]
     assert {mark.role for mark in drawn.marks} == {"state", "coil", "expected", "apparatus"}
     back = drawn.marks[0]

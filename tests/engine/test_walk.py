@@ -11,7 +11,19 @@ from engine.physics.airflow.blower_table import BlowerTable
 from engine.readings.observations import SIGHTS, sights
 from engine.readings.round import Equipment, Reading, Round
 from engine.readings.vocabulary import KINDS, quantities_at
-from engine.readings.walk import AIR, AIRFLOW, CHARGE, DUCTS, ELECTRICAL, STOPS, is_read_in, walk
+from engine.readings.walk import (
+    AIR,
+    AIRFLOW,
+    CHARGE,
+    DUCTS,
+    ELECTRICAL,
+    OUTDOOR_AIR_FIRST,
+    OUTSIDE_FIRST,
+    STOPS,
+    WALK_ORDERS,
+    is_read_in,
+    walk,
+)
 from engine.report import cautions
 from engine.report.air_words import airflow_notes, disagreements
 from engine.report.bundle.answer import answer_of
@@ -28,9 +40,16 @@ TABLE = BlowerTable("Maker A AH36", {"low": ((0.1, 900.0), (0.5, 780.0)), "high"
 
 @pytest.mark.parametrize("kind", KINDS)
 @pytest.mark.parametrize("mode", ["cooling", "heating"])
-def test_every_walk_goes_inside_then_outside_and_numbers_rise(kind, mode):
-    stops = walk(kind, mode, rooms=("Den",))
-    assert [s.side for s in stops] == sorted((s.side for s in stops), key=("inside", "outside").index)
+@pytest.mark.parametrize("order", WALK_ORDERS)
+def test_every_walk_goes_in_the_shops_order_and_numbers_rise(kind, mode, order):
+    stops = walk(kind, mode, rooms=("Den",), order=order)
+    assert {s.id for s in stops} == {s.id for s in walk(kind, mode, rooms=("Den",))}
+    sides = [s.side for s in stops if order != OUTDOOR_AIR_FIRST or s.id != "outdoor"]
+    assert sides == sorted(
+        sides, key=("outside", "inside").index if order == OUTSIDE_FIRST else ("inside", "outside").index
+    )
+    if order == OUTDOOR_AIR_FIRST and kind != "ground_source":
+        assert stops[0].id == "outdoor", "the expected split needs it"
     numbers = [s.number for s in stops if s.number]
     assert numbers == list(range(1, len(numbers) + 1))
     for stop in stops:

@@ -296,7 +296,7 @@ def test_a_held_reading_keeps_how_it_stood_and_of_a_swing_the_mean(
     assert kept > 95 if steady == "swinging" else kept in (10, 11), "of a swing all that was watched, else 40 seconds"
 
 
-def test_the_weather_services_word_is_offered_taken_as_that_and_not_made_up(device, signed_in, ours):
+def test_the_weather_services_word_is_offered_taken_as_that_and_not_made_up(device, signed_in, ours, weather):
     page = words(signed_in.get(ours.visit.get_absolute_url()))
     assert "Weather service, Rivermouth field" in page and "A stand-in: within 4.0 °" in page
     said = weather_for(ours.house)

@@ -35,5 +35,9 @@ class User(AbstractUser):
         return f"{self.first_name} {self.last_name[:1]}.".strip(" .") + ("." if self.last_name else "")
 
     @property
+    def role_label(self):
+        return ROLES.get(self.role, self.role)
+
+    @property
     def is_lead(self):
         return self.role == LEAD

@@ -11,5 +11,6 @@ sign_in = login_not_required(LoginView.as_view(template_name="accounts/sign_in.h
 urlpatterns = [
     path("sign-in/", sign_in, name="sign_in"),
     path("sign-out/", LogoutView.as_view(), name="sign_out"),
+    path("shop/", views.shop, name="shop"),
     path("preferences/", views.preferences, name="preferences"),
 ]

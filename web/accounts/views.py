@@ -1,11 +1,19 @@
-"""A person's own page: preferences, and signing out."""
+"""The shop's page, and a person's own: preferences, and signing out."""
 
 from django.contrib import messages
 from django.shortcuts import redirect, render
-from django.views.decorators.http import require_http_methods
+from django.views.decorators.http import require_GET, require_http_methods
 
 from web.accounts import services
 from web.accounts.forms import PreferencesForm
+from web.accounts.models import User
+
+
+@require_GET
+def shop(request):
+    """The shop: its people, and the way to what few people open daily."""
+    people = User.objects.filter(shop__isnull=False, shop=request.user.shop_id, is_active=True).order_by("first_name")
+    return render(request, "accounts/shop.html", {"people": people, "here": "shop"})
 
 
 @require_http_methods(["GET", "POST"])
@@ -16,4 +24,4 @@ def preferences(request):
         services.set_temperatures(request.user, form.cleaned_data["temperatures"])
         messages.info(request, "Kept.")
         return redirect("accounts:preferences")
-    return render(request, "accounts/preferences.html", {"form": form, "here": "preferences"})
+    return render(request, "accounts/preferences.html", {"form": form, "here": "shop"})

@@ -17,7 +17,7 @@ def rules(request):
         "rules": bridge.as_shown(in_force),
         "version": found.number if found else 0,
         "last": found,
-        "here": "rules",
+        "here": "shop",
     }
     return render(request, "houserules/rules.html", context)
 

@@ -239,7 +239,7 @@ def instruments(request):
     rows = sorted(
         Instrument.objects.visible_to(request.user), key=lambda row: (row.retired, not row.overdue, row.label)
     )
-    return render(request, "houses/instruments.html", {"instruments": rows, "here": "houses"})
+    return render(request, "houses/instruments.html", {"instruments": rows, "here": "shop"})
 
 
 @require_http_methods(["GET", "POST"])
@@ -250,4 +250,4 @@ def edit_instrument(request, public_id=None):
     if request.method == "POST" and form.is_valid():
         services.save_instrument(request.user, form.save(commit=False))
         return redirect("houses:instruments")
-    return render(request, "houses/edit_instrument.html", {"form": form, "instrument": known, "here": "houses"})
+    return render(request, "houses/edit_instrument.html", {"form": form, "instrument": known, "here": "shop"})

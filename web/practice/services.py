@@ -18,12 +18,13 @@ from web.visits.load.clock import running_now
 from web.visits.load.material import material_of
 
 PAUSED_AFTER = timedelta(seconds=20)  # the house stands still while nobody looks
+SETTLED_AFTER_MIN = 20  # what a new house has run: the slowest settle time of the house rules, and a little more
 TRACED, TRACE_STEP_S = timedelta(seconds=390), 10
 
 
 @transaction.atomic
 def begin(actor, spec: bridge.Spec, heating: bool) -> Practice:
-    """A new simulated house with its machine off, a visit to it, and a probe held at every place."""
+    """A new simulated house with its machine running and settled, a visit to it, and a probe held at every place."""
     need_shop(actor, actor.shop_id)
     now = timezone.now()
     altitude = bridge.ORDINARY.altitude_ft
@@ -47,7 +48,13 @@ def begin(actor, spec: bridge.Spec, heating: bool) -> Practice:
     if heating:
         note_mode(actor, visit.rounds.select_related("visit__system__house__shop").get(), "heating")
     memory = bridge.new_house(spec, heating)
-    return Practice.objects.create(visit=visit, gateway=gateway, begun_by=actor, memory=memory, advanced_at=now)
+    practice = Practice.objects.create(visit=visit, gateway=gateway, begun_by=actor, memory=memory, advanced_at=now)
+    live = bridge.Live.recalled(memory)
+    live.start()
+    _put_aside(practice, live, now)
+    put_forward(actor, practice, SETTLED_AFTER_MIN)
+    practice.refresh_from_db()
+    return practice
 
 
 @transaction.atomic

@@ -18,7 +18,7 @@ def houses(request):
     form = MachineForm(request.POST or None)
     if request.method == "POST" and form.is_valid():
         begun = services.begin(request.user, form.spec(), form.cleaned_data["mode"] == "heating")
-        return redirect(begun.visit)
+        return redirect(f"{begun.visit.get_absolute_url()}#read")
     found = services.practices_of(request.user)[:SHOWN]
     return render(request, "practice/houses.html", {"form": form, "practices": found, "here": "practice"})
 

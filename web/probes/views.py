@@ -45,7 +45,7 @@ def gateways(request):
         form = GatewayForm()
         messages.info(request, f"{made.name} is added. Its token is shown below, this once.")
     return render(
-        request, "probes/gateways.html", {**_heard(request.user), "form": form, "token": token, "here": "probes"}
+        request, "probes/gateways.html", {**_heard(request.user), "form": form, "token": token, "here": "shop"}
     )
 
 

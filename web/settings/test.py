@@ -4,7 +4,6 @@ from web.settings.base import *  # noqa: F403
 from web.settings.base import INSTALLED_APPS
 
 INSTALLED_APPS = ["web.demo", *INSTALLED_APPS]
-WEATHER_SERVICE = "web.demo.weather.at"
 ALLOWED_HOSTS = ["127.0.0.1", "localhost", "testserver"]
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 AXES_ENABLED = False

@@ -5,6 +5,6 @@ THEME_COOKIE = "theme"
 
 
 def theme(request):
-    """The theme chosen on this device, so that the page comes up in it."""
+    """The theme chosen on this device, so that the page comes up in it; '' follows the device."""
     chosen = request.COOKIES.get(THEME_COOKIE)
-    return {"theme": chosen if chosen in THEMES else "paper"}
+    return {"theme": chosen if chosen in THEMES else ""}

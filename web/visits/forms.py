@@ -150,13 +150,18 @@ class SheetDraft:
 
 
 class StartForm(forms.Form):
-    """A visit's number, made by the page; none is fine."""
+    """A visit's number, made by the page; none is fine. at: the station to begin at, where it is not the first."""
 
     visit = forms.UUIDField(required=False)
+    at = forms.ChoiceField(choices=[("read", "read")], required=False)
 
     def public_id(self) -> uuid.UUID | None:
         """The number, or None."""
         return self.cleaned_data.get("visit") if self.is_valid() else None
+
+    def anchor(self) -> str:
+        """'#read', or nothing."""
+        return f"#{self.cleaned_data['at']}" if self.is_valid() and self.cleaned_data["at"] else ""
 
 
 class NextRoundForm(forms.Form):

@@ -108,7 +108,10 @@ def _grid(dry_bulbs: np.ndarray, p: float, top: float) -> list[Curve]:
 
 def _marks(found: Assessment, p: float, words: Words) -> tuple[Mark, ...]:
     marks, measured, expected = [], found.measured, found.table.expected
-    numbers = {stop.id: str(stop.number) for stop in walk(found.round.equipment.kind, found.round.mode)}
+    numbers = {
+        stop.id: str(stop.number)
+        for stop in walk(found.round.equipment.kind, found.round.mode, order=found.round.rules.walk_order)
+    }
     for place, name in STATES.items():
         air = measured.states.get(place)
         if air is not None:

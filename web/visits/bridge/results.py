@@ -10,7 +10,7 @@ from engine.diagnosis.actions import ACTIONS
 from engine.diagnosis.conclusion import NOTHING_SHOWN, Shown
 from engine.diagnosis.next_steps import Advice
 from engine.diagnosis.questions_to_ask import questions_to_ask
-from engine.diagnosis.verdict import CAUSE, DOES_NOT_COUNT, GROUP, SOUND, STOP_FIRST
+from engine.diagnosis.verdict import CAUSE, DOES_NOT_COUNT, GROUP, SOUND, SPLIT_ALONE, STOP_FIRST
 from engine.quantities.amps import efficiency
 from engine.quantities.quantity import Quantity
 from engine.readings.round import Round
@@ -97,6 +97,18 @@ class Assessed:
     def verdict(self) -> Said:
         """What is decided, in words."""
         return verdict_said(self.found, self.words)
+
+    @property
+    def split_line(self) -> str:
+        """'Split 19.8 ± 0.6 °F, expected 18.9 ± 3.0 °F.', in heating of the rise; '' before it is read, and where the
+        verdict says it.
+        """
+        q = self.found.table.get("rise" if self.found.round.mode == "heating" else "split")
+        if q is None or not q.measured.known or self.found.verdict.reason == SPLIT_ALONE:
+            return ""
+        given = quantity_words.expected(q, self.words)
+        text = f"{'Rise' if q.id == 'rise' else 'Split'} {quantity_words.measured(q, self.words)}"
+        return f"{text}, expected {given}." if given else f"{text}."
 
     @cached_property
     def causes(self) -> tuple[CauseSaid, ...]:

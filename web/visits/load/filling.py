@@ -49,7 +49,11 @@ def _filled(material: Material, person, last_used: dict[str, str], before: Entri
     mode, why = mode_of(material, _outdoor_f(material), material.seen)
     system = material.system
     stops = vocabulary.walk(
-        system.kind, mode, system.unit == "furnace_with_cased_coil", tuple(room.name for room in material.rooms)
+        system.kind,
+        mode,
+        system.unit == "furnace_with_cased_coil",
+        tuple(room.name for room in material.rooms),
+        material.rules.walk_order,
     )
     slots = [(slot, stop.id) for stop in stops for slot in stop.slots] + [(slot, "system") for slot in SYSTEM_SLOTS]
     fields = {slot.name: _field(slot, stop, person) for slot, stop in slots}

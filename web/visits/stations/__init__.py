@@ -11,8 +11,6 @@ from web.visits.forms import SheetDraft
 from web.visits.load.sheet import Sheet
 from web.visits.stations import air, arrive, bar, close, drawing, fix, judge, stops, verdict
 
-FIRST_STOP = "return_unit"
-
 
 def page_context(sheet: Sheet, around: Around) -> dict:
     """Everything of a round, every station filled. around: what stands around the sheet (history, colleagues, earlier
@@ -32,7 +30,7 @@ def page_context(sheet: Sheet, around: Around) -> dict:
             fix=lambda: fix.context(sheet, around),
         ),
         "stops": stops.all_stops(sheet, around),
-        "here_stop": FIRST_STOP,
+        "here_stop": stops.first_open(sheet, around),
         "planes": vocabulary.PLANES,
         "guess_cfm": f"{vocabulary.guess_cfm(sheet.system):.0f}",
         "rounds": around.rounds,
@@ -71,6 +69,7 @@ def preview_context(sheet: Sheet, draft: SheetDraft, around: Around | None, fini
 def _always(sheet: Sheet, acknowledged: set[str], finished: bool) -> dict:
     return {
         "sheet": sheet,
+        "finished": finished,
         "visit": sheet.visit,
         "round": sheet.round,
         **verdict.time_context(sheet),

@@ -12,14 +12,22 @@ GROUPS = {
     "inside": "Look and listen, inside",
     "outside": "Look and listen, outside",
 }
+# What every visit asks and looks at first; the rest is folded, but for the first visit to a machine.
+FIRST_ASKED = ("visit_kind", "complaint_where")
+FIRST_LOOKS = ("filter", "evaporator_face", "ice", "strainer", "condenser_coil", "outdoor_coil", "outdoor_fan_blade")
+WHOLE_LOOK = ("commissioning", "first")
 PHOTO_OF = {"evaporator_face": "coil", "filter": "filter", "condenser_coil": "coil", "outdoor_coil": "thermal"}
 
 
 def context(sheet: Sheet, around: Around) -> dict:
     """What both stations show."""
+    asked = _sights(sheet, "complaint")
     return {
-        "complaint_sights": _sights(sheet, "complaint"),
-        "sight_groups": [(label, _sights(sheet, group)) for group, label in GROUPS.items()],
+        "asked_first": [item for item in asked if item["sight"].id in FIRST_ASKED],
+        "asked_more": [item for item in asked if item["sight"].id not in FIRST_ASKED],
+        "more_was_said": any(item["seen"] for item in asked if item["sight"].id not in FIRST_ASKED),
+        "sight_groups": [_group(label, _sights(sheet, group)) for group, label in GROUPS.items()],
+        "whole_look": sheet.seen.get("visit_kind", "") in WHOLE_LOOK,
         "tests": _sights(sheet, "tests"),
         "history": around.history,
         "twins": around.twins,
@@ -34,6 +42,17 @@ def context(sheet: Sheet, around: Around) -> dict:
         "time_left": sheet.fields["system.time_available"],
         "running": sheet.fields["system.running_time"],
     }
+
+
+def _group(label: str, items: list[dict]) -> dict:
+    """Things to look at: the first, and the rest with how many of it were looked at. What decides whether a reading
+    counts is never folded.
+    """
+    folds = label != GROUPS["condition"]
+    first = [item for item in items if not folds or item["sight"].id in FIRST_LOOKS]
+    rest = [item for item in items if item not in first]
+    named = ", ".join(item["label"].lower() for item in rest)
+    return {"label": label, "first": first, "rest": rest, "named": named, "seen": sum(bool(i["seen"]) for i in rest)}
 
 
 def _sights(sheet: Sheet, group: str) -> list[dict]:

@@ -3,7 +3,7 @@
 from web.visits.bridge import vocabulary
 from web.visits.load.clock import running_now
 from web.visits.load.sheet import Sheet
-from web.visits.stations.stops import is_impossible, is_read, is_wanted
+from web.visits.stations.stops import is_done, is_wanted
 
 # id -> name on a laptop, name on a phone
 STATIONS = {
@@ -56,7 +56,7 @@ def _settle(sheet: Sheet) -> str:
 
 def _read(sheet: Sheet) -> str:
     wanted = [stop for stop in sheet.stops if is_wanted(sheet, stop)]
-    return _open(sum(not (is_read(sheet, stop) or is_impossible(sheet, stop)) for stop in wanted))
+    return _open(sum(not is_done(sheet, stop) for stop in wanted))
 
 
 def _air(sheet: Sheet) -> str:

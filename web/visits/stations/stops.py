@@ -14,7 +14,8 @@ from web.visits.bridge import vocabulary
 from web.visits.bridge.results import PlaceMark
 from web.visits.bridge.vocabulary import Stop
 from web.visits.load.for_engine import tap_of
-from web.visits.load.sheet import HUMIDITY_KINDS, Sheet
+from web.visits.load.sheet import HUMIDITY_KINDS, FieldState, Sheet
+from web.visits.models import WEATHER
 
 AIRFLOW = "airflow"
 # What a probe can be held for.
@@ -28,7 +29,7 @@ def all_stops(sheet: Sheet, around: Around) -> list[dict]:
     sides = {side: [stop for stop in sheet.stops if stop.side == side] for side in ("inside", "outside")}
     return [
         _stop(sheet, stop, sides[stop.side], around.acknowledged)
-        | {"lives": _lives(stop, around), "service": _service(stop, around)}
+        | {"lives": _lives(stop, around), "service": _service(sheet, stop, around)}
         for stop in sheet.stops
     ]
 
@@ -47,8 +48,10 @@ def _lives(stop: Stop, around: Around) -> list[dict]:
     ]
 
 
-def _service(stop: Stop, around: Around) -> dict | None:
-    """What the weather service has for the fields of this stop, as this person would type it."""
+def _service(sheet: Sheet, stop: Stop, around: Around) -> dict | None:
+    """What the weather service has for the fields of this stop, as this person would type it. at_once: the page takes
+    it by itself, because nothing was said of this stop yet.
+    """
     if stop.id != "outdoor" or around.weather is None:
         return None
     said = [_figure(slot, around.weather.value_of(slot.quantity)) for slot in stop.slots]
@@ -57,6 +60,7 @@ def _service(stop: Stop, around: Around) -> dict | None:
         "at": around.weather.observed_at,
         "said": said,
         "within": figures.spread(vocabulary.SERVICE_WITHIN_F, "°F"),
+        "at_once": not (is_read(sheet, stop) or is_impossible(sheet, stop)),
     }
 
 
@@ -73,6 +77,7 @@ def _stop(sheet: Sheet, stop: Stop, same_side: list[Stop], acknowledged: set[str
     numbered = [s for s in same_side if s.number]
     position = f", {numbered.index(stop) + 1} of {len(numbered)}" if stop in numbered else ""
     humid = [f for f in fields if f.is_humidity]
+    unread = [id_ for id_ in stop.cautions if id_ not in acknowledged]
     return {
         "stop": stop,
         "at": f"{stop.side.capitalize()}{position}",
@@ -84,6 +89,7 @@ def _stop(sheet: Sheet, stop: Stop, same_side: list[Stop], acknowledged: set[str
         "instruments": _instruments(sheet, stop),
         "instrument": sheet.choices.get(f"{stop.id}.instrument", ""),
         "cautions": [_caution(id_, acknowledged) for id_ in stop.cautions],
+        "cautions_together": " ".join(unread) if len(unread) > 1 else "",
         "marks": marks_of(sheet, stop),
         "reasons": vocabulary.NOT_POSSIBLE,
         "in_air": stop.question == AIRFLOW or stop.id.startswith(vocabulary.ROOM),
@@ -150,11 +156,32 @@ def is_wanted(sheet: Sheet, stop: Stop) -> bool:
     return bool(stop.number or stop.id.startswith(vocabulary.ROOM)) and stop.question in sheet.assessed.to_ask
 
 
+def is_done(sheet: Sheet, stop: Stop) -> bool:
+    """Whether nothing is left to read there: read, or not possible. What only the weather service said is still
+    open.
+    """
+    typed = [f for f in sheet.of_stop(stop.id) if f.typed]
+    return any(not _by_service(f) for f in typed) or is_impossible(sheet, stop)
+
+
+def _by_service(f: FieldState) -> bool:
+    return f.row is not None and f.row.source == WEATHER and f.typed == f.stored
+
+
+def first_open(sheet: Sheet, around: Around) -> str:
+    """The stop to begin at: the first that is wanted and open, past the outdoor air where the weather service stands in
+    for it.
+    """
+    wanted = [s for s in sheet.stops if is_wanted(sheet, s) and not is_done(sheet, s)]
+    stands_in = around.weather is not None
+    return next((s.id for s in wanted if not (stands_in and s.id == "outdoor")), sheet.stops[0].id)
+
+
 def walk_state(sheet: Sheet) -> dict:
     """Which stops are quiet (not needed now) and which are done, for *next* to walk by."""
     return {
         "quiet": " ".join(s.id for s in sheet.stops if not is_wanted(sheet, s) and not is_read(sheet, s)),
-        "done": " ".join(s.id for s in sheet.stops if is_read(sheet, s) or is_impossible(sheet, s)),
+        "done": " ".join(s.id for s in sheet.stops if is_done(sheet, s)),
     }
 
 

@@ -16,6 +16,7 @@ def context(sheet: Sheet) -> dict:
     assessed = sheet.assessed
     return {
         "verdict": assessed.verdict,
+        "split_line": assessed.split_line,
         "verdict_kind": assessed.kind,
         "gauges": assessed.diagnosis.gauges.decides,
         "next_steps": [{"said": step, "way": _way(step)} for step in assessed.steps],
@@ -47,7 +48,7 @@ def _cause(found) -> dict:
 def _way(step) -> str:
     """The place on the sheet where a step is taken; '' for none."""
     if step.look:
-        return "#at-tests" if vocabulary.SIGHTS[step.look].group == "tests" else "#settle"
+        return "#at-tests" if vocabulary.SIGHTS[step.look].group == "tests" else f"#settle/{step.look}"
     return f"#read/{step.stop}" if step.stop else ""
 
 
@@ -67,5 +68,6 @@ def time_context(sheet: Sheet) -> dict:
         "leave_by": leave.isoformat() if leave else "",
         "settle_minutes": f"{material.rules.settle_minutes:g}",
         "running_minutes": None if running is None else int(running),
+        "strips_asked": "strip_heat" not in sheet.seen,
         "minutes_left": None if left is None else int(left),
     }

@@ -24,7 +24,7 @@ def start(request, system_id):
     except NumberUsed:
         messages.error(request, "Another visit has that number. Press start again.")
         return redirect("houses:house", public_id=system.house.public_id)
-    return redirect("visits:sheet", public_id=visit.public_id)
+    return redirect(f"{visit.get_absolute_url()}{form.anchor()}")
 
 
 @require_POST
