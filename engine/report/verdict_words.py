@@ -312,7 +312,7 @@ def _split_alone(found: Assessment, words: Words) -> tuple[str, str]:
     if q.state == CANT_TELL:
         guessed = q.assumed_airflow and q.decided_by == "airflow_method"
         why = ", mostly because the airflow is not measured" if guessed else ""
-        return f"They differ by less than they may be off{why}. {needed}", ""
+        return f"The difference is smaller than its uncertainty{why}. {needed}", ""
     return f"{quantity_words.sentence(q, words, found.table)} {SPLIT_POINTS_AT[q.side]} {needed}", ""
 
 

@@ -7,6 +7,7 @@ from django.db import models
 
 TECHNICIAN, LEAD = "technician", "lead"
 ROLES = {TECHNICIAN: "Technician", LEAD: "Lead"}
+CLIMATES = {"": "Not said", "humid": "Humid", "dry": "Dry"}
 TEMPERATURES = {"F": "°F", "C": "°C"}
 
 
@@ -16,6 +17,8 @@ class Shop(models.Model):
     public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
     name = models.CharField(max_length=80)
     time_zone = models.CharField(max_length=40, default="UTC")
+    altitude_ft = models.FloatField(null=True, blank=True)  # where most of its houses stand: what a new one starts from
+    climate = models.CharField(max_length=10, blank=True, default="")
 
     def __str__(self):
         return self.name

@@ -1,4 +1,13 @@
-"""Changes a person makes to their own account."""
+"""Changes a person makes to their own account, and a lead to the shop."""
+
+from web.accounts.access import need_lead
+from web.accounts.models import Shop
+
+
+def set_usual_place(actor, shop: Shop) -> None:
+    """Where most of the shop's houses stand, as the lead has it. Houses that are entered already stay as they are."""
+    need_lead(actor, shop.pk)
+    shop.save(update_fields=["altitude_ft", "climate"])
 
 
 def set_temperatures(actor, scale: str) -> None:

@@ -2,18 +2,24 @@
 
 from django.contrib import messages
 from django.shortcuts import redirect, render
-from django.views.decorators.http import require_GET, require_http_methods
+from django.views.decorators.http import require_http_methods
 
 from web.accounts import services
-from web.accounts.forms import PreferencesForm
+from web.accounts.forms import PreferencesForm, ShopForm
 from web.accounts.models import User
 
 
-@require_GET
+@require_http_methods(["GET", "POST"])
 def shop(request):
-    """The shop: its people, and the way to what few people open daily."""
+    """The shop: its people, the way to what few people open daily, and for a lead where its houses stand."""
+    lead = request.user.is_lead and request.user.shop is not None
+    form = ShopForm(request.POST or None, instance=request.user.shop) if lead else None
+    if request.method == "POST" and lead and form.is_valid():
+        services.set_usual_place(request.user, form.instance)
+        messages.info(request, "Kept. A new house starts from it.")
+        return redirect("accounts:shop")
     people = User.objects.filter(shop__isnull=False, shop=request.user.shop_id, is_active=True).order_by("first_name")
-    return render(request, "accounts/shop.html", {"people": people, "here": "shop"})
+    return render(request, "accounts/shop.html", {"people": people, "form": form, "here": "shop"})
 
 
 @require_http_methods(["GET", "POST"])

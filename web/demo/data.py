@@ -94,6 +94,10 @@ PLATES = {
         "rating_static_inwc": 0.5, "line_length_ft": 30,
     },
 }
+# Where the indoor unit stands, by what the system is called.
+INDOOR_PLACES = {
+    "upstairs": "attic", "upper": "attic", "loft": "attic", "lower": "basement", "downstairs": "closet", "annex": "closet", "workshop": "garage",
+}  # fmt: skip
 # house, altitude ft, climate, customer, access, systems: (name, model, tap, year)
 HOUSES = (
     ("Hollow Lane 14", 1150, "humid", "Petra Lindqvale", "Side gate, dog is friendly.", (

@@ -41,7 +41,7 @@ def load(password: str, gateway_token: str) -> bool:
     name, zone = data.SHOP
     if Shop.objects.filter(name=name).exists():
         return False
-    shop = Shop.objects.create(name=name, time_zone=zone)
+    shop = Shop.objects.create(name=name, time_zone=zone, altitude_ft=1150, climate="humid")
     for username, first, last, role in data.PEOPLE:
         User.objects.create_user(username, password=password, first_name=first, last_name=last, role=role, shop=shop)
     people = {person.username: person for person in shop.people.all()}
@@ -85,7 +85,7 @@ def _load_houses(lead) -> dict[tuple[str, str], System]:
             lead, House(name=name, altitude_ft=altitude, climate=climate, customer=customer, access_note=access)
         )
         for system_name, model, tap, year in systems:
-            plate = data.PLATES[model]
+            plate = data.PLATES[model] | {"indoor_place": data.INDOOR_PLACES.get(system_name, "")}
             system = houses.save_system(
                 lead, System(house=house, name=system_name, model=model, tap=tap, year=year, **plate)
             )

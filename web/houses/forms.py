@@ -4,12 +4,13 @@ from datetime import date
 
 from django import forms
 
+from web.accounts.models import CLIMATES
 from web.houses import bridge
 from web.houses.models import (
     BLOWER_MOTORS,
     CHANGED,
-    CLIMATES,
     CORRECTED,
+    INDOOR_PLACES,
     INSTRUMENT_KINDS,
     KINDS,
     LOOP_FLUIDS,
@@ -86,15 +87,19 @@ class HouseForm(NumberedForm, forms.ModelForm):
         error_messages = {"name": {"required": "A house needs an address to be found by."}}
 
 
-# The plate's fields as they stand on the page: title, names, and the only kind that has them ('' for all).
-PLATE_GROUPS = (
-    ("Size", ("name", "capacity_btuh", "nominal_tons", "seer"), ""),
-    ("Outdoor plate", ("kind", "model", "serial", "year", "refrigerant", "factory_charge_oz", "metering_device",
-                       "target_subcooling_f", "compressor_rla", "outdoor_fan_fla"), ""),
-    ("Indoor plate", ("indoor_model", "indoor_serial", "unit", "blower_motor", "tap", "rating_static_inwc",
+# The plate's fields as they stand on the page: title, names, and the only kind that has them ('' for all). What
+# decides most comes first; the rest is folded until it is wanted.
+PLATE_FIRST = (
+    ("What decides most", ("name", "kind", "capacity_btuh", "nominal_tons", "refrigerant", "metering_device", "seer",
+                           "unit", "indoor_place"), ""),
+    ("Ground loop", ("loop", "design_gpm", "loop_fluid", "loop_share_pct"), "ground_source"),
+)  # fmt: skip
+PLATE_REST = (
+    ("Outdoor plate", ("model", "serial", "year", "factory_charge_oz", "target_subcooling_f", "compressor_rla",
+                       "outdoor_fan_fla"), ""),
+    ("Indoor plate", ("indoor_model", "indoor_serial", "blower_motor", "tap", "rating_static_inwc",
                       "line_length_ft"), ""),
     ("Heating", ("heating_btuh_47", "heating_btuh_17"), "heat_pump"),
-    ("Ground loop", ("loop", "design_gpm", "loop_fluid", "loop_share_pct"), "ground_source"),
 )  # fmt: skip
 
 
@@ -108,6 +113,7 @@ class SystemForm(NumberedForm, forms.ModelForm):
     metering_device = _choice("Metering device", METERING_DEVICES)
     blower_motor = _choice("Blower motor", BLOWER_MOTORS)
     unit = _choice("Indoor unit", UNITS, hint="Says what is external to the static.")
+    indoor_place = _choice("Stands in", INDOOR_PLACES, required=False)
     year = forms.IntegerField(
         required=False,
         min_value=1950,
@@ -143,7 +149,7 @@ class SystemForm(NumberedForm, forms.ModelForm):
 
     class Meta:
         model = System
-        fields = tuple(name for _, names, _ in PLATE_GROUPS for name in names)
+        fields = tuple(name for _, names, _ in (*PLATE_FIRST, *PLATE_REST) for name in names)
         labels = {
             "name": "Which system",
             "model": "Outdoor model",
@@ -155,9 +161,22 @@ class SystemForm(NumberedForm, forms.ModelForm):
         help_texts = {"name": "Such as upstairs, or main.", "tap": "Named as in the blower table."}
 
     @property
-    def groups(self):
-        """The fields as they stand on the page."""
-        return [(title, [self[name] for name in names], only) for title, names, only in PLATE_GROUPS]
+    def first_groups(self):
+        """The fields that decide most, as they stand on the page."""
+        return [(title, [self[name] for name in names], only) for title, names, only in PLATE_FIRST]
+
+    @property
+    def other_groups(self):
+        """The rest of the plates."""
+        return [(title, [self[name] for name in names], only) for title, names, only in PLATE_REST]
+
+    @property
+    def rest_is_wanted(self):
+        """Whether the rest stands open: something of it is entered, or wrong."""
+        names = [name for _, names, _ in PLATE_REST for name in names]
+        defaults = {name: System._meta.get_field(name).get_default() for name in names}
+        given = any(self[name].value() not in ("", None, defaults[name]) for name in names)
+        return given or any(name in self.errors for name in names)
 
     def clean_year(self):
         year = self.cleaned_data["year"]

@@ -21,8 +21,13 @@ BLOWER_MOTORS = {
 }
 
 
-CLIMATES = {"": "Not said", "humid": "Humid", "dry": "Dry"}
 UNITS = {"air_handler": "Air handler", "furnace_with_cased_coil": "Furnace with cased coil"}
+# Where the indoor unit stands: the cautions of an attic are shown for attics, and where nobody said.
+ATTIC = "attic"
+INDOOR_PLACES = {
+    "": "Not said", ATTIC: "Attic", "closet": "Closet", "basement": "Basement", "garage": "Garage",
+    "crawl_space": "Crawl space",
+}  # fmt: skip
 LOOPS = {"": "Not known", "closed": "Closed loop", "open_well": "Open well"}
 LOOP_FLUIDS = {"water": "Water", "propylene_glycol": "Propylene glycol", "methanol": "Methanol"}
 REFRIGERANTS = ("R-410A", "R-32", "R-454B", "R-22", "R-407C", "R-134a")
@@ -90,6 +95,7 @@ class System(models.Model):
     compressor_rla = models.FloatField(null=True, blank=True)
     outdoor_fan_fla = models.FloatField(null=True, blank=True)
     unit = models.CharField(max_length=30, default="air_handler")
+    indoor_place = models.CharField(max_length=20, blank=True, default="")
     rating_static_inwc = models.FloatField(null=True, blank=True)
     tap = models.CharField(max_length=20, blank=True, default="")
     line_length_ft = models.FloatField(null=True, blank=True)
@@ -122,6 +128,11 @@ class System(models.Model):
         for name in PLATE:
             setattr(then, name, plates.get(name, getattr(self, name)))
         return then
+
+    @property
+    def may_be_in_attic(self):
+        """Whether the indoor unit stands in an attic, or nobody said that it does not."""
+        return self.indoor_place in ("", ATTIC)
 
     @property
     def plate(self):

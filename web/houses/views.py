@@ -52,7 +52,9 @@ def _with_plate(system: System) -> dict:
 def edit_house(request, public_id=None):
     """Add a house, or correct one."""
     known = house_for(request.user, public_id) if public_id else None
-    form = HouseForm(request.POST or None, instance=known)
+    shop = request.user.shop
+    usual = {} if known or shop is None else {"altitude_ft": shop.altitude_ft, "climate": shop.climate}
+    form = HouseForm(request.POST or None, instance=known, initial=usual)
     if request.method == "POST" and form.is_valid():
         try:
             saved = services.save_house(request.user, form.save(commit=False), form.cleaned_data["number"])
@@ -76,6 +78,7 @@ def add_system(request, house_id):
         if twin
         else {}
     )
+    initial.setdefault("name", "" if found.systems.exists() else "main")
     form = SystemForm(request.POST or None, initial=initial, instance=System(house=found))
     return _edit_system(request, form, found, twin)
 
@@ -100,12 +103,8 @@ def _edit_system(request, form: SystemForm, found: House, twin: System | None):
                 return redirect("houses:house", public_id=found.public_id)
         context["accepted"] = "|".join(odd)
     if form.instance.pk is None:
-        context["candidates"] = (
-            System.objects.visible_to(request.user)
-            .exclude(model="")
-            .select_related("house")
-            .order_by("model", "-id")[:SHOWN]
-        )
+        newest = System.objects.visible_to(request.user).exclude(model="").order_by("-id")[:SHOWN]
+        context["candidates"] = list({system.model: system for system in reversed(newest)}.values())[::-1]
     return render(request, "houses/edit_system.html", context)
 
 

@@ -4,6 +4,7 @@ hangs from.
 
 from functools import partial
 
+from web.houses.models import ATTIC
 from web.shell.bridge import words
 from web.shell.drawing.palette import SCREEN
 from web.shell.drawing.plumb import PlumbMark, beam
@@ -77,7 +78,8 @@ def _stop(sheet: Sheet, stop: Stop, same_side: list[Stop], acknowledged: set[str
     numbered = [s for s in same_side if s.number]
     position = f", {numbered.index(stop) + 1} of {len(numbered)}" if stop in numbered else ""
     humid = [f for f in fields if f.is_humidity]
-    unread = [id_ for id_ in stop.cautions if id_ not in acknowledged]
+    cautions = [c for c in stop.cautions if c != ATTIC or stop.id == ATTIC or sheet.system.may_be_in_attic]
+    unread = [id_ for id_ in cautions if id_ not in acknowledged]
     return {
         "stop": stop,
         "at": f"{stop.side.capitalize()}{position}",
@@ -88,7 +90,7 @@ def _stop(sheet: Sheet, stop: Stop, same_side: list[Stop], acknowledged: set[str
         "kinds": HUMIDITY_KINDS,
         "instruments": _instruments(sheet, stop),
         "instrument": sheet.choices.get(f"{stop.id}.instrument", ""),
-        "cautions": [_caution(id_, acknowledged) for id_ in stop.cautions],
+        "cautions": [_caution(id_, acknowledged) for id_ in cautions],
         "cautions_together": " ".join(unread) if len(unread) > 1 else "",
         "marks": marks_of(sheet, stop),
         "reasons": vocabulary.NOT_POSSIBLE,
