@@ -13,10 +13,17 @@ class PreferencesForm(forms.Form):
     )
 
 
+class Feet(forms.FloatField):
+    """Feet as people write them: 1150, not 1150.0."""
+
+    def prepare_value(self, value):
+        return f"{value:g}" if isinstance(value, float) else value
+
+
 class ShopForm(forms.ModelForm):
     """Where most of the shop's houses stand."""
 
-    altitude_ft = forms.FloatField(
+    altitude_ft = Feet(
         required=False,
         min_value=-300,
         max_value=12000,
