@@ -17,14 +17,14 @@ export const words = {
       this.draft.forget(`words:${box.dataset.remark}`);
     }
   },
-  // to: what something was set to, such as a blower's tap.
+  // to: what something was set to, such as a blower's tap; else the words about it, where some were typed.
   done(what, to = "") {
-    const box = this.form.querySelector("[data-done-words]");
-    const text = what === "other" ? box.value.trim() : to;
+    const box = this.form.querySelector(what === "other" ? "[data-done-words]" : "[data-done-detail]");
+    const text = to || box.value.trim();
     if (what === "other" && !text) return box.focus();
     const label = this.form.querySelector(`[data-done="${what}"]${to && `[data-done-to="${CSS.escape(to)}"]`}`)?.textContent.trim();
     take({ id: crypto.randomUUID(), kind: "action", round: this.round, done: what, text, said: `Done: ${what === "other" ? text : label}` });
-    if (what === "other") box.value = "";
+    if (!to) box.value = "";
   },
   takeBack(id) {
     take({ id: crypto.randomUUID(), kind: "action", round: this.round, done: "withdrawn", supersedes: id, said: "An action, marked as not done" });

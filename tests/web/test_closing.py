@@ -65,6 +65,14 @@ def test_pressed_twice_it_is_finished_once(signed_in, visit):
     assert "finished already" in words(post(signed_in, visit, "finish", number=str(uuid.uuid4()), **ALL_DONE))
 
 
+def test_the_house_says_when_the_system_is_next_due_until_somebody_has_been_there(signed_in, ours, visit):
+    house = reverse("visits:of_system", args=[visit.system.public_id])
+    post(signed_in, visit, "finish", **ALL_DONE, next_due="2026-01-15")
+    assert "Next due by Jan 15, 2026 overdue" in words(signed_in.get(house))
+    changes.start_visit(ours.person, visit.system)
+    assert "Next due" not in words(signed_in.get(house))
+
+
 def test_entries_after_it_are_refused_and_those_taken_before_are_let_in_and_marked(signed_in, visit, device):
     changes.finish_visit(visit.holder, visit, seen_to(visit), at=timezone.now() - timedelta(minutes=5))
     before = (timezone.now() - timedelta(minutes=9)).isoformat()

@@ -326,3 +326,38 @@ def test_services_refuse_people_of_another_shop(ours, theirs):
     ):
         with pytest.raises(PermissionDenied):
             call()
+
+
+def test_the_rest_of_a_plate_is_folded_until_something_of_it_is_entered_or_wrong(signed_in, ours, plate):
+    new = reverse("houses:add_system", args=[ours.house.public_id])
+
+    def is_open(page):
+        return bool(re.search(r"<details open>\s*<summary>The rest of the plates", page.content.decode()))
+
+    assert not is_open(signed_in.get(new))
+    assert is_open(signed_in.post(new, plate(year="3015"))), "a field that is wrong is in sight"
+    assert (
+        signed_in.post(new, plate(indoor_place="closet", model="", year="", blower_motor="unknown")).status_code == 302
+    )
+    kept = System.objects.get(name="upstairs")
+    assert kept.indoor_place == "closet" and not is_open(signed_in.get(reverse("houses:system", args=[kept.public_id])))
+
+
+def test_an_attics_cautions_stand_for_attics_and_where_nobody_said(signed_in, ours):
+    sheet = reverse("visits:sheet", args=[ours.visit.public_id])
+    for place, times in (("", 3), ("attic", 3), ("basement", 1)):  # in the attic itself the caution always stands
+        System.objects.filter(pk=ours.system.pk).update(indoor_place=place)
+        assert signed_in.get(sheet).content.decode().count('data-caution="attic"') == times, place
+
+
+def test_a_new_house_starts_from_where_the_lead_says_most_of_them_stand(signed_in, ours):
+    assert "A new house starts from" not in words(signed_in.get("/shop/"))
+    assert signed_in.post("/shop/", {"altitude_ft": "9000"}).status_code == 200
+    ours.shop.refresh_from_db()
+    assert ours.shop.altitude_ft is None, "the lead's to say"
+    ours.person.role = "lead"
+    ours.person.save()
+    assert "check the digits" in words(signed_in.post("/shop/", {"altitude_ft": "90000", "climate": "dry"}))
+    assert signed_in.post("/shop/", {"altitude_ft": "6200", "climate": "dry"}).status_code == 302
+    page = signed_in.get(reverse("houses:new")).content.decode()
+    assert 'value="6200"' in page and '<option value="dry" selected>' in page

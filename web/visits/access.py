@@ -1,7 +1,7 @@
 """Fetching what a person may see; anything else does not exist for them (404, never 403)."""
 
 from dataclasses import dataclass, field
-from datetime import datetime
+from datetime import date, datetime
 
 from django.db.models import OuterRef, Subquery
 from django.http import Http404
@@ -78,6 +78,13 @@ def finished_moment(visit) -> datetime | None:
     """When a visit was finished; None while it is open."""
     last = Closing.objects.filter(visit=visit).deciding().values_list("did", "at").first()
     return last[1] if last and last[0] == FINISHED else None
+
+
+def next_due_of(system: System) -> date | None:
+    """When the last visit left the system due; None where it is not finished, or did not say."""
+    last = Visit.objects.filter(system=system).order_by("-started_at", "-id").first()
+    ending = Closing.objects.filter(visit=last).deciding().first() if last else None
+    return ending.next_due if ending and ending.did == FINISHED else None
 
 
 def photo_for(user, public_id) -> Photo:

@@ -3,10 +3,11 @@
 import uuid
 
 from django.shortcuts import get_object_or_404, render
+from django.utils import timezone
 from django.views.decorators.http import require_GET
 
 from web.houses.models import System
-from web.visits.access import with_verdicts
+from web.visits.access import next_due_of, with_verdicts
 from web.visits.models import FollowUp, Photo, Visit
 
 SHOWN = 8
@@ -18,6 +19,8 @@ def of_system(request, system_id):
     system = get_object_or_404(System.objects.visible_to(request.user), public_id=system_id)
     context = {
         "system": system,
+        "next_due": next_due_of(system),
+        "today": timezone.localdate(),
         "history": with_verdicts(Visit.objects.visible_to(request.user).filter(system=system))[:SHOWN],
         "follow_ups": FollowUp.objects.visible_to(request.user).filter(system=system).open(),
         "photos": Photo.objects.visible_to(request.user).filter(system=system).order_by("-id")[:SHOWN],
