@@ -8,7 +8,9 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from math import hypot, isnan, sqrt
 
+from engine.constants import DEW_POINT_ACCURACY
 from engine.physics.air import moist
+from engine.physics.air.state import humidity_ratio
 from engine.readings.inputs import Pushes
 from engine.readings.measured import Measured
 from engine.readings.round import SUBSTITUTE, Reading, Round
@@ -94,16 +96,33 @@ def wet_bulb_too_low(entered: Entered) -> Iterator[Finding]:
 
 
 def supply_against_return(entered: Entered) -> Iterator[Finding]:
-    """Cooling with the supply warmer than the return, or heating with it colder,
-    by more than the probes' uncertainty.
+    """Cooling with the supply warmer than the return, or heating with it colder, by more than the probes' uncertainty.
+
+    A warmer supply that holds clearly less water is no contradiction: the coil dries, the probes are not swapped, and
+    heat is added after it.
     """
     ret, supply = entered.numbers["return_dry_bulb"], entered.numbers["supply_dry_bulb"]
+    if entered.round.mode == "cooling" and _is_dried(entered):
+        return
     gain = supply - ret if entered.round.mode == "cooling" else ret - supply
     if surely_above(0.0, gain, hypot(entered.u95["supply_dry_bulb"], entered.u95["return_dry_bulb"])):
         fields = (("return_unit", "dry_bulb"), ("supply_plenum", "dry_bulb"))
         id_ = "supply_above_return" if entered.round.mode == "cooling" else "supply_below_return"
         inputs = ("return_dry_bulb", "supply_dry_bulb")
         yield Finding(id_, CONTRADICTION, SPLIT, fields, inputs, 3.0, {"return_f": ret, "supply_f": supply})
+
+
+def _is_dried(entered: Entered) -> bool:
+    """Whether the supply's dew point is below the return's, 95 % sure; False where one humidity was not read."""
+    numbers, dew_points = entered.numbers, []
+    for name, place in _ENDS:
+        reading = entered.round.reading(place, "rh", *_HUMID)
+        dry, humid = numbers[f"{name}_dry_bulb"], numbers[f"{name}_humidity"]
+        if reading is None or isnan(dry) or isnan(humid):
+            return False
+        w = humidity_ratio(dry, reading.quantity, humid, numbers["pressure"])
+        dew_points.append(float(moist.dew_point_f(w, numbers["pressure"])))
+    return surely_below(0.0, dew_points[1] - dew_points[0], hypot(DEW_POINT_ACCURACY.value, DEW_POINT_ACCURACY.value))
 
 
 def pair_not_one_probe(entered: Entered) -> Iterator[Finding]:
