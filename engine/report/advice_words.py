@@ -17,16 +17,22 @@ NO_REFRIGERANT = "Do not add refrigerant on these readings."
 # -- steps -----------------------------------------------------------------------------------------------------------------
 
 
+# Looks that are more than looking at a thing.
+LOOK_SAYS = {
+    "liquid_line_noise": "Listen at the liquid line, an ear at the metering device",
+    "oil_stains": "Look for oil stains", "blower_speed": "Look at the blower's tap, or its switches",
+    "outdoor_coil_fed": "Take a thermal picture of the outdoor coil",
+}  # fmt: skip
+
+
 def step_label(advice: Advice, mode: str) -> str:
-    """What to read or look at, only what is left of it; 'Look: filter'."""
+    """What to read or look at, only what is left of it; 'Look at the filter'."""
     step = advice.step
     if step.look:
         sight = SIGHTS[step.look]
-        return (
-            f"Test: {lower_first(step.label)}"
-            if sight.group == "tests"
-            else f"Look: {lower_first(sight.label_in(mode))}"
-        )
+        if sight.group == "tests":
+            return f"Test: {lower_first(step.label)}"
+        return LOOK_SAYS.get(step.look, f"Look at the {lower_first(sight.label_in(mode))}")
     if not advice.left or len(advice.left) == len(step.reads):
         return step.label
     return f"Read the {left_words(advice)}"

@@ -212,7 +212,7 @@ BY_ID: dict[str, _Say] = {
     "dry_coil_takes_water": _fixed("The coil was seen dry, but the supply carries less water than the return.", "Look again, or read both humidities again."),
     "sensible_share_over_one": _over_one, "curves_carried_on": _carried_on, "coil_dry": _fixed("The coil takes no water out of this air: it is dry."), "better_than_baseline": _better,
     "liquid_below_outdoor": _below_outdoor, "gauge_on_hot_gas": _on_hot_gas, "substitute_taken": _substitute, "compressor_inlet_hot": _inlet_hot, "heat_added_inside": _heat_inside,
-    "ledger_open": _fixed("The heat ledger does not close: a reading is wrong.", "Read again what would close it."),
+    "ledger_open": _fixed("The heat ledger does not close: a reading is wrong.", "Read airflow and both humidities again: most that is wrong is there."),
     "airflow_against_static": _flow_static, "probe_moved": _moved, "probe_changed": _changed,
 }  # fmt: skip
 # What is left to do where no circuit can be judged in the weather there is.

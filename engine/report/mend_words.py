@@ -38,12 +38,22 @@ def mend(found: Assessment) -> str:
     mends = [a for a in d.actions if found.verdict.cause in a.causes] or [a for a in d.actions if _of_group(a, found)]
     if mends:
         return f"{do_words(mends)}; then settle and read again."
+    if found.verdict.cause in TO_PROVE:
+        return TO_PROVE[found.verdict.cause]
     own = EVERY_CAUSE[found.verdict.cause].group if found.verdict.cause else found.verdict.group
     if own in PROVE_FIRST:
         return PROVE_FIRST[own]
     if d.gauges.decides == gauges.WARRANTED and own in IN_THE_CIRCUIT:
         return _by_gauge(found, own)
     return ""
+
+
+def at_last(found: Assessment) -> str:
+    """What to do about a fault that is told when every step has been taken; '' where none is told."""
+    own = EVERY_CAUSE[found.verdict.cause].group if found.verdict.cause else found.verdict.group
+    if own == "water_flow":
+        return "Prove the flow by a meter, then look for what takes it: strainer, pump, air in the loop, a valve half closed."
+    return f"{AFTER_GAUGES[own]} By licensed people." if own in AFTER_GAUGES else ""
 
 
 def _by_gauge(found: Assessment, group: str) -> str:
@@ -62,9 +72,27 @@ def _by_gauge(found: Assessment, group: str) -> str:
     )
 
 
+_CLAMP = "Put the clamp on clean bare copper, out of the sun, insulation back over it, on the {} line; then read it again, with another clamp if there is one."
+_PROBE = "Read the {} again with another probe, in the stream and out of sight of hot or cold metal."
+# What proves or mends a cause that is told and that no look shows (common practice, no single source).
+TO_PROVE = {
+    "heat_on": "Find what heats the air: strips off at their breaker and no amps on them, no hot-water coil leaking through. Then settle and read again.",
+    "reheat": "Look past the plenum for what heats the air: a hot-water coil leaking through, strips in the duct. Then read plenum and register again.",
+    "other_size": "Read both nameplates again: model, tons, refrigerant, metering device. Correct the plate, and everything is judged anew.",
+    "liquid_clamp": _CLAMP.format("thin"),
+    "suction_clamp": _CLAMP.format("thick"),
+    "outdoor_probe": "Hold the outdoor probe in the shade, in the air entering the outdoor unit, and read it again.",
+    "supply_probe": _PROBE.format("supply plenum"),
+    "return_probe": _PROBE.format("return"),
+    "water_probe": "Read both water ports again with one probe, needle well into the stream.",
+    "non_condensables": "Prove the outdoor coil clean and its fan right first. Then it is recover, evacuate and weigh in: by licensed people.",
+}
 _WATER_COIL = "Prove the water coil first: flow by a meter against flow by its drop. A fouled coil drops more than its flow explains."
 # What is proved before anybody connects.
 PROVE_FIRST = {
+    "high_airflow": "Look at the blower's tap, or its switches, and at the airflow it should give: then set it and read again.",
+    "supply_duct": "Read at the plenum and at the register with one probe, then walk the duct between: insulation, length, anything that heats.",
+    "probe": "Hold the probes and clamps side by side in one place: the one that differs is the one to leave out.",
     "exchanger": _WATER_COIL,
     HEAD_HIGH: _WATER_COIL,
     WARM_LIQUID: "Look at the outdoor coil and its fan. Its air rise and the draw tell: both up is the condenser, both down is lost charge. Add no refrigerant before.",

@@ -31,7 +31,7 @@ from engine.quantities.quantity import Quantity
 from engine.report import finding_words, quantity_words
 from engine.report.advice_words import NO_REFRIGERANT, left_words, step_label
 from engine.report.load_words import ENTRIES
-from engine.report.mend_words import do_words, mend, seen_bad, seen_of
+from engine.report.mend_words import at_last, do_words, mend, seen_bad, seen_of
 from engine.report.urgent_words import liquid_perhaps_said, stop_said
 from engine.report.words import Words, capital, ended, likelihood, listed, lower_first, share
 from engine.uncertainty.margin import BORDERLINE, CANT_TELL, IN_RANGE
@@ -58,13 +58,26 @@ WORTH = {
         "filter",
     ),
 }
-READ_AGAIN = "Read what gives the {} again, with another instrument where there is one."
+READ_AGAIN = "{}: read it again, with another instrument where there is one."
 # A quantity out of range that no cause explains -> what to do about it
 ABOUT = {
     "total_static": "Read filter and coil drop, and look at the registers: what takes the most is where to look.",
     "filter_drop": "Look at the filter.", "coil_drop": "Look at the evaporator's face.", "return_drop": "Look along the return duct.",
     "supply_drop": "Look at the supply ducts and the registers.", "condenser_rise": "Look at the outdoor coil and its fan.",
     "supply_dew_point": "Read the supply humidity again, settled in the stream.",
+    "split": "Read return and supply again with one probe.", "rise": "Read return and supply again with one probe.",
+    "capacity": "Read both humidities again, settled in the stream, and the airflow a second way.",
+    "approach": "Read the outdoor air in the shade and the liquid line again.", "heat_approach": "Read the liquid line and the return air again.",
+    "suction": "Read the suction line at the coil again, with another clamp.", "true_suction": "Read the suction at the compressor again, insulated.",
+    "suction_rise": "Read both ends of the suction line again, with one clamp.", "liquid_drop": "Read both ends of the liquid line again, with one clamp.",
+    "amps": "Read volts and amps again, one lead in the clamp at a time, and compare the plate.",
+    "unit_to_register": "Read plenum and register again with one probe, then walk the duct between.",
+    "grille_to_unit": "Read grille and unit again with one probe, then walk the return duct.",
+    "return_dew_point": "Read both humidities again, settled in the stream, then look for where the return draws other air.",
+    "heat_moved": "Read both water temperatures with one probe, and the flow a second way.", "water_flow": "Read the flow a second way: by a meter, or by its drop.",
+    "closure": "Read the airflow a second way, and both humidities again: the air must carry what the water says.",
+    "superheat": "Read the suction line again, insulated, and the pressure with the needle zeroed.", "subcooling": "Read the liquid line again beside the port, and the pressure with the needle zeroed.",
+    "evaporating": "Read the suction pressure again, needle zeroed.", "condensing": "Read the liquid pressure again, needle zeroed.", "heat_condensing": "Read the liquid pressure again, needle zeroed.",
 }  # fmt: skip
 
 
@@ -96,6 +109,8 @@ def verdict_said(found: Assessment, words: Words) -> Said:
 def _nothing_to_read(found: Assessment) -> str:
     if found.verdict.state == SOUND:
         return NOTHING_MORE
+    if last := at_last(found):
+        return last
     withheld = next((f.id for f in found.verdict.findings), "")
     return finding_words.COME_BACK.get(withheld, "Keep the record and compare the next visit with it.")
 
@@ -272,6 +287,8 @@ def _cannot_tell(found: Assessment, words: Words) -> tuple[str, str, str]:
     elif verdict.reason == SUSPECTS and verdict.suspects:
         names = ["nothing wrong" if g == HEALTHY else lower_first(group_label(g, setting)) for g in verdict.suspects]
         headline = f"Cannot tell yet: {', or '.join(names) if len(names) > 1 else f'perhaps {names[0]}'}."
+    elif verdict.reason == CONTRADICTED:
+        headline = "Cannot tell yet: readings contradict each other."
     elif verdict.reason == AIRFLOW_GUESSED:
         headline = "Cannot tell yet: the airflow is not measured."
     elif verdict.reason == SPLIT_ALONE:
@@ -342,7 +359,7 @@ def _unexplained(found: Assessment, words: Words) -> tuple[str, str]:
     ):
         text = f"{ended(capital(quantity_words.short(named[0], words)))} The airflow is in range all the same: look for what takes most of the static."
     return text, "" if found.diagnosis.steps else ABOUT.get(
-        named[0].id, READ_AGAIN.format(lower_first(quantity_words.label(named[0].id)))
+        named[0].id, READ_AGAIN.format(quantity_words.label(named[0].id))
     )
 
 

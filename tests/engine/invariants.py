@@ -247,12 +247,12 @@ def a_guess_is_called_a_guess(found: Assessment, answer: dict) -> Iterator[str]:
 
 
 def something_to_do(found: Assessment, answer: dict) -> Iterator[str]:
-    """Where nothing can be told there is always a next step, and to keep the record is none while a quantity is out of
-    range.
+    """There is always a next step, and to keep the record is none where a fault is told, or a quantity is out of range
+    that nothing explains.
     """
-    step = answer["verdict"]["next_step"]
-    if not step or (found.verdict.reason == UNEXPLAINED and step.startswith("Keep the record")):
-        yield f"nothing to do about {found.verdict.quantities}"
+    step, open_ = answer["verdict"]["next_step"], found.verdict.reason == UNEXPLAINED
+    if not step or ((open_ or found.verdict.state in (CAUSE, GROUP)) and step.startswith("Keep the record")):
+        yield f"nothing to do about {found.verdict.cause or found.verdict.group or found.verdict.quantities}"
 
 
 CHECKS = (

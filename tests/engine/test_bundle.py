@@ -58,7 +58,7 @@ def test_an_air_conditioner_with_its_baseline_lines_statics_and_amps():
         "own_baseline"
     }
     assert q["filter_drop"]["word"] == "high" and q["filter_drop"]["measured"]["value"] == 0.52
-    assert first["verdict"]["next_step"] == "Look: filter.", "nobody has looked at it"
+    assert first["verdict"]["next_step"] == "Look at the filter.", "nobody has looked at it"
     assert "condenser" in first["ledger"]["says"][0]
     assert after["verdict"]["state"] == "sound" and after["not_fit_as_baseline"] == []
     physics = example("one-visit.json")[1]["quantities"]["split"]["off"]["u95"]

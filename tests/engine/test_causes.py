@@ -268,7 +268,7 @@ def test_the_next_step_is_the_one_that_tells_most_for_its_minutes_and_what_was_s
     assert "pressures" not in [a.step.id for a in steps] and all(a.gain > 0 for a in steps)
     assert any("Flash noise: low on charge" in text for a in steps for text in step_meanings(a, found))
     told, said = judge(walk(liquid=125.0))
-    assert told.diagnosis.steps[0].step.id == "condenser_coil" and said.next_step == "Look: condenser coil.", (
+    assert told.diagnosis.steps[0].step.id == "condenser_coil" and said.next_step == "Look at the condenser coil.", (
         "the look before the wash"
     )
     looked, _ = judge(walk(liquid=125.0, seen={"condenser_coil": "matted"}))
