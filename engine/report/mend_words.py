@@ -38,8 +38,9 @@ def mend(found: Assessment) -> str:
     mends = [a for a in d.actions if found.verdict.cause in a.causes] or [a for a in d.actions if _of_group(a, found)]
     if mends:
         return f"{do_words(mends)}; then settle and read again."
-    if found.verdict.cause in TO_PROVE:
-        return TO_PROVE[found.verdict.cause]
+    to_prove = TO_PROVE | (IN_HEATING if found.round.mode == "heating" else {})
+    if found.verdict.cause in to_prove:
+        return to_prove[found.verdict.cause]
     own = EVERY_CAUSE[found.verdict.cause].group if found.verdict.cause else found.verdict.group
     if own in PROVE_FIRST:
         return PROVE_FIRST[own]
@@ -72,21 +73,23 @@ def _by_gauge(found: Assessment, group: str) -> str:
     )
 
 
-_CLAMP = "Put the clamp on clean bare copper, out of the sun, insulation back over it, on the {} line; then read it again, with another clamp if there is one."
+_CLAMP = "Put the clamp on clean bare copper, out of the sun, insulation back over it, on {}; then read it again, with another clamp if there is one."
 _PROBE = "Read the {} again with another probe, in the stream and out of sight of hot or cold metal."
 # What proves or mends a cause that is told and that no look shows (common practice, no single source).
 TO_PROVE = {
     "heat_on": "Find what heats the air: strips off at their breaker and no amps on them, no hot-water coil leaking through. Then settle and read again.",
     "reheat": "Look past the plenum for what heats the air: a hot-water coil leaking through, strips in the duct. Then read plenum and register again.",
     "other_size": "Read both nameplates again: model, tons, refrigerant, metering device. Correct the plate, and everything is judged anew.",
-    "liquid_clamp": _CLAMP.format("thin"),
-    "suction_clamp": _CLAMP.format("thick"),
+    "liquid_clamp": _CLAMP.format("the thin line"),
+    "suction_clamp": _CLAMP.format("the thick line"),
     "outdoor_probe": "Hold the outdoor probe in the shade, in the air entering the outdoor unit, and read it again.",
     "supply_probe": _PROBE.format("supply plenum"),
     "return_probe": _PROBE.format("return"),
     "water_probe": "Read both water ports again with one probe, needle well into the stream.",
     "non_condensables": "Prove the outdoor coil clean and its fan right first. Then it is recover, evacuate and weigh in: by licensed people.",
 }
+# In heating the thick line outdoors is hot gas: the suction is a third line.
+IN_HEATING = {"suction_clamp": _CLAMP.format("the line between reversing valve and compressor")}
 _WATER_COIL = "Prove the water coil first: flow by a meter against flow by its drop. A fouled coil drops more than its flow explains."
 # What is proved before anybody connects.
 PROVE_FIRST = {
