@@ -264,7 +264,7 @@ export function sheet() {
     },
     // Settled when we came: how long it runs at least, and that no strips heat the air, in one tap.
     hasRun({ hasRun: minutes, strips }) {
-      this.put("system.running_time", minutes, "min", true);
+      if (minutes) this.put("system.running_time", minutes, "min", true);
       if (strips === undefined) return;
       const group = this.form.querySelector('fieldset[data-sight="strip_heat"]');
       this.observe(group, "strip_heat", "off");

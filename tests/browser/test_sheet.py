@@ -57,6 +57,7 @@ def test_a_technician_starts_a_visit_types_it_and_reads_the_answer(sheet, shop):
     sheet.sent()
     # The airflow twice: guessed, then measured.
     assert Reading.objects.count() == 8 and Observation.objects.count() == 2
+    sheet.still()
     page.locator('.mark[data-readout^="Supply plenum"] circle').first.hover()
     expect(page.locator("[data-readout-line]")).to_contain_text("Supply plenum: 55.8 °F, 91 %")
 

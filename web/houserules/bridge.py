@@ -37,6 +37,8 @@ def title_of(rule_id: str) -> str:
 
 WORDS = {
     "air_first": "Prove the air first", "at_once": "Connect at once",
+    "outdoor_air_first": "Outdoor air, inside, outside", "inside_first": "Inside, then outside",
+    "outside_first": "Outside, then inside",
     "computed": "Computed for this air and airflow", "flat": "Flat band", "climate": "By climate",
     "return_air": "Adjusted for return air",
     "fluid": "From the fluid itself", "pocket": "Pocket factors, 500 and 485",

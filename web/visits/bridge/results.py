@@ -106,6 +106,8 @@ class Assessed:
         q = self.found.table.get("rise" if self.found.round.mode == "heating" else "split")
         if q is None or not q.measured.known or self.found.verdict.reason == SPLIT_ALONE:
             return ""
+        if quantity_words.label(q.id).lower() in self.verdict.says.lower():
+            return ""
         given = quantity_words.expected(q, self.words)
         text = f"{'Rise' if q.id == 'rise' else 'Split'} {quantity_words.measured(q, self.words)}"
         return f"{text}, expected {given}." if given else f"{text}."

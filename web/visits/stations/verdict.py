@@ -17,6 +17,7 @@ def context(sheet: Sheet) -> dict:
     return {
         "verdict": assessed.verdict,
         "split_line": assessed.split_line,
+        "strips_withhold": any(f.id == "strips_not_seen" for f in assessed.found.verdict.findings),
         "verdict_kind": assessed.kind,
         "gauges": assessed.diagnosis.gauges.decides,
         "next_steps": [{"said": step, "way": _way(step)} for step in assessed.steps],
