@@ -84,7 +84,7 @@ def test_a_visit_is_finished_and_opened_again_on_a_phone(sheet):
     expect(page.get_by_text("This visit is finished.")).to_be_visible()
     expect(page.locator("[data-station-to=close]")).to_contain_text("finished")
     sheet.type("outdoor.dry_bulb", "90.8")
-    expect(sheet.outbox).to_contain_text("unsent")
+    expect(sheet.outbox).to_contain_text("not taken")
     sheet.go("close")
     page.get_by_label("Why", exact=True).fill("One more reading")
     page.get_by_role("button", name="Open it again").click()
