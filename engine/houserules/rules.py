@@ -9,6 +9,9 @@ from typing import Any
 from engine.errors import EngineError
 
 VERSION = "3"
+# The order of the places. The outdoor air comes before the supply air, because the expected split needs it.
+OUTDOOR_AIR_FIRST, INSIDE_FIRST, OUTSIDE_FIRST = "outdoor_air_first", "inside_first", "outside_first"
+WALK_ORDERS = (OUTDOOR_AIR_FIRST, INSIDE_FIRST, OUTSIDE_FIRST)
 
 
 @dataclass(frozen=True)
@@ -32,7 +35,7 @@ RULES = (
          "Clean and prove the air first: most failures end there. Some connect at once. Common practice."),
     Rule("settle_minutes", "Running before a reading counts", "min", 15.0, (5.0, 10.0, 15.0),
          "10 to 15 minutes after start and after every change; some settle for 5. Common practice."),
-    Rule("walk_order", "Order of the places", "", "outdoor_air_first", ("outdoor_air_first", "inside_first", "outside_first"),
+    Rule("walk_order", "Order of the places", "", OUTDOOR_AIR_FIRST, WALK_ORDERS,
          "The expected split needs the outdoor air: read it on the way in. Some read the whole inside first, some the outside. Common practice."),
     Rule("least_outdoor_f", "Cooling is judged from this outdoor temperature up", "°F", 65.0, (60.0, 65.0),
          "Below it the head is low and a good system looks wrong. Common practice."),
@@ -91,7 +94,7 @@ class HouseRules:
     split_school: str = "computed"
     gauge_school: str = "air_first"
     settle_minutes: float = 15.0
-    walk_order: str = "outdoor_air_first"
+    walk_order: str = OUTDOOR_AIR_FIRST
     least_outdoor_f: float = 65.0
     split_tolerance_f: float = 3.0
     capacity_tolerance_share: float = 0.10

@@ -7,6 +7,7 @@ field's own words.
 from dataclasses import dataclass, replace
 from functools import cache
 
+from engine.houserules.rules import INSIDE_FIRST, OUTDOOR_AIR_FIRST, OUTSIDE_FIRST
 from engine.readings.vocabulary import GROUND_SOURCE, QUANTITIES, ROOM
 
 INSIDE, OUTSIDE = "inside", "outside"
@@ -155,11 +156,6 @@ NOT_POSSIBLE = {
     "no_access": "No access", "no_port": "No port or hole", "unsafe": "Not safe", "no_instrument": "No instrument here",
     "not_settling": "Would not settle", "no_time": "No time left", "no_consent": "Customer says no",
 }  # fmt: skip
-
-
-# The order of places: a house rule. The outdoor air comes before the supply air, because the expected split needs it.
-OUTDOOR_AIR_FIRST, INSIDE_FIRST, OUTSIDE_FIRST = "outdoor_air_first", "inside_first", "outside_first"
-WALK_ORDERS = (OUTDOOR_AIR_FIRST, INSIDE_FIRST, OUTSIDE_FIRST)
 
 
 @cache

@@ -214,7 +214,7 @@ def test_signed_out_meanwhile_nothing_is_lost(sheet):
     expect(sheet.page.locator(".title-block")).to_be_visible()
     sheet.page.context.add_cookies(cookies)
     sheet.page.reload()
-    sheet.sent()
+    expect(sheet.field("return_unit.dry_bulb")).to_have_attribute("data-stored", "76.4")
     assert Reading.objects.count() == 1
 
 

@@ -49,6 +49,29 @@ def test_findings_fire_and_say_what_they_withhold(id_, changes, words, withholds
     assert id_ not in {f.id for f in assess(round_()).findings}
 
 
+@pytest.mark.parametrize(
+    ("supply_rh", "state", "says"),
+    [
+        (92.0, "does_not_count", "that is not cooling"),  # as damp as the return, or damper: the probes may be swapped
+        (None, "does_not_count", "that is not cooling"),  # nobody knows
+        (26.0, "cause", "heat was added"),  # clearly drier: the coil works, and the probes are where they belong
+    ],
+)
+def test_a_supply_warmer_than_the_return_is_heat_where_the_coil_dries_and_else_swapped_probes(supply_rh, state, says):
+    """Field practice, no single source: dew point good, dry bulb warm is heat added; a swapped pair is damper."""
+    found, verdict = judge(round_(supply_f=81.0, supply_rh=supply_rh))
+    assert found.verdict.state == state and says in verdict.says, (found.verdict, verdict)
+    if state == "cause":
+        assert found.verdict.cause == "heat_on" and "strips off at their breaker" in verdict.next_step
+
+
+def test_a_split_that_cannot_tell_says_itself_what_is_expected_and_why():
+    found, verdict = judge(round_(supply_f=60.8, supply_rh=None, cfm=None, supply_probe="other"))
+    assert (found.verdict.state, found.verdict.reason) == ("cannot_tell", "split_alone")
+    assert verdict.headline.startswith("Cannot tell yet: split 15.6 °F, expected ")
+    assert "mostly because the airflow is not measured" in verdict.says
+
+
 def test_every_finding_has_its_words():
     given = {id_ for id_, *_ in FINDINGS}
     assert given <= set(BY_ID) and assess(round_()).findings == ()

@@ -7,23 +7,12 @@ from hypothesis import strategies as st
 from engine.assessment import assess
 from engine.diagnosis.actions import ACTIONS
 from engine.diagnosis.questions_to_ask import questions_to_ask
+from engine.houserules.rules import OUTDOOR_AIR_FIRST, OUTSIDE_FIRST, WALK_ORDERS
 from engine.physics.airflow.blower_table import BlowerTable
 from engine.readings.observations import SIGHTS, sights
 from engine.readings.round import Equipment, Reading, Round
 from engine.readings.vocabulary import KINDS, quantities_at
-from engine.readings.walk import (
-    AIR,
-    AIRFLOW,
-    CHARGE,
-    DUCTS,
-    ELECTRICAL,
-    OUTDOOR_AIR_FIRST,
-    OUTSIDE_FIRST,
-    STOPS,
-    WALK_ORDERS,
-    is_read_in,
-    walk,
-)
+from engine.readings.walk import AIR, AIRFLOW, CHARGE, DUCTS, ELECTRICAL, STOPS, is_read_in, walk
 from engine.report import cautions
 from engine.report.air_words import airflow_notes, disagreements
 from engine.report.bundle.answer import answer_of

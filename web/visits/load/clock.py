@@ -29,6 +29,11 @@ def leave_by(material: Material) -> datetime | None:
     return leave if leave > timezone.now() - timedelta(minutes=FORGOTTEN_AFTER_MIN) else None
 
 
+def is_under_way(material: Material) -> bool:
+    """Whether the round was begun so lately that somebody may be standing there."""
+    return timezone.now() - material.round.started_at < timedelta(minutes=FORGOTTEN_AFTER_MIN)
+
+
 def running_minutes(material: Material) -> float | None:
     """Minutes it had been running when the air was last read (now, when it was not read yet)."""
     start = started_at(material)

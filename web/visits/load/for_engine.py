@@ -2,8 +2,9 @@
 
 from dataclasses import replace
 
+from web.houses.weather import weather_for
 from web.visits.bridge import rounds, vocabulary
-from web.visits.load.clock import running_minutes
+from web.visits.load.clock import is_under_way, running_minutes
 from web.visits.load.material import Material
 
 
@@ -23,7 +24,12 @@ def stands(material: Material) -> str:
 
 
 def mode_of(material: Material, outdoor_f: float | None, seen: dict[str, str]) -> tuple[str, str]:
-    """The mode under test and why: as somebody said, else by the weather."""
+    """The mode under test and why: as somebody said, else by the outdoor air as read; before that, of a visit under
+    way, by what the weather service says.
+    """
+    if outdoor_f is None and is_under_way(material):
+        service = weather_for(material.system.house)
+        outdoor_f = service.outdoor_f if service else None
     by_weather, why = rounds.mode_for(material.system, outdoor_f, material.rules)
     said = seen.get("mode")
     if said and material.system.kind != "air_conditioner":
