@@ -13,10 +13,12 @@ from PIL import Image
 
 from tests.web.conftest import Device, a_picture, words
 from web.accounts.models import User
+from web.houses.models import System
+from web.houses.weather import Weather
 from web.visits import changes
 from web.visits.changes.photos import SIDES, PhotoRefused, file_of
 from web.visits.load.material import carried_into, entries_of
-from web.visits.models import Action, FollowUp, Handover, Photo, Reading, Remark, Visit
+from web.visits.models import Action, FollowUp, Handover, Photo, Reading, Remark, Round, Visit
 
 RETURN = ("return_unit", "dry_bulb")
 
@@ -272,3 +274,24 @@ def test_what_is_no_picture_is_refused_in_plain_words(signed_in, ours, settings)
     with pytest.raises(PhotoRefused, match="larger"):
         changes.add_photo(ours.person, uuid.uuid4(), ours.system, None, "coil", a_picture())
     assert Photo.objects.count() == 0
+
+
+def no_service(house, when):
+    raise OSError("the weather service does not answer")
+
+
+def a_cold_day(house, when):
+    return Weather("A field", when, outdoor_f=38.0, sea_level_inhg=29.92)
+
+
+@pytest.mark.parts_fail
+def test_a_sheet_is_there_without_its_weather_service_and_in_the_mode_of_the_day_with_it(signed_in, ours, settings):
+    sheet = ours.visit.get_absolute_url()
+    settings.WEATHER_SERVICE = f"{__name__}.no_service"
+    page = words(signed_in.get(sheet))
+    assert "Tested in cooling" in page and "Weather service" not in page
+    System.objects.filter(pk=ours.system.pk).update(kind="heat_pump")
+    settings.WEATHER_SERVICE = f"{__name__}.a_cold_day"
+    assert "Tested in heating" in words(signed_in.get(sheet))
+    Round.objects.filter(visit=ours.visit).update(started_at=timezone.now() - timedelta(days=2))
+    assert "Tested in cooling" in words(signed_in.get(sheet)), "today's weather says nothing of a visit long past"

@@ -6,10 +6,13 @@ none.
 
 from dataclasses import dataclass
 from datetime import datetime
+from functools import partial
 
 from django.conf import settings
 from django.utils import timezone
 from django.utils.module_loading import import_string
+
+from web.shell.trace import or_else
 
 
 @dataclass(frozen=True)
@@ -32,4 +35,5 @@ def weather_for(house, when: datetime | None = None) -> Weather | None:
     """
     if not settings.WEATHER_SERVICE or house.is_practice:
         return None
-    return import_string(settings.WEATHER_SERVICE)(house, when or timezone.now())
+    ask = partial(import_string(settings.WEATHER_SERVICE), house, when or timezone.now())
+    return or_else("weather service", ask, lambda: None)  # a sheet is worth having without it
