@@ -43,6 +43,7 @@ export function sheet() {
         this.due();
         this.typed(event.target);
       });
+      this.form.addEventListener("focusin", (event) => this.entered(event.target));
       this.form.addEventListener("focusout", (event) => this.left(event.target));
       this.form.addEventListener("change", (event) => this.chosen(event.target));
       this.form.addEventListener("keydown", (event) => this.enterKey(event));
@@ -102,6 +103,11 @@ export function sheet() {
     },
     touch(name) {
       this.touched.set(name, performance.now());
+    },
+    // What is typed into a field that holds a reading takes its place, as on a calculator. After the touch, which would undo it.
+    entered(input) {
+      if (!input.dataset?.field || !input.value || input.value.trim() !== input.dataset.stored) return;
+      setTimeout(() => document.activeElement === input && input.select());
     },
     left(input) {
       if (!input.dataset?.field) return;

@@ -109,6 +109,7 @@ def test_from_the_split_to_the_full_walk_nothing_is_typed_twice(hand):
     hand.field("blower.airflow@flow_device", "1200")
     hand.sheet.go_to("outdoor")
     hand.field("outdoor.dry_bulb", "90.8")
+    expect(hand.sheet.field("outdoor.dry_bulb")).to_have_value("90.8")  # in the place of what the service said
     hand.answered()
     hand.sheet.go("judge")
     expect(hand.sheet.mark("Airflow")).to_contain_text("400")
