@@ -11,7 +11,7 @@ from engine.diagnosis.causes import EVERY_CAUSE, Setting, group_of, setting_of
 from engine.diagnosis.conclusion import FEWEST, NOTHING_SHOWN, Conclusion, Shown, concluded, in_kept_order
 from engine.diagnosis.evidence import Evidence, evidence
 from engine.diagnosis.gauges import GaugeDecision, gauge_decision
-from engine.diagnosis.likelihood import Ranked, rank, within
+from engine.diagnosis.likelihood import Ranked, in_circuit, rank, within
 from engine.diagnosis.next_steps import READ_LINE_AGAIN, Advice, before_leaving, look_at, missing_basics, next_steps
 from engine.diagnosis.stop_first import liquid_not_ruled_out, stop_first
 from engine.diagnosis.verdict import (
@@ -19,6 +19,7 @@ from engine.diagnosis.verdict import (
     DOES_NOT_COUNT,
     SOUND,
     STOP_FIRST,
+    SUSPECTS,
     UNEXPLAINED,
     Case,
     Verdict,
@@ -121,7 +122,16 @@ def _gauges(
     own = EVERY_CAUSE[verdict.cause].group if verdict.cause else verdict.group
     suspected = next(iter(ranked.by_group)) if verdict.state == CANNOT_TELL and len(residuals) >= FEWEST else ""
     return gauge_decision(
-        gauges.Case(round_, own, suspected, verdict.state == STOP_FIRST, verdict.counts, airflow_proved(table), below)
+        gauges.Case(
+            round_,
+            own,
+            suspected,
+            verdict.state == STOP_FIRST,
+            verdict.counts,
+            airflow_proved(table),
+            below,
+            in_circuit(ranked) if verdict.reason in (SUSPECTS, UNEXPLAINED) and len(residuals) >= FEWEST else 0.0,
+        )
     )
 
 

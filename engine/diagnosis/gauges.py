@@ -12,6 +12,9 @@ from engine.readings.round import Round
 
 OFF, WARRANTED, ONCE_PROVED, NOT_ENOUGH = "off", "warranted", "warranted, once airflow is proved", "not enough to say"
 AT_ONCE = "at_once"
+SURE_CIRCUIT = (
+    0.80  # of all there may be: the causes of the circuit together, though none of them is told (working figure)
+)
 
 
 @dataclass(frozen=True)
@@ -19,7 +22,8 @@ class Case:
     """What the rules look at. group: what is told, the told cause's own, '' for nothing; suspected: the likeliest group
     where nothing is told.
 
-    airflow_proved: measured, and in range by the shop's limits. counts: whether the circuit's readings count.
+    in_circuit: how likely a fault of the circuit is among them, whichever. airflow_proved: measured, and in range by
+    the shop's limits. counts: whether the circuit's readings count.
     below_outdoor: the liquid line is below outdoor air by more than its margin.
     """
 
@@ -30,6 +34,7 @@ class Case:
     counts: bool
     airflow_proved: bool
     below_outdoor: bool
+    in_circuit: float
 
     @property
     def air_first(self) -> bool:
@@ -74,6 +79,7 @@ RULES = (
     GaugeRule("outside_the_circuit", lambda c: c.group not in ("", HEALTHY, CIRCUIT_OR_OUTDOORS, *IN_THE_CIRCUIT), OFF),
     GaugeRule("in_the_circuit", lambda c: c.group in IN_THE_CIRCUIT and (c.airflow_proved or not c.air_first), WARRANTED),
     GaugeRule("air_first", lambda c: c.group in IN_THE_CIRCUIT, ONCE_PROVED),
+    GaugeRule("circuit_somewhere", lambda c: c.group == "" and c.airflow_proved and c.in_circuit >= SURE_CIRCUIT, WARRANTED),
     GaugeRule("at_once", lambda c: not c.air_first and (c.suspected or c.group) in (*IN_THE_CIRCUIT, CIRCUIT_OR_OUTDOORS), WARRANTED),
     GaugeRule("lines_first", lambda c: c.group == CIRCUIT_OR_OUTDOORS, NOT_ENOUGH),
     GaugeRule("sound", lambda c: c.group == HEALTHY, OFF),

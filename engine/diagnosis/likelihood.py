@@ -12,7 +12,7 @@ from math import hypot
 
 import numpy as np
 
-from engine.diagnosis.cause import GROUPS, HEALTHY, JOINT, Cause
+from engine.diagnosis.cause import GROUPS, HEALTHY, IN_THE_CIRCUIT, JOINT, Cause
 from engine.diagnosis.causes import TOGETHER_SHARE, Setting, causes_in, group_of, together_in
 from engine.diagnosis.observation_likelihoods import log_ratios
 from engine.quantities.residual import KINDS, Residual, stacked
@@ -196,6 +196,12 @@ def of_group(of: Hypotheses, group: str) -> np.ndarray:
     """(rows,): whether a hypothesis has a cause of the group in it, or of one of the groups that are told together."""
     columns = [list(GROUPS).index(one) for one in JOINT.get(group, (group,))]
     return np.asarray(of.grouped[:, columns].any(axis=1))
+
+
+def in_circuit(ranked: Ranked) -> float:
+    """How likely a fault of the refrigerant circuit is, whichever, alone or beside another."""
+    columns = [i for i, group in enumerate(GROUPS) if group in IN_THE_CIRCUIT]
+    return float(ranked.weights @ ranked.hypotheses.grouped[:, columns].any(axis=1))
 
 
 SEEN_FROM = 1.0  # shift of a residual over its scatter in sound machines (95 %) from which the readings see a cause

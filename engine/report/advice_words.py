@@ -81,6 +81,7 @@ GAUGES = {
     "in_the_circuit": "The circuit is out of line: gauges are warranted, for licensed people.",
     "lines_first": f"Capacity is short, and these readings do not tell the circuit from the outdoor side. {NO_REFRIGERANT}",
     "condenser_first": f"The condenser is proved before the charge is doubted: its fins, its fan, its air. {NO_REFRIGERANT}",
+    "circuit_somewhere": f"The airflow is proved, and the fault is in the circuit, whichever it is: gauges are warranted, for licensed people. {NO_REFRIGERANT}",
     "at_once": "The check without gauges does not pass, and the shop's rule is then to connect.",
     "sound": "Nothing is out of line: leave the circuit closed.", "cannot_tell": "These readings do not decide it.",
 }  # fmt: skip

@@ -19,13 +19,13 @@ from engine.houserules.rules import choose
 from engine.quantities.residual import KINDS, Residual, stacked
 from engine.readings.observations import OBSERVATIONS
 from engine.readings.round import ORIFICE, TXV, Reading
-from engine.report.advice_words import causes_said, step_meanings
+from engine.report.advice_words import causes_said, gauges_said, step_meanings
 from engine.report.after_fix import after_fix
 from engine.report.blind_spots import blind_spots
 from engine.report.words import FAHRENHEIT
 from plant.machine import Spec
 from plant.places import Weather, faulty
-from tests.engine.rounds import PROBE, judge, round_, walk
+from tests.engine.rounds import PROBE, judge, round_, walk, with_readings
 
 COOLS = causes_in(Setting())
 # Common practice, no single source: (split at this airflow, suction line, approach, draw), '+', '-' or '0', several
@@ -302,3 +302,19 @@ def test_after_a_fix_what_moved_what_did_not_and_what_cannot_be():
     assert any("did not move" in text for text in after_fix(before, same, ("condenser_washed",), FAHRENHEIT))
     better = assess(walk(liquid=101.0, coil_line=52.0, supply_f=46.0))
     assert any("better than possible" in text for text in after_fix(before, better, (), FAHRENHEIT))
+
+
+def test_gauges_are_warranted_where_the_circuit_is_at_fault_whichever_part_and_the_airflow_is_proved():
+    """Common practice, no single source: out of line after the airflow is proved; no refrigerant before it is known
+    which.
+    """
+    short = walk(
+        liquid=107.5, coil_line=61.0, return_f=75.8, return_rh=51.0, supply_f=59.2, supply_rh=88.0, outdoor_f=88.4,
+        cfm=1010.0, nominal_tons=2.5, seer=13.0, target_subcooling_f=None, refrigerant="R-410A",
+    )  # fmt: skip
+    found = assess(with_readings(short, ("condenser_air_out", "dry_bulb", 100.0), ("compressor", "current", 7.4)))
+    assert found.verdict.state == "cannot_tell" and not found.verdict.group, "which part is not told"
+    assert (found.diagnosis.gauges.decides, found.diagnosis.gauges.rule) == ("warranted", "circuit_somewhere")
+    assert "gauges are warranted" in gauges_said(found) and "Do not add refrigerant" in gauges_said(found)
+    guessed = replace(short, readings=tuple(r for r in short.readings if r.quantity != "airflow"))
+    assert assess(guessed).diagnosis.gauges.decides != "warranted", "the airflow first"

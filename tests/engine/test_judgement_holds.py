@@ -49,11 +49,11 @@ EVERYTHING_ASKED = [
 @pytest.mark.parametrize("group", ["", *GROUPS])
 def test_airflow_comes_before_charge_in_every_case_there_is(group, school):
     reached = set()
-    for seen, suspected, stopped, counts, proved, below in product(
-        EVERYTHING_ASKED, ("", *GROUPS), *[(True, False)] * 4
+    for seen, suspected, stopped, counts, proved, below, in_circuit in product(
+        EVERYTHING_ASKED, ("", *GROUPS), *[(True, False)] * 4, (0.5, 0.9)
     ):
         given = round_(seen=seen, rules=choose({"gauge_school": school}))
-        decision = gauge_decision(Case(given, group, suspected, stopped, counts, proved, below))
+        decision = gauge_decision(Case(given, group, suspected, stopped, counts, proved, below, in_circuit))
         reached.add(decision.rule)
         asks = seen["visit_kind"] in ("first", "commissioning") or seen["tripped"] == "yes" or below
         if stopped or not counts:
@@ -70,6 +70,8 @@ def test_airflow_comes_before_charge_in_every_case_there_is(group, school):
             )
         if group in IN_THE_CIRCUIT and not proved and school == "air_first":
             assert decision.decides == ONCE_PROVED and "Do not add refrigerant" in GAUGE_WORDS[decision.rule]
+        if not group and school == "air_first":
+            assert (decision.decides == WARRANTED) is (proved and in_circuit > 0.8), "the airflow first, here too"
     assert reached <= {rule.id for rule in RULES} == set(GAUGE_WORDS)
 
 
