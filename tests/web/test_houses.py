@@ -357,7 +357,7 @@ def test_a_new_house_starts_from_where_the_lead_says_most_of_them_stand(signed_i
     assert ours.shop.altitude_ft is None, "the lead's to say"
     ours.person.role = "lead"
     ours.person.save()
-    assert "check the digits" in words(signed_in.post("/shop/", {"altitude_ft": "90000", "climate": "dry"}))
+    assert "Check the digits" in words(signed_in.post("/shop/", {"altitude_ft": "90000", "climate": "dry"}))
     assert signed_in.post("/shop/", {"altitude_ft": "6200", "climate": "dry"}).status_code == 302
     page = signed_in.get(reverse("houses:new")).content.decode()
     assert 'value="6200"' in page and '<option value="dry" selected>' in page

@@ -1,8 +1,8 @@
 """Changing the house rules: leads only, a new version each time."""
 
-from django.core.exceptions import PermissionDenied
 from django.db import IntegrityError, transaction
 
+from web.accounts.access import need_lead
 from web.houserules import bridge
 from web.houserules.models import Choices
 
@@ -32,8 +32,7 @@ def tried(shop, rule_id: str, text: str) -> bridge.HouseRules:
 
 def change(actor, rule_id: str, value, seen_version: int) -> Choices:
     """Choose one alternative. seen_version: the version the person looked at; Overtaken when another came meanwhile."""
-    if not (actor.is_lead and actor.shop_id):
-        raise PermissionDenied("only a lead changes the house rules")
+    need_lead(actor, actor.shop_id)
     with transaction.atomic():
         found = current(actor.shop)
         if (found.number if found else 0) != seen_version:
