@@ -361,3 +361,16 @@ def test_a_new_house_starts_from_where_the_lead_says_most_of_them_stand(signed_i
     assert signed_in.post("/shop/", {"altitude_ft": "6200", "climate": "dry"}).status_code == 302
     page = signed_in.get(reverse("houses:new")).content.decode()
     assert 'value="6200"' in page and '<option value="dry" selected>' in page
+
+
+def test_a_twin_is_offered_once_a_model_newest_first_and_never_from_a_house_of_practice(signed_in, ours):
+    practice = save_house(ours.person, House(name="Practice", altitude_ft=0, is_practice=True))
+    for house, model in (
+        (ours.house, "Maker A 1"),
+        (ours.house, "Maker B 2"),
+        (ours.house, "Maker A 1"),
+        (practice, "X"),
+    ):
+        System.objects.create(house=house, name="more", nominal_tons=3.0, model=model)
+    page = signed_in.get(reverse("houses:add_system", args=[ours.house.public_id])).content.decode()
+    assert re.findall(r'name="like" value="[^"]+">([^<]+)<', page) == ["Maker A 1", "Maker B 2"]

@@ -103,8 +103,11 @@ def _edit_system(request, form: SystemForm, found: House, twin: System | None):
                 return redirect("houses:house", public_id=found.public_id)
         context["accepted"] = "|".join(odd)
     if form.instance.pk is None:
-        newest = System.objects.visible_to(request.user).exclude(model="").order_by("-id")[:SHOWN]
-        context["candidates"] = list({system.model: system for system in reversed(newest)}.values())[::-1]
+        newest = System.objects.visible_to(request.user).filter(house__is_practice=False).exclude(model="")
+        by_model: dict[str, System] = {}
+        for candidate in newest.order_by("-id")[:SHOWN]:
+            by_model.setdefault(candidate.model, candidate)
+        context["candidates"] = list(by_model.values())
     return render(request, "houses/edit_system.html", context)
 
 
