@@ -10,6 +10,7 @@ const RETRY_FIRST_MS = 1000;
 const RETRY_LONGEST_MS = 30000;
 const NOT_TAKEN = ["refused", "ask"];
 const UNREADABLE = { message: "The server could not read this.", hint: "Enter it again." };
+const PATIENCE_MS = 24 * 3600 * 1000; // how long a picture waits for what it is of to be kept
 const FAILS_FOR_ALL = 2; // so many one after the other, and it is not one bad entry but the server
 
 const listeners = new Set();
@@ -65,7 +66,7 @@ export async function take(entry) {
   return item;
 }
 
-// Takes a picture: {id, round, to (its address), subject, said, file}.
+// Takes a picture: {id, round, to (its address), subject, said, file}. patient: what it is of may not be kept yet.
 export async function takePicture(picture) {
   begin();
   await (await database).put("pictures", { at: location.pathname + location.hash, taken_at: new Date().toISOString(), ...picture, kind: "picture", person: person() });
@@ -169,7 +170,7 @@ async function sendEach(batch) {
 
 // Answers what is wrong, "" when the server has answered for every item.
 async function sendBatch(batch) {
-  const items = batch.map(({ said, at, tries, person, ...item }) => item);
+  const items = batch.map(({ said, at, tries, person, form, ...item }) => item);
   const response = await post(document.body.dataset.entries, JSON.stringify({ device: await deviceId(), clock: new Date().toISOString(), items }));
   const failed = failureOf(response);
   if (failed === "unreadable" && batch.length > 1) return "server trouble";
@@ -186,6 +187,7 @@ async function sendPictures() {
     const response = await post(picture.to, body);
     const failed = failureOf(response);
     if (failed && failed !== "unreadable") return failed;
+    if (response.status === 404 && picture.patient && Date.now() - new Date(picture.taken_at) < PATIENCE_MS) continue;
     const answer = await response.json().catch(() => ({}));
     const result = failed ? { status: "refused", message: answer.error ?? UNREADABLE.message, hint: answer.hint ?? "" } : { status: "stored", ...answer };
     await away("pictures", picture.id, failed ? { ...picture, why: result } : null); // with its file: it may be nowhere else
@@ -221,7 +223,8 @@ async function settle(batch, results) {
 }
 
 // What an entry is of: another of the same takes its place. Words and what was done stand each for itself.
-function isOf({ id, kind, round, place, quantity, variant, seen }) {
+function isOf({ id, kind, form, round, place, quantity, variant, seen }) {
+  if (form) return [round, form].join("|");
   if (kind === "reading") return [round, place, quantity, variant].join("|");
   return kind === "observation" ? [round, seen].join("|") : id;
 }

@@ -4,6 +4,7 @@
 import htmx from "htmx.org";
 import { clock } from "./clock.js";
 import { drafts } from "./drafts.js";
+import { formEntries } from "./form-entries.js";
 import { living } from "./live.js";
 import { drop, listen, refused, take, waitingFor } from "./outbox.js";
 import { photos } from "./photos.js";
@@ -20,6 +21,7 @@ export function sheet() {
   return {
     ...walking,
     ...undoing,
+    ...formEntries,
     ...words,
     ...living,
     round: "",
@@ -71,6 +73,7 @@ export function sheet() {
       this.spoken = this.verdict();
       this.startWalking();
       this.startLiving();
+      this.startForms();
       this.restore();
     },
 
@@ -234,6 +237,7 @@ export function sheet() {
       const unit = at("data-answer-unit");
       if (unit) return this.answerUnit(unit.dataset.answerFor, unit.dataset.answerUnit);
       if (at("data-guess")) return this.put("blower.airflow@nominal_guess", at("data-guess").dataset.guess, "CFM");
+      if (at("data-as-at")) return this.asAt(at("data-as-at"));
       if (at("data-hold")) return this.holdOne(at("data-live-stop"));
       if (at("data-hold-all")) return this.holdAll();
       if (at("data-take-service")) return this.takeService(at("data-service"));
@@ -267,6 +271,21 @@ export function sheet() {
       this.setUnit(input, unit, true);
       this.bear(input, again);
       this.preview();
+    },
+    // The same air as elsewhere: dry bulb and humidity as they were read there.
+    asAt(button) {
+      const stop = button.closest(".stop");
+      let put = false;
+      for (const input of this.stopAt(button.dataset.asAt).querySelectorAll("input[data-field]")) {
+        const name = `${stop.dataset.stopId}.${input.dataset.quantity}`;
+        if (!input.value.trim() || input.closest("[hidden]") || !this.field(name)) continue;
+        const kind = stop.querySelector(`select[name="${stop.dataset.stopId}.humidity"]`);
+        const box = this.field(name).closest("[data-humidity]");
+        if (box) this.showHumidity(kind, (kind.value = box.dataset.humidity));
+        this.put(name, input.value, this.form.elements[`${input.dataset.field}.unit`].value);
+        put = true;
+      }
+      if (!put) this.say("Nothing is read at the unit yet.");
     },
     // Settled when we came: how long it runs at least, and that no strips heat the air, in one tap.
     hasRun({ hasRun: minutes, strips }) {
@@ -326,6 +345,7 @@ export function sheet() {
       if (item.round !== this.round) return;
       if (elsewhere) return this.catchUp();
       if (item.kind === "reading") this.heardOfReading(item, result);
+      else if (item.form) this.heardOfForm(item, result, NOT_TAKEN.includes(result.status));
       else this.heardOfOther(item, result);
       this.preview();
     },
@@ -367,11 +387,13 @@ export function sheet() {
         else if (item.kind === "reading") this.putBack(item);
       }
       for (const [name, text] of Object.entries(this.draft.all())) {
+        if (name.startsWith("form:")) continue;
         const input = name.startsWith("words:") ? this.form.querySelector(`[data-remark="${name.slice(6)}"]`) : this.field(name);
         if (!input) continue;
         this.unfold(input); // what was typed is never out of sight
         if (document.activeElement !== input) input.value = text;
       }
+      await this.restoreForms();
       this.correct();
       this.preview();
     },
@@ -389,6 +411,7 @@ export function sheet() {
         input.select();
         return this.preview();
       }
+      if (item.form) return this.fillForm(item.form, item.says);
       // A choice, or an action of the list, is made again where this leads; words go back into their box.
       const boxes = { remark: `[data-remark="${item.about}"]`, action: item.done === "other" ? "[data-done-words]" : "" };
       const box = boxes[item.kind] && this.form.querySelector(boxes[item.kind]);

@@ -145,7 +145,9 @@ def pushes_of(round_: Round, setup: Setup, numbers: dict[str, float]) -> Pushes:
     pushes["airflow_method"]["airflow_cfm"] = method.accuracy * numbers["airflow_cfm"] if own is None else own
     pushes["fan_power"]["fan_w_per_cfm"] = FAN_POWER_SPREAD.value * numbers["fan_w_per_cfm"]
     if setup.fan_measured:
-        pushes["fan_power"] = {"fan_w": MEASURED_FAN_POWER_ACCURACY.value * numbers["fan_w"]}
+        watts = round_.reading("blower", "power")
+        own = watts.u95 if watts else None
+        pushes["fan_power"] = {"fan_w": own or MEASURED_FAN_POWER_ACCURACY.value * numbers["fan_w"]}
     by_service = round_.reading("outdoor", "sea_level_pressure") is not None
     pushes["station_pressure"]["pressure"] = (
         WEATHER_PRESSURE_ACCURACY if by_service else STATION_PRESSURE_SPREAD

@@ -17,13 +17,12 @@ from engine.constants import (
     MEASURED_FAN_POWER_ACCURACY,
     NO_VOLTS_SPREAD,
     POWER_FACTOR_ACCURACY,
-    POWER_FACTOR_SPREAD,
     WATER_FLOW_ACCURACY,
 )
 from engine.errors import EngineError
 from engine.physics.air.state import AirState, state_at
 from engine.physics.airflow.statics import Statics
-from engine.physics.capacity.electrical import power_w
+from engine.physics.capacity.electrical import BLOWER, COMPRESSOR, power_w
 from engine.physics.water.exchanger import flow_from_drop
 from engine.physics.water.rejection import WaterHeat, loop_heat
 from engine.readings.air_side import RESULTS, air_side
@@ -202,8 +201,9 @@ class Measured:
         amps, volts = self.round.by_leg(place, "current"), self.round.by_leg(place, "voltage")
         metered, factor = self.round.value(place, "power"), self.round.value(place, "power_factor")
         if amps and set(volts) == set(amps) and max(amps.values()) > LEAST_AMPS:
-            found = power_w([volts[leg] for leg in amps], list(amps.values()), factor)
-            doubt = (POWER_FACTOR_ACCURACY if found.factor_measured else POWER_FACTOR_SPREAD).value
+            stand_in = BLOWER if place == "blower" else COMPRESSOR
+            found = power_w([volts[leg] for leg in amps], list(amps.values()), factor, stand_in)
+            doubt = (POWER_FACTOR_ACCURACY if found.factor_measured else stand_in[1]).value
             return Load(found.watts, found.u95_w / found.watts, "legs", found.power_factor, doubt)
         if metered is not None:
             return Load(metered, MEASURED_FAN_POWER_ACCURACY.value, "metered")

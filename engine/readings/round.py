@@ -38,7 +38,7 @@ class Reading:
     """One reading in the engine's unit. instrument: an id, None when unknown. method and plane: of an airflow.
 
     leg: of an electrical reading. spot: where exactly. u95: of an airflow weighed from several, in CFM; else the
-    method's own; of a substitute, what it adds to the instrument's.
+    method's own; of watts worked out from volts and amps, in W; of a substitute, what it adds to the instrument's.
     source: WEATHER_SERVICE; SUBSTITUTE for what stands in for a place that cannot be read; else '' for read here.
     steady: how a probe's series stood when it was held (engine.readings.steadiness), '' where nobody watched; swing:
     how far it then went to and fro, in the reading's unit.

@@ -1,4 +1,5 @@
-"""Where a place cannot be read, the nearest that can: with what usually lies between them, and the doubt of that.
+"""Where a place cannot be read, the nearest that can: with what usually lies between them, and the doubt of that;
+and the blower's watts from its volts and amps.
 
 The near register for the plenum, the return grille for the unit's return (common practice). Air gains or loses heat
 in a duct and keeps its moisture, so that the dew point is carried over as it is.
@@ -15,8 +16,9 @@ from engine.constants import (
 )
 from engine.errors import EngineError
 from engine.physics.air.state import state_at
+from engine.physics.capacity.electrical import BLOWER, power_w
 from engine.readings.round import SUBSTITUTE, Reading, Round
-from engine.readings.vocabulary import HUMIDITY_QUANTITIES
+from engine.readings.vocabulary import HUMIDITY_QUANTITIES, limits_at
 
 
 @dataclass(frozen=True)
@@ -46,7 +48,18 @@ def with_substitutes(round_: Round) -> Round:
             value = read.value + sign * nearest.between.value
             more.append(replace(read, place=place, value=value, u95=nearest.spread.value, source=SUBSTITUTE))
             more += _moisture(round_, place, nearest.place, value)
+    more += _blower_watts(round_)
     return replace(round_, readings=(*round_.readings, *more)) if more else round_
+
+
+def _blower_watts(round_: Round) -> list[Reading]:
+    """Volts x amps x power factor, where no meter gave the watts."""
+    volts, amps = (round_.value("blower", quantity) for quantity in ("voltage", "current"))
+    if volts is None or amps is None or round_.reading("blower", "power") is not None:
+        return []
+    found = power_w([volts], [amps], round_.value("blower", "power_factor"), BLOWER)
+    low, high = limits_at("blower", "power")
+    return [Reading("blower", "power", found.watts, u95=found.u95_w)] if low <= found.watts <= high else []
 
 
 def needs_substitute(round_: Round, place: str) -> bool:

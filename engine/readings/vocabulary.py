@@ -108,7 +108,7 @@ QUANTITIES_AT = {
     "outdoor": ("dry_bulb", "sea_level_pressure"),
     "condenser_air_out": ("dry_bulb",),
     "condenser_air": ("airflow",),
-    "blower": ("airflow", "power", "current"),
+    "blower": ("airflow", "power", "voltage", "current", "power_factor"),
     "return_plenum": ("static_pressure",),
     "filter": ("pressure_drop",),
     "coil": ("pressure_drop",),

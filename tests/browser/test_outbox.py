@@ -163,3 +163,23 @@ def test_what_is_open_focused_scrolled_or_half_typed_survives_a_swap(sheet):
     expect(button).to_be_focused()
     expect(button).to_be_visible()
     assert page.evaluate("scrollY") == before and page.locator("#say-done").input_value() == "half ty"
+
+
+def test_a_new_systems_plate_picture_waits_on_this_device_until_the_system_is_kept(sheet):
+    page = sheet.page
+    sheet.own_doing = ("404",)  # asked for before the system is there
+    page.goto(f"{sheet.address}/houses/{sheet.shop.house.public_id}/systems/new/")
+    picture = {"name": "plate.jpg", "mimeType": "image/jpeg", "buffer": a_picture(size=(640, 400)).read()}
+    page.set_input_files("[data-plate-file]", picture)
+    expect(page.get_by_text("Kept with the system when you press Keep.")).to_be_visible()
+    expect(page.get_by_role("img", name="The picture of the plate")).to_be_visible()
+    page.get_by_label("Which system").fill("up")
+    page.get_by_label("Nominal size, tons").fill("30")
+    page.get_by_role("button", name="Keep").click()
+    expect(page.get_by_text("Nominal tons").or_(page.get_by_text("tons")).first).to_be_visible()
+    expect(sheet.outbox).to_contain_text("unsent")
+    page.get_by_label("Nominal size, tons").fill("3")
+    page.get_by_role("button", name="Keep").click()
+    expect(page.get_by_role("heading", name="Up", exact=True)).to_be_visible()
+    expect(sheet.outbox).to_have_text("All sent")
+    assert Photo.objects.get().system.name == "up"

@@ -33,7 +33,8 @@ class Hand:
         self.characters += len(text)
 
     def next(self):
-        """The keypad's own *next*."""
+        """The keypad's own *next*. Where it leads depends on the answer to what was typed."""
+        self.sheet.still()
         self.page.keyboard.press("Enter")
         self.taps += 1
 

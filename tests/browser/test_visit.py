@@ -77,10 +77,16 @@ def test_a_visit_is_finished_and_opened_again_on_a_phone(sheet):
         look.check(force=True)
     page.get_by_label("For the customer").fill("All is well.")
     page.get_by_role("button", name="Finish the visit").click()
-    expect(page.locator(".told")).to_contain_text("Still to see to, or to say why not: panels on")
+    expect(page.locator("[data-form-said=finish]")).to_contain_text("Still to see to, or to say why not: panels on")
+    page.reload()
     expect(page.get_by_label("For the customer")).to_have_value("All is well.")
-    looks.first.check(force=True)
+    for look in looks.all():
+        look.check(force=True)
+    sheet.own_doing = ("ERR_INTERNET_DISCONNECTED", "htmx:")
+    page.context.set_offline(True)
     page.get_by_role("button", name="Finish the visit").click()
+    expect(page.locator("[data-form-said=finish]")).to_have_text("On this device, not sent yet.")
+    page.context.set_offline(False)
     expect(page.get_by_text("This visit is finished.")).to_be_visible()
     expect(page.locator("[data-station-to=close]")).to_contain_text("finished")
     sheet.type("outdoor.dry_bulb", "90.8")
@@ -135,6 +141,7 @@ def test_keyboard_alone_takes_a_visit_and_undoes(sheet):
         expect(page.locator(".stop:visible h2")).to_contain_text(name)
         for value in values:
             keys.type(value)
+            sheet.still()  # where *next* leads depends on what the readings so far ask for
             keys.press("Enter")
     expect(page.locator(".stop:visible h2")).to_contain_text("Statics")
     keys.press("Escape")
@@ -158,6 +165,22 @@ def test_keyboard_alone_takes_a_visit_and_undoes(sheet):
     keys.press("Escape")
     keys.press("7")
     expect(page.get_by_role("heading", name="Close", exact=True)).to_be_visible()
+
+
+def test_the_grille_is_as_at_the_unit_by_one_tap(sheet):
+    sheet.open("read/return_grille")
+    same = sheet.page.get_by_role("button", name="As at the unit")
+    same.click()
+    expect(sheet.page.locator("#said")).to_have_text("Nothing is read at the unit yet.")
+    sheet.type("return_unit.dry_bulb", "76.4")
+    sheet.page.locator('select[name="return_unit.humidity"]').select_option("wet_bulb")
+    sheet.type("return_unit.wet_bulb", "64")
+    sheet.go_to("return_grille")
+    same.click()
+    expect(sheet.field("return_grille.wet_bulb")).to_have_value("64")
+    sheet.sent()
+    at_grille = Reading.objects.filter(place="return_grille").values_list("quantity", "value")
+    assert set(at_grille) == {("dry_bulb", 76.4), ("wet_bulb", 64.0)}
 
 
 def test_a_press_is_not_lost_while_results_arrive_under_it(sheet):

@@ -84,3 +84,15 @@ def test_a_place_that_was_read_keeps_its_reading():
     )  # read before somebody noted that it cannot be
     found = replace(both, readings=(*both.readings, Reading("supply_register", "dry_bulb", 60.0, PROBE)))
     assert with_substitutes(found) is found
+
+
+def test_blower_watts_come_from_volts_and_amps_unless_a_meter_gave_them():
+    """By hand: 238 V x 2.4 A x power factor 0.8 = 457 W, within the spread of that factor."""
+    read = (("blower", "voltage", 238.0, None), ("blower", "current", 2.4, None))
+    worked_out = judge(with_readings(round_(), *read))[0]
+    metered = judge(with_readings(round_(fan_w=457.0), *read))[0]
+    assert worked_out.measured.loads["blower"].watts == pytest.approx(457.0, abs=0.5)
+    assert worked_out.measured.round.value("blower", "power") == pytest.approx(457.0, abs=0.5)
+    doubts = [found.measured["sensible_btuh"].u95 for found in (worked_out, metered)]
+    assert doubts[0] >= doubts[1]
+    assert with_substitutes(with_readings(round_(fan_w=300.0), *read)).value("blower", "power") == 300.0

@@ -38,6 +38,7 @@ def pages(shop):
         ("houses:rooms", system),
         ("houses:tables", system),
         ("houses:tables_of", system, "blower"),
+        ("visits:plates_of", system),
         ("houses:instrument", instrument),
     ]
     post = [
@@ -45,9 +46,6 @@ def pages(shop):
         ("visits:start", system),
         ("visits:next_round", visit),
         ("visits:hand_over", visit),
-        ("visits:finish", visit),
-        ("visits:reopen", visit),
-        ("visits:review", visit),
         ("visits:open_follow_up", visit),
         ("visits:close_follow_up", follow_up),
         ("visits:pair", visit),
@@ -56,6 +54,7 @@ def pages(shop):
         ("practice:forward", practised),
         ("visits:add_photo", visit, 1),
         ("visits:add_nameplate", system),
+        ("accounts:certificate", shop.person.public_id),
         ("houses:check_table", system, "blower"),
         ("houses:edit", house),
         ("houses:system", system),

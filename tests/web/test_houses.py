@@ -1,13 +1,14 @@
 """Houses, nameplates, tables, rooms, instruments, and the house rules."""
 
 import re
+import uuid
 from datetime import date
 
 import pytest
 from django.core.exceptions import PermissionDenied
 from django.urls import reverse
 
-from tests.web.conftest import words
+from tests.web.conftest import a_picture, words
 from web.houserules import services as rules
 from web.houserules.models import Choices
 from web.houses.models import House, Instrument, System, Table
@@ -358,9 +359,9 @@ def test_a_new_house_starts_from_where_the_lead_says_most_of_them_stand(signed_i
     ours.person.role = "lead"
     ours.person.save()
     assert "Check the digits" in words(signed_in.post("/shop/", {"altitude_ft": "90000", "climate": "dry"}))
-    assert signed_in.post("/shop/", {"altitude_ft": "6200", "climate": "dry"}).status_code == 302
+    assert signed_in.post("/shop/", {"altitude_ft": "6200", "climate": "dry", "weather_place": "Upper town"}).status_code == 302
     page = signed_in.get(reverse("houses:new")).content.decode()
-    assert 'value="6200"' in page and '<option value="dry" selected>' in page
+    assert 'value="6200"' in page and 'value="Upper town"' in page and '<option value="dry" selected>' in page
 
 
 def test_a_twin_is_offered_once_a_model_newest_first_and_never_from_a_house_of_practice(signed_in, ours):
@@ -374,3 +375,30 @@ def test_a_twin_is_offered_once_a_model_newest_first_and_never_from_a_house_of_p
         System.objects.create(house=house, name="more", nominal_tons=3.0, model=model)
     page = signed_in.get(reverse("houses:add_system", args=[ours.house.public_id])).content.decode()
     assert re.findall(r'name="like" value="[^"]+">([^<]+)<', page) == ["Maker A 1", "Maker B 2"]
+
+
+def test_the_lead_sets_who_may_open_a_circuit_and_nobody_else(signed_in, ours, theirs):
+    def keep(person, number):
+        return signed_in.post(reverse("accounts:certificate", args=[person.public_id]), {"certificate": number})
+
+    assert keep(ours.person, "RC-1").status_code == 404, "the lead's to say"
+    ours.person.role = "lead"
+    ours.person.save()
+    assert keep(theirs.person, "RC-1").status_code == 404
+    assert keep(ours.person, " RC-1 ").status_code == 302
+    assert "certificate RC-1" in words(signed_in.get("/shop/"))
+
+
+def test_a_plates_picture_stands_beside_the_fields_and_comes_by_the_outbox(signed_in, ours, theirs):
+    def send(system, **more):
+        to = reverse("visits:add_nameplate", args=[system.public_id])
+        return signed_in.post(to, {"file": a_picture(), **more}, headers={"accept": "application/json"})
+
+    number = str(uuid.uuid4())
+    assert [send(ours.system, id=number).status_code for _ in range(2)] == [200, 200]
+    assert send(ours.system, id="none").status_code == 400
+    assert send(theirs.system, id=number).status_code == 404
+    beside = reverse("visits:plates_of", args=[ours.system.public_id])
+    assert signed_in.get(beside).content.decode().count("<img") == 1
+    page = signed_in.get(reverse("houses:system", args=[ours.system.public_id])).content.decode()
+    assert beside in page and "Picture of the plate" in page

@@ -22,4 +22,5 @@ class ShopForm(forms.ModelForm):
 
     class Meta:
         model = Shop
-        fields = ("altitude_ft", "climate")
+        fields = ("altitude_ft", "climate", "weather_place")
+        labels = {"weather_place": "Weather is asked for"}

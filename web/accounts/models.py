@@ -19,6 +19,7 @@ class Shop(models.Model):
     time_zone = models.CharField(max_length=40, default="UTC")
     altitude_ft = models.FloatField(null=True, blank=True)  # where most of its houses stand: what a new one starts from
     climate = models.CharField(max_length=10, blank=True, default="")
+    weather_place = models.CharField(max_length=60, blank=True, default="")  # asked of the weather service
 
     def __str__(self):
         return self.name
@@ -30,6 +31,7 @@ class User(AbstractUser):
     public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
     shop = models.ForeignKey(Shop, null=True, blank=True, on_delete=models.PROTECT, related_name="people")
     role = models.CharField(max_length=20, default=TECHNICIAN)
+    certificate = models.CharField(max_length=40, blank=True, default="")  # to open a circuit; set by the lead
     temperatures = models.CharField(max_length=1, default="F")  # how this person reads and types them
 
     @property

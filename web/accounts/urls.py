@@ -12,5 +12,6 @@ urlpatterns = [
     path("sign-in/", sign_in, name="sign_in"),
     path("sign-out/", LogoutView.as_view(), name="sign_out"),
     path("shop/", views.shop, name="shop"),
+    path("people/<uuid:public_id>/certificate/", views.certificate, name="certificate"),
     path("preferences/", views.preferences, name="preferences"),
 ]

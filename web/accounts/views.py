@@ -1,8 +1,10 @@
 """The shop's page, and a person's own: preferences, and signing out."""
 
 from django.contrib import messages
-from django.shortcuts import redirect, render
-from django.views.decorators.http import require_http_methods
+from django.core.exceptions import PermissionDenied
+from django.http import Http404
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_http_methods, require_POST
 
 from web.accounts import services
 from web.accounts.forms import PreferencesForm, ShopForm
@@ -20,6 +22,18 @@ def shop(request):
         return redirect("accounts:shop")
     people = User.objects.filter(shop__isnull=False, shop=request.user.shop_id, is_active=True).order_by("first_name")
     return render(request, "accounts/shop.html", {"people": people, "form": form, "here": "shop"})
+
+
+@require_POST
+def certificate(request, public_id):
+    """The number under which a colleague may open a circuit, as the lead has seen it."""
+    person = get_object_or_404(User, shop__isnull=False, shop=request.user.shop_id, public_id=public_id)
+    try:
+        services.set_certificate(request.user, person, request.POST.get("certificate", ""))
+    except PermissionDenied:
+        raise Http404 from None
+    messages.info(request, f"Kept for {person.short_name}.")
+    return redirect("accounts:shop")
 
 
 @require_http_methods(["GET", "POST"])

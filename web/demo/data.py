@@ -10,6 +10,7 @@ PEOPLE = (
     ("wren", "Wren", "Okafield", "technician"),
     ("odile", "Odile", "Marsh", "lead"),
 )
+CERTIFICATES = {"ines": "RC-1041", "odile": "RC-0007"}  # who may open a circuit
 INSTRUMENTS = (
     # label, kind, dry bulb and RH accuracy, line accuracy (95 %), lowest and highest °F, days since its calibration
     ("Air probe 1", "air_probe", 0.9, 3.0, None, -4.0, 140.0, 60),

@@ -9,9 +9,11 @@ from django.db import transaction
 from django.utils import timezone
 from PIL import Image, ImageDraw
 
+from web.accounts import services as accounts
 from web.accounts.models import Shop, User
 from web.demo import data
 from web.demo.visits import VISITS
+from web.demo.weather import PLACE
 from web.houses import services as houses
 from web.houses.models import House, Instrument, System
 from web.probes.services import add_gateway
@@ -41,11 +43,13 @@ def load(password: str, gateway_token: str) -> bool:
     name, zone = data.SHOP
     if Shop.objects.filter(name=name).exists():
         return False
-    shop = Shop.objects.create(name=name, time_zone=zone, altitude_ft=1150, climate="humid")
+    shop = Shop.objects.create(name=name, time_zone=zone, altitude_ft=1150, climate="humid", weather_place=PLACE)
     for username, first, last, role in data.PEOPLE:
         User.objects.create_user(username, password=password, first_name=first, last_name=last, role=role, shop=shop)
     people = {person.username: person for person in shop.people.all()}
     lead = people["odile"]
+    for username, number in data.CERTIFICATES.items():
+        accounts.set_certificate(lead, people[username], number)
     _load_instruments(lead)
     systems = _load_houses(lead)
     loader = _Visits(shop, people, systems)
@@ -81,9 +85,8 @@ def _load_instruments(lead) -> None:
 def _load_houses(lead) -> dict[tuple[str, str], System]:
     found = {}
     for name, altitude, climate, customer, access, systems in data.HOUSES:
-        house = houses.save_house(
-            lead, House(name=name, altitude_ft=altitude, climate=climate, customer=customer, access_note=access)
-        )
+        place = {"altitude_ft": altitude, "climate": climate, "weather_place": PLACE}
+        house = houses.save_house(lead, House(name=name, **place, customer=customer, access_note=access))
         for system_name, model, tap, year in systems:
             plate = data.PLATES[model] | {"indoor_place": data.INDOOR_PLACES.get(system_name, "")}
             system = houses.save_system(

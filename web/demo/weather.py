@@ -9,7 +9,7 @@ from django.utils.timezone import localtime
 
 from web.houses.weather import Weather
 
-STATION = "Rivermouth field"
+PLACE = "Rivermouth field"
 MEAN_F, SWING_F, WARMEST_HOUR, LAPSE_F_PER_FT, STATION_FT = 86.0, 8.0, 16, 0.0036, 1150.0
 MEAN_INHG = 29.95
 
@@ -20,5 +20,8 @@ def at(house, when: datetime) -> Weather:
     day = Random(hour.date().isoformat())
     air = MEAN_F + SWING_F * cos(2 * pi * (hour.hour - WARMEST_HOUR) / 24) + day.uniform(-3, 3)
     return Weather(
-        STATION, hour, air - LAPSE_F_PER_FT * (house.altitude_ft - STATION_FT), MEAN_INHG + day.uniform(-0.25, 0.25)
+        house.weather_place or PLACE,
+        hour,
+        air - LAPSE_F_PER_FT * (house.altitude_ft - STATION_FT),
+        MEAN_INHG + day.uniform(-0.25, 0.25),
     )

@@ -48,8 +48,16 @@ class HouseForm(NumberedForm, forms.ModelForm):
 
     class Meta:
         model = House
-        fields = ("name", "customer", "altitude_ft", "climate", "access_note")
-        labels = {"name": "Street and number", "customer": "Customer", "access_note": "How to get in"}
+        fields = ("name", "customer", "altitude_ft", "climate", "weather_place", "access_note")
+        labels = {
+            "name": "Street and number",
+            "customer": "Customer",
+            "access_note": "How to get in",
+            "weather_place": "Weather is asked for",
+        }
+        help_texts = {
+            "weather_place": "The place the weather service knows; its figure stands in until the air outdoors is read."
+        }
         error_messages = {"name": {"required": "A house needs an address to be found by."}}
 
 

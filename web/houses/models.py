@@ -55,6 +55,7 @@ class House(models.Model):
     name = models.CharField(max_length=80)
     altitude_ft = models.FloatField()
     climate = models.CharField(max_length=10, blank=True, default="")
+    weather_place = models.CharField(max_length=60, blank=True, default="")  # asked of the weather service
     customer = models.CharField(max_length=80, blank=True, default="")
     access_note = models.CharField(max_length=200, blank=True, default="")
     # Simulated: kept out of every list of the shop's work.

@@ -1,5 +1,7 @@
 """Houses, their systems and nameplates, tables, rooms; the shop's instruments."""
 
+import uuid
+
 from django.contrib import messages
 from django.http import Http404
 from django.shortcuts import redirect, render
@@ -48,12 +50,15 @@ def _with_plate(system: System) -> dict:
     }
 
 
+USUAL_PLACE = ("altitude_ft", "climate", "weather_place")  # what a new house starts from
+
+
 @require_http_methods(["GET", "POST"])
 def edit_house(request, public_id=None):
     """Add a house, or correct one."""
     known = house_for(request.user, public_id) if public_id else None
     shop = request.user.shop
-    usual = {} if known or shop is None else {"altitude_ft": shop.altitude_ft, "climate": shop.climate}
+    usual = {} if known or shop is None else {name: getattr(shop, name) for name in USUAL_PLACE}
     form = HouseForm(request.POST or None, instance=known, initial=usual)
     if request.method == "POST" and form.is_valid():
         try:
@@ -91,7 +96,9 @@ def system(request, public_id):
 
 
 def _edit_system(request, form: SystemForm, found: House, twin: System | None):
-    context = {"form": form, "house": found, "twin": twin, "here": "houses", "accepted": ""}
+    # A new system gets the form's number: its plate's picture is sent there once it is kept.
+    number = form.instance.public_id if form.instance.pk else read_uuid(str(form["number"].value())) or uuid.uuid4()
+    context = {"form": form, "house": found, "twin": twin, "here": "houses", "accepted": "", "picture_of": number}
     if request.method == "POST" and form.is_valid():
         odd = _oddities(form)
         if not odd or request.POST.get("accepted") == "|".join(odd):

@@ -106,7 +106,7 @@ def colleagues_of(user):
     )
 
 
-CLOSE_FORM, FOLLOW_UP_FORM = "close", "follow_up"  # the forms of a sheet that may be refused
+FOLLOW_UP_FORM = "follow_up"  # the form of a sheet that may be refused
 
 
 @dataclass

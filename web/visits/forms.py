@@ -4,7 +4,7 @@ engine's to judge.
 
 import json
 import uuid
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime
 
 from django import forms
@@ -18,7 +18,8 @@ MOST_ITEMS = 200
 LONGEST_TEXT = 20
 LONGEST_PLACE = 60
 LONGEST_WORDS = 600
-KINDS = ("reading", "observation", "remark", "action")
+MOST_SAID, LONGEST_SAID = 80, 1000
+KINDS = ("reading", "observation", "remark", "action", "closing")
 LARGEST_SEQUENCE = 2**53
 
 
@@ -53,6 +54,7 @@ class EntryItem:
     about: str = ""
     done: str = ""
     text: str = ""
+    says: dict[str, str] = field(default_factory=dict)  # the fields of a form that is sent as an entry
     problem: str = ""
 
     @property
@@ -99,12 +101,19 @@ def _item(raw: object, device: uuid.UUID) -> EntryItem:
             },
             **{key: read_text(raw, key, LONGEST_PLACE) for key in ("place", "variant", "seen", "done")},
             text=read_text(raw, "text", LONGEST_WORDS).strip(),
+            says=_said(raw.get("says", {})),
             source=read_text(raw, "source", LONGEST_TEXT) or "typed",
             instrument=read_text(raw, "instrument", 36),
             probe=read_text(raw, "probe", 36),
         )
     except (ValueError, KeyError, TypeError, AttributeError, OverflowError) as error:
         return EntryItem(id=named, problem=f"This cannot be read: {error}.")
+
+
+def _said(raw: object) -> dict[str, str]:
+    if not isinstance(raw, dict) or len(raw) > MOST_SAID or any(len(name) > LONGEST_PLACE for name in raw):
+        raise ValueError(f"says must be at most {MOST_SAID} named texts")
+    return {name: read_text(raw, name, LONGEST_SAID) for name in raw}
 
 
 def _one_of(value: object, known: tuple[str, ...]) -> str:
@@ -189,8 +198,10 @@ class HandOverForm(forms.Form):
         self.fields["colleague"].queryset = colleagues
 
 
-class FinishForm(NumberedForm):
-    """What is said at the end of a visit. Last looks are 'look.<id>', why one was left 'why.<id>'."""
+class FinishForm(forms.Form):
+    """What is said at the end of a visit. Last looks are 'look.<id>', why one was left 'why.<id>', pictures for the
+    report 'picture.<id>'.
+    """
 
     for_customer = forms.CharField(max_length=1000, required=False)
     for_shop = forms.CharField(max_length=1000, required=False)
@@ -207,20 +218,8 @@ class FinishForm(NumberedForm):
             for name, value in self.data.items()
             if name.startswith("why.") and value.strip()
         }
-        return {**self.cleaned_data, "looks": left | done}
-
-
-class AfterwardsForm(NumberedForm):
-    """A word on a finished visit."""
-
-    def __init__(self, data):
-        super().__init__(data)
-        self.words = data.get("words", "")[:1000]
-
-    @property
-    def number(self) -> uuid.UUID | None:
-        """The page's number for it."""
-        return self.cleaned_data.get("number")
+        pictures = [name.removeprefix("picture.") for name in self.data if name.startswith("picture.")]
+        return {**self.cleaned_data, "looks": left | done, "pictures": pictures}
 
 
 class FollowUpForm(NumberedForm):

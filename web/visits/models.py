@@ -289,6 +289,7 @@ class Closing(AppendOnly):
     looks = models.JSONField(default=dict)
     no_recheck_why = models.CharField(max_length=200, blank=True, default="")
     next_due = models.DateField(null=True, blank=True)
+    pictures = models.JSONField(default=list)  # ids of those chosen for the report
 
     objects = ClosingQuerySet.as_manager()
 

@@ -5,11 +5,14 @@ from dataclasses import dataclass
 from math import hypot
 
 from engine.constants import (
+    BLOWER_POWER_FACTOR,
+    BLOWER_POWER_FACTOR_SPREAD,
     CLAMP_AMPS_ACCURACY,
     COMPRESSOR_POWER_FACTOR,
     POWER_FACTOR_ACCURACY,
     POWER_FACTOR_SPREAD,
     VOLTS_ACCURACY,
+    Constant,
 )
 from engine.errors import OutOfRange
 
@@ -26,11 +29,22 @@ class Power:
     factor_measured: bool
 
 
-def power_w(volts_to_ground: Sequence[float], amps: Sequence[float], power_factor: float | None = None) -> Power:
+# A load's power factor where it is not measured, and its spread.
+StandIn = tuple[Constant, Constant]
+COMPRESSOR: StandIn = (COMPRESSOR_POWER_FACTOR, POWER_FACTOR_SPREAD)
+BLOWER: StandIn = (BLOWER_POWER_FACTOR, BLOWER_POWER_FACTOR_SPREAD)
+
+
+def power_w(
+    volts_to_ground: Sequence[float],
+    amps: Sequence[float],
+    power_factor: float | None = None,
+    stand_in: StandIn = COMPRESSOR,
+) -> Power:
     """Power [W] of a load from each leg's volts to ground and amps.
 
     volts_to_ground: by leg [V], about 120 V each on a 240 V load, whose legs carry the same current. amps: by leg [A].
-    power_factor: measured, 0 to 1; else 0.95 stands in, with its spread.
+    power_factor: measured, 0 to 1; else the load's usual one stands in, with its spread.
     Equation: the sum of V x A x power factor over the legs [1].
 
     [1] Active power of a sinusoidal load, by definition; the stand-in is a working figure (engine.constants).
@@ -38,10 +52,10 @@ def power_w(volts_to_ground: Sequence[float], amps: Sequence[float], power_facto
     for volt, amp in zip(volts_to_ground, amps, strict=True):
         _check("volts to ground", volt, "V", VOLTS_RANGE)
         _check("amps", amp, "A", AMPS_RANGE)
-    factor = COMPRESSOR_POWER_FACTOR.value if power_factor is None else power_factor
+    factor = stand_in[0].value if power_factor is None else power_factor
     _check("power factor", factor, "", POWER_FACTOR_RANGE)
     watts = sum(v * a for v, a in zip(volts_to_ground, amps, strict=True)) * factor
-    spread = POWER_FACTOR_SPREAD.value if power_factor is None else POWER_FACTOR_ACCURACY.value
+    spread = stand_in[1].value if power_factor is None else POWER_FACTOR_ACCURACY.value
     share = hypot(CLAMP_AMPS_ACCURACY.value, VOLTS_ACCURACY.value, spread)
     return Power(watts, share * watts, factor, power_factor is not None)
 

@@ -3,16 +3,19 @@ each step is a row of its own.
 """
 
 import uuid
+from collections.abc import Sequence
 from datetime import date, datetime, timedelta
 
 from django.db import transaction
 from django.utils import timezone
 
 from web.accounts.access import need_shop
+from web.shell.forms import read_uuid
 from web.shell.once import keep_once
 from web.visits.access import finished_moment
 from web.visits.bridge import vocabulary
-from web.visits.models import FINISHED, REOPENED, RETURNED, REVIEWED, Closing, Visit
+from web.visits.forms import FinishForm
+from web.visits.models import FINISHED, REOPENED, RETURNED, REVIEWED, Closing, Photo, Visit
 
 REOPENED_BY_HOLDER_WITHIN = timedelta(days=1)
 
@@ -31,6 +34,24 @@ def fixed_and_not_read(visit: Visit) -> bool:
     return visit.rounds.order_by("-number").first().actions.exclude(done="nothing_done").exists()
 
 
+def take_closing(actor, visit: Visit, says: dict[str, str], number: uuid.UUID, at: datetime) -> Closing:
+    """The step that an entry of the kind *closing* says: 'did', and the fields of its form.
+
+    at: when it was done, by the device's clock. Raises ClosingRefused, NumberUsed.
+    """
+    did, words = says.get("did", ""), says.get("words", "")
+    if did == FINISHED:
+        form = FinishForm(says)
+        if not form.is_valid():
+            raise ClosingRefused(" ".join(error for errors in form.errors.values() for error in errors))
+        return finish_visit(actor, visit, **form.said(), number=number, at=at)
+    if did == REOPENED:
+        return reopen_visit(actor, visit, words, number)
+    if did in (REVIEWED, RETURNED):
+        return review_visit(actor, visit, words, number, again=did == RETURNED)
+    raise ClosingRefused("A visit is finished, reviewed, returned or reopened.")
+
+
 @transaction.atomic
 def finish_visit(
     actor,
@@ -40,10 +61,14 @@ def finish_visit(
     for_shop: str = "",
     no_recheck_why: str = "",
     next_due: date | None = None,
+    pictures: Sequence[str] = (),
     number: uuid.UUID | None = None,
     at: datetime | None = None,
 ) -> Closing:
-    """Finish an open visit, signed by who has it in hand, or by a lead; raises ClosingRefused, NumberUsed."""
+    """Finish an open visit, signed by who has it in hand, or by a lead; raises ClosingRefused, NumberUsed.
+
+    pictures: ids of those chosen for the report; what is no picture of this system is left out.
+    """
     need_shop(actor, visit.shop_id)
     _hold(visit)
     if _kept(actor, number) is None:
@@ -60,7 +85,7 @@ def finish_visit(
     }
     return _step(
         actor, visit, FINISHED, number, at, for_customer=for_customer.strip(), for_shop=for_shop.strip(), looks=known,
-        no_recheck_why=no_recheck_why.strip()[:200], next_due=next_due,
+        no_recheck_why=no_recheck_why.strip()[:200], next_due=next_due, pictures=_pictures(actor, visit, pictures),
     )  # fmt: skip
 
 
@@ -88,6 +113,11 @@ def review_visit(actor, visit: Visit, words: str, number: uuid.UUID | None = Non
             raise ClosingRefused("A lead reviews visits.")
     said = _need_words(words, "what is to be done again") if again else words.strip()
     return _step(actor, visit, RETURNED if again else REVIEWED, number, for_shop=said)
+
+
+def _pictures(actor, visit: Visit, chosen: Sequence[str]) -> list[str]:
+    found = Photo.objects.visible_to(actor).filter(system=visit.system_id, public_id__in=filter(read_uuid, chosen))
+    return [str(id_) for id_ in found.order_by("id").values_list("public_id", flat=True)]
 
 
 def _hold(visit: Visit) -> None:

@@ -16,10 +16,12 @@ from web.houses.weather import weather_for
 from web.probes.models import Probe
 from web.probes.services import Held, hold
 from web.shell.forms import read_uuid
+from web.shell.once import NumberUsed
 from web.shell.trace import or_else
 from web.visits.access import rounds_for
 from web.visits.bridge import results, vocabulary
 from web.visits.changes.admission import refusal
+from web.visits.changes.closing import ClosingRefused, take_closing
 from web.visits.forms import EntryItem
 from web.visits.load.for_engine import stored_round
 from web.visits.load.material import left_as, material_of
@@ -48,6 +50,7 @@ SAYS = {
     Reading: ("place", "quantity", "variant", "typed", "unit", "source", "reason"), Observation: ("seen", "degree"),
     Remark: ("about", "text"), Action: ("done", "text"),
 }  # fmt: skip
+JUDGED = ("reading", "observation", "action")  # what an assessment may rest on
 _WORDS = {
     "observation": lambda item: Observation(seen=item.seen, degree=item.degree),
     "remark": lambda item: Remark(about=item.about, text=item.text),
@@ -85,7 +88,7 @@ def store_entries(actor, items: list[EntryItem], device_clock: datetime) -> list
         round_ = rounds.get(item.round)
         answer = _store(actor, item, round_, instruments, kinds, offset)
         answers.append(answer)
-        if answer.status in ("stored", "duplicate") and item.kind != "remark":
+        if answer.status in ("stored", "duplicate") and item.kind in JUDGED:
             touched[round_.pk] = round_
         if answer.status == "stored" and (
             item.seen == vocabulary.TAP or item.done in (vocabulary.SPEED_SET, WITHDRAWN)
@@ -194,6 +197,8 @@ def _store(
     taken_at = item.taken_at + offset
     if refused := refusal(item, round_, taken_at):
         return ItemAnswer(item.id, "refused", refused.message, refused.hint)
+    if item.kind == "closing":
+        return _closing(actor, item, round_.visit, taken_at)
     row = _reading(item, instruments, round_, taken_at) if item.kind == "reading" else _WORDS[item.kind](item)
     if isinstance(row, ItemAnswer):
         return row
@@ -207,6 +212,17 @@ def _store(
             row.save(force_insert=True)
     except IntegrityError:
         return _already_there(row)
+    return ItemAnswer(item.id, "stored")
+
+
+def _closing(actor, item: EntryItem, visit: Visit, taken_at: datetime) -> ItemAnswer:
+    """A step at the end of the visit: finished by the device's clock, as far as the server's allows."""
+    try:
+        take_closing(actor, visit, item.says, uuid.UUID(item.id), min(taken_at, timezone.now()))
+    except ClosingRefused as why:
+        return ItemAnswer(item.id, "refused", str(why))
+    except NumberUsed:
+        return _taken(item.id)
     return ItemAnswer(item.id, "stored")
 
 

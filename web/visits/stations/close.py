@@ -1,9 +1,7 @@
 """The Close station: what is still to see to, the words that stay, and what became of the visit."""
 
-import uuid
-
 from web.shell.trace import or_else
-from web.visits.access import CLOSE_FORM, Around
+from web.visits.access import Around
 from web.visits.bridge import vocabulary
 from web.visits.load.sheet import Sheet
 from web.visits.models import FINISHED
@@ -13,25 +11,23 @@ from web.visits.stations.fix import label_of
 def context(sheet: Sheet, around: Around) -> dict:
     """What the station shows; the words for the shop are proposed from the verdict and what was done."""
     deciding = next((row for row in around.closings if row.did != "reviewed"), None)
-    typed = around.typed.get(CLOSE_FORM, {})
     finished = deciding if deciding and deciding.did == FINISHED else None
     return {
         "closings": around.closings,
         "finished": finished,
         "arrived_late": around.arrived_late,
-        "last_looks": [_look(look, finished, typed) for look in vocabulary.last_looks(sheet.system.kind)],
-        "some_left": any(name.startswith("why.") and value for name, value in typed.items()),
-        "typed": {"for_shop": _proposed(sheet, around)} | typed,
+        "last_looks": [_look(look, finished) for look in vocabulary.last_looks(sheet.system.kind)],
+        "for_shop": _proposed(sheet, around),
+        "chosen": [p for p in around.photos if finished and str(p.public_id) in finished.pictures],
+        "pictures_here": [p for p in around.photos if p.round_id in {row.pk for row in around.rounds}],
         "not_read_again": bool(around.actions) and sheet.round.number == around.rounds[-1].number,
-        "finish_number": uuid.uuid4(),
         "holder": sheet.visit.holder,
     }
 
 
-def _look(look, finished, typed: dict) -> dict:
-    """One thing to see to: as it was answered, or as it was typed."""
-    why = finished.looks.get(look.id, "") if finished else typed.get(f"why.{look.id}", "")
-    return {"id": look.id, "label": look.label, "why": why, "done": f"look.{look.id}" in typed}
+def _look(look, finished) -> dict:
+    """One thing to see to, and why it was left where the visit is finished."""
+    return {"id": look.id, "label": look.label, "why": finished.looks.get(look.id, "") if finished else ""}
 
 
 def _proposed(sheet: Sheet, around: Around) -> str:
