@@ -359,7 +359,10 @@ def test_a_new_house_starts_from_where_the_lead_says_most_of_them_stand(signed_i
     ours.person.role = "lead"
     ours.person.save()
     assert "Check the digits" in words(signed_in.post("/shop/", {"altitude_ft": "90000", "climate": "dry"}))
-    assert signed_in.post("/shop/", {"altitude_ft": "6200", "climate": "dry", "weather_place": "Upper town"}).status_code == 302
+    assert (
+        signed_in.post("/shop/", {"altitude_ft": "6200", "climate": "dry", "weather_place": "Upper town"}).status_code
+        == 302
+    )
     page = signed_in.get(reverse("houses:new")).content.decode()
     assert 'value="6200"' in page and 'value="Upper town"' in page and '<option value="dry" selected>' in page
 
