@@ -22,10 +22,10 @@ from engine.diagnosis.causes import EVERY_CAUSE, Setting, causes_in, group_of
 from engine.diagnosis.verdict import CAUSE, SOUND, STOP_FIRST
 from engine.diagnosis.verdict import GROUP as GROUP_TOLD
 from engine.errors import EngineError
-from engine.readings.round import Round
+from engine.readings.round import Round, without_gauges
 from engine.report.bundle.reading import visit_of
 from plant.faults import FAULTS
-from plant.simulate import GAUGES, bundle
+from plant.simulate import bundle
 
 PAGE = Path(__file__).parent.parent / "docs" / "judgement.md"
 # fault of the plant -> cause of the judgement, where the names differ
@@ -93,11 +93,6 @@ def cut(round_: Round, places: tuple[str, ...] | None) -> Round:
     return replace(
         round_, readings=tuple(r for r in round_.readings if r.place in places and r.quantity != "static_pressure")
     )
-
-
-def without_gauges(round_: Round) -> Round:
-    """The round as it is before any hose is on."""
-    return replace(round_, readings=tuple(r for r in round_.readings if r.place not in GAUGES))
 
 
 def scores(arguments: tuple[int, int, str, bool, bool]) -> list[Score]:

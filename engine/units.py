@@ -22,6 +22,9 @@ BTUH_PER_W = 3.412141633  # 1 W in International Table BTU/h
 M_PER_FT = 0.3048  # defined
 PA_PER_INWC = 249.08891  # conventional inch of water, 4 °C
 KPA_PER_PSI = 6.894757293168
+KPA_PER_BAR = 100.0  # defined
+OZ_PER_LB = 16.0  # defined
+OZ_PER_KG = 1 / 0.028349523125  # defined
 HPA_PER_INHG = 33.86389  # conventional inch of mercury, 0 °C
 L_PER_GAL = 3.785411784  # US gallon, defined
 L_S_PER_CFM = 0.3048**3 * 1000 / 60  # defined through the foot
@@ -70,6 +73,7 @@ UNITS = {
         Unit("Pa", "Pa", "air_pressure", lambda value: value / PA_PER_INWC),
         Unit("psi", "psi", "pressure", _same),
         Unit("kPa", "kPa", "pressure", lambda value: value / KPA_PER_PSI),
+        Unit("bar", "bar", "pressure", lambda value: value * KPA_PER_BAR / KPA_PER_PSI),
         Unit("inHg", "in. Hg", "barometer", _same),
         Unit("hPa", "hPa", "barometer", lambda value: value / HPA_PER_INHG),
         Unit("V", "V", "voltage", _same),

@@ -19,13 +19,14 @@ from engine.houserules.rules import HouseRules
 from engine.quantities.airflow import airflow
 from engine.quantities.amps import draw, heating_draw, plate_amps
 from engine.quantities.approach import approach
+from engine.quantities.by_gauge import gauge_findings
 from engine.quantities.capacity import capacity, heating_capacity
 from engine.quantities.condenser_rise import condenser_rise
 from engine.quantities.dew_point import supply_dew_point
 from engine.quantities.drops import drops, total_static
 from engine.quantities.ducts import duct_gains, return_leak, room_airflows, room_gains
 from engine.quantities.heat_ledger import HeatLedger, heat_ledger
-from engine.quantities.heating_gauges import heating_gauges, on_hot_gas
+from engine.quantities.heating_gauges import heating_gauges
 from engine.quantities.heating_lines import heat_approach, rise, true_suction, weather_of
 from engine.quantities.liquid_line import drier_drop, liquid_drop
 from engine.quantities.quantity import OWN_BASELINE, Quantity, against_baseline, compared
@@ -261,13 +262,6 @@ def _curves_carried_on(table: Table) -> Finding | None:
     )
 
 
-def _gauge_on_hot_gas(table: Table) -> Finding | None:
-    """In heating the large line outdoors is hot gas: a low-side hose on it shows a saturation no outdoor coil has."""
-    if table.measured.round.mode != "heating" or not on_hot_gas(table.measured):
-        return None
-    return Finding("gauge_on_hot_gas", NOTE, "", (("gauge_suction", "pressure"),))
-
-
 def _liquid_below_outdoor(table: Table) -> Finding | None:
     """The liquid line at the condenser is below outdoor air by more than clamp and probe leave open: it cannot be, with
     good probes.
@@ -331,7 +325,6 @@ BETWEEN: tuple[_Rule, ...] = (
     _ledger_open,
     _sensible_share,
     _curves_carried_on,
-    _gauge_on_hot_gas,
     _liquid_below_outdoor,
     _compressor_inlet_hot,
     _heat_added_inside,
@@ -344,5 +337,6 @@ def findings_between(table: Table, before: tuple[Finding, ...]) -> tuple[Finding
     the coil back.
     """
     found = tuple(finding for rule in BETWEEN if (finding := rule(table)) is not None)
+    found += tuple(gauge_findings(table.measured))
     contradicted = any(f.level == CONTRADICTION for f in (*before, *found))
     return tuple(f for f in found if not (contradicted and f.id == "heat_added_inside"))

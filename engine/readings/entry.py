@@ -4,6 +4,8 @@ import re
 from dataclasses import dataclass
 
 from engine.errors import EngineError
+from engine.physics.refrigerant.properties import REFRIGERANTS
+from engine.physics.refrigerant.properties import refrigerant as refrigerant_tables
 from engine.readings.vocabulary import CELSIUS_LOOKALIKES_F, QUANTITIES, limits_at, quantities_at
 from engine.units import to_engine
 
@@ -51,12 +53,14 @@ def check_entry(
     confirmed: bool = False,
     instrument_range: tuple[float, float] | None = None,
     kind: str = "",
+    refrigerant: str = "",
 ) -> Accepted | Refused | Asked:
     """Judge one reading as typed.
 
     unit: a code of engine.units. confirmed: the person has said that the unit is right, so °C is not asked about.
     instrument_range: what the instrument can show, in the engine's unit of the quantity, or None. kind: of equipment; a
-    heat pump is tested in the cold too, so that 36 °F outdoors is no cause to ask.
+    heat pump is tested in the cold too, so that 36 °F outdoors is no cause to ask. refrigerant: a gauge pressure that
+    fits it in another unit only is asked about.
     """
     if quantity not in quantities_at(place):
         return Refused("no_such_reading", text, quantity, place)
@@ -67,6 +71,9 @@ def check_entry(
         value = to_engine(number, unit, what.kind)
     except EngineError as error:
         return Refused("unknown_unit", str(error), quantity)
+    other = "" if confirmed else _other_unit_of_pressure(place, number, unit, refrigerant)
+    if other:
+        return Asked(number, quantity, (other, unit))
     lookalike = None if (kind, place) == ("heat_pump", "outdoor") else CELSIUS_LOOKALIKES_F.get((place, quantity))
     if unit == "degF" and not confirmed and lookalike and lookalike[0] <= number <= lookalike[1]:
         return Asked(number, quantity, ("degC", "degF"))
@@ -77,6 +84,27 @@ def check_entry(
     if instrument_range and not instrument_range[0] <= value <= instrument_range[1]:
         return Refused("outside_instrument", text, quantity, place, value, *instrument_range)
     return Accepted(value)
+
+
+# What a running machine evaporates and condenses at [°F] (working figures, wider than any fault).
+_SATURATIONS_F = {"gauge_suction": ("dew", -30.0, 75.0), "gauge_liquid": ("bubble", 35.0, 150.0)}
+_UNITS_OF_PRESSURE = ("psi", "kPa", "bar")
+_SEA_LEVEL_PSIA = 14.696  # near enough to tell one unit from another
+
+
+def _other_unit_of_pressure(place: str, number: float, unit: str, name: str) -> str:
+    """The unit in which a gauge pressure fits the refrigerant, where it does not in its own; '' else."""
+    if place not in _SATURATIONS_F or name not in REFRIGERANTS:
+        return ""
+    side, low, high = _SATURATIONS_F[place]
+
+    def fits(code: str) -> bool:
+        saturation = refrigerant_tables(name).temperature_f(to_engine(number, code, "pressure") + _SEA_LEVEL_PSIA, side)
+        return bool(low <= saturation <= high)
+
+    if fits(unit):
+        return ""
+    return next((code for code in _UNITS_OF_PRESSURE if code != unit and fits(code)), "")
 
 
 _THOUSANDS = re.compile(r"[0-9]{1,3}(,[0-9]{3})+(\.[0-9]*)?")

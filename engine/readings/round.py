@@ -201,6 +201,14 @@ class Round:
         return {r.leg or "1": r.value for r in self.readings if r.place == place and r.quantity == quantity}
 
 
+GAUGES = ("gauge_suction", "gauge_liquid")
+
+
+def without_gauges(round_: Round) -> Round:
+    """The round as it is before any hose is on."""
+    return replace(round_, readings=tuple(r for r in round_.readings if r.place not in GAUGES))
+
+
 TONS_RANGE = (0.75, 10.0)
 MODES = ("cooling", "heating")
 

@@ -13,8 +13,8 @@ from engine.readings.vocabulary import GROUND_SOURCE, QUANTITIES, ROOM
 INSIDE, OUTSIDE = "inside", "outside"
 AIR_SOURCE = ("air_conditioner", "heat_pump")
 HEAT_PUMPS = ("heat_pump", GROUND_SOURCE)
-# What a stop's readings answer: always wanted, the airflow, the charge, the ducts, the electrical side.
-AIR, AIRFLOW, CHARGE, DUCTS, ELECTRICAL = "air", "airflow", "charge", "ducts", "electrical"
+# What a stop's readings answer: always wanted, the airflow, the charge, the ducts, the electrical side, the pressures.
+AIR, AIRFLOW, CHARGE, DUCTS, ELECTRICAL, GAUGES = "air", "airflow", "charge", "ducts", "electrical", "gauges"
 
 
 @dataclass(frozen=True)
@@ -140,6 +140,8 @@ STOPS = (
          ("The thick line outdoors is hot gas in heating.",), (Slot("true_suction", "temperature"),), "line_clamp", CHARGE, ("true_suction",), ("disconnect", "rotating"), modes=("heating",), kinds=HEAT_PUMPS),
     Stop("condenser_air_out", "Air leaving the condenser", OUTSIDE, "In the stream over the fan, a hand off the guard.", ("A relative sign only: the condenser's airflow is hardly ever known.",),
          (Slot("condenser_air_out", "dry_bulb"), Slot("condenser_air", "airflow", label="Airflow, if known")), "air_probe", ELECTRICAL, ("condenser_air_out",), ("rotating", "blocked_condenser"), modes=("cooling",), kinds=AIR_SOURCE),
+    Stop("gauges", "Pressures", OUTSIDE, "Both hoses connected, valves closed, needles at rest.", ("Read while a valve is open.", "Needle not zeroed."),
+         (Slot("gauge_suction", "pressure", label="Low side"), Slot("gauge_liquid", "pressure", label="High side")), "gauge", GAUGES, ("gauge_suction", "gauge_liquid"), ("refrigerant",)),
     Stop("compressor", "Compressor", OUTSIDE, "Each leg to ground; clamp round one lead at a time.", ("Volts leg to leg entered as to ground.", "Two leads in the clamp."),
          _electrical("compressor"), "amp_clamp", ELECTRICAL, ("compressor",), ("disconnect", "capacitor")),
     Stop("outdoor_fan", "Outdoor fan", OUTSIDE, "Clamp round one fan lead.", ("The compressor's lead.",), _electrical("outdoor_fan"), "amp_clamp", ELECTRICAL, ("outdoor_fan",),
@@ -151,7 +153,8 @@ BY_ID = {stop.id: stop for stop in STOPS}
 VARIANTS: dict[tuple[str, str], tuple[str, ...]] = {}
 for _slot in (slot for stop in STOPS for slot in stop.slots):
     VARIANTS[_slot.place, _slot.quantity] = (*VARIANTS.get((_slot.place, _slot.quantity), ()), _slot.variant)
-WORKED_OUT_STOPS = ("traverse", "strips", "furnace")  # ways to an airflow that are no place of the walk
+# Ways to an airflow that are no place of the walk, and gauges, which have their own station.
+OFF_THE_WALK = ("traverse", "strips", "furnace", "gauges")
 # Why a reading can not be taken: a value too. A substitute is then taken, with wider uncertainty, and named.
 NOT_POSSIBLE = {
     "no_access": "No access", "no_port": "No port or hole", "unsafe": "Not safe", "no_instrument": "No instrument here",
@@ -198,7 +201,7 @@ def walk(
     }[order]
     numbered, number = [], 0
     for stop in in_order:
-        counts = stop.id not in WORKED_OUT_STOPS and not stop.id.startswith(ROOM)
+        counts = stop.id not in OFF_THE_WALK and not stop.id.startswith(ROOM)
         number += counts
         side = OUTSIDE if stop in outside else INSIDE
         numbered.append(replace(stop, number=number if counts else 0, side=side))

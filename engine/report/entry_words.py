@@ -47,6 +47,10 @@ def entry_said(answer: Refused | Asked, words: Words) -> EntrySaid:
 
 def _asked(answer: Asked) -> EntrySaid:
     label = QUANTITIES[answer.quantity].label.lower()
+    if answer.quantity == "pressure":
+        first, typed = (UNITS[unit].sign for unit in answer.units)
+        text = f"{answer.number:g} {typed} is no pressure of this refrigerant here; {answer.number:g} {first} would be. Which is it?"
+        return EntrySaid(text, units=answer.units)
     if answer.units[0] == "degC":
         text = f"{answer.number:g} looks like °C: that would be {f_from_c(answer.number):.1f} °F. Which is it?"
     else:

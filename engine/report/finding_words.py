@@ -136,6 +136,35 @@ def _on_hot_gas(f: Finding, w: Words) -> Said:
     )
 
 
+def _other_refrigerant(f: Finding, w: Words) -> Said:
+    return Said(
+        f"{PLACES[f.names['place']]}: {w.value(f.numbers['psig'], 'psi')} is no pressure of {f.names['refrigerant']} here.",
+        "Check the unit, the gauge's zero and the refrigerant on the plate.",
+    )
+
+
+def _refrigerant_not_known(f: Finding, w: Words) -> Said:
+    named = f.names["refrigerant"]
+    text = f"There are no tables for {named}." if named else "The plate does not name the refrigerant."
+    return Said(f"{text} Nothing is worked out from the pressures.", "Enter it from the plate of the outdoor unit.")
+
+
+def _colder(f: Finding, w: Words) -> Said:
+    line, by = place_name(f.names["place"]), w.difference(f.numbers["by_f"])
+    return Said(
+        f"{line} is {by} colder than what evaporates in it: that is not possible.",
+        "Check the clamp, the gauge's zero and the refrigerant on the plate.",
+    )
+
+
+def _warmer(f: Finding, w: Words) -> Said:
+    line, by = place_name(f.names["place"]), w.difference(f.numbers["by_f"])
+    return Said(
+        f"{line} is {by} warmer than what condenses: no liquid is.",
+        "The clamp may sit on hot gas. Check it, the gauge's zero and the refrigerant on the plate.",
+    )
+
+
 def _below_outdoor(f: Finding, w: Words) -> Said:
     text = f"The liquid line is {w.difference(f.numbers['below_f'])} below outdoor air: at the condenser that is not possible."
     return Said(text, "Doubt the probes first, then look for a restriction upstream of the clamp.")
@@ -211,7 +240,9 @@ BY_ID: dict[str, _Say] = {
     "moisture_gained": _fixed("The supply carries more water than the return: a cooling coil does not add water.", "Let the humidity sensor settle in the stream 2 to 3 minutes and read it again."),
     "dry_coil_takes_water": _fixed("The coil was seen dry, but the supply carries less water than the return.", "Look again, or read both humidities again."),
     "sensible_share_over_one": _over_one, "curves_carried_on": _carried_on, "coil_dry": _fixed("The coil takes no water out of this air: it is dry."), "better_than_baseline": _better,
-    "liquid_below_outdoor": _below_outdoor, "gauge_on_hot_gas": _on_hot_gas, "substitute_taken": _substitute, "compressor_inlet_hot": _inlet_hot, "heat_added_inside": _heat_inside,
+    "liquid_below_outdoor": _below_outdoor, "gauge_on_hot_gas": _on_hot_gas, "not_of_this_refrigerant": _other_refrigerant, "refrigerant_not_known": _refrigerant_not_known,
+    "colder_than_evaporating": _colder, "warmer_than_condensing": _warmer,
+    "gauges_swapped": _fixed("The low side reads more than the high side: the machine is off, or the hoses are swapped.", "Trace each hose to its port, let it run, read again."), "substitute_taken": _substitute, "compressor_inlet_hot": _inlet_hot, "heat_added_inside": _heat_inside,
     "ledger_open": _fixed("The heat ledger does not close: a reading is wrong.", "Read airflow and both humidities again: most that is wrong is there."),
     "airflow_against_static": _flow_static, "probe_moved": _moved, "probe_changed": _changed,
 }  # fmt: skip

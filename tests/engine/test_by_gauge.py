@@ -1,17 +1,22 @@
 """With gauges on: what both pressures, or one, add to the walk, and what they must never take away."""
 
 import pytest
+from CoolProp.CoolProp import PropsSI
 
-from benchmarks.judgement import without_gauges
 from engine.assessment import assess, table_of
 from engine.diagnosis.cause import NOT_FED
 from engine.diagnosis.gauges import WARRANTED
 from engine.diagnosis.verdict import STOP_FIRST
 from engine.physics.refrigerant.properties import refrigerant
+from engine.quantities.by_gauge import gauge_figures
+from engine.readings.entry import Accepted, Asked, check_entry
+from engine.readings.round import without_gauges
 from engine.report.bundle.reading import visit_of
+from engine.report.finding_words import said
+from engine.report.gauge_words import CHANGED, CONFIRMED, SETTLED, added_said, what_gauges_added
 from engine.report.quantity_words import sentence
 from engine.report.verdict_words import verdict_said
-from engine.report.words import FAHRENHEIT
+from engine.report.words import FAHRENHEIT, lower_first
 from plant.simulate import bundle
 from tests.engine.rounds import walk, with_readings
 
@@ -20,7 +25,7 @@ AIR_PSIA = 14.1  # at the house of these rounds, 1,150 ft
 
 def by_gauge(evaporating=None, condensing=None, liquid=101.0, coil=54.0, out=57.0, **given):
     """A walk of an R-410A machine, outdoors 90.8 °F, with the pressures of these saturation temperatures [°F]."""
-    tables = refrigerant("R-410A")
+    tables = refrigerant(given.get("refrigerant") or "R-410A")
     read = [("suction_line_outdoor", "temperature", out)]
     for place, saturation_f, side in (("gauge_suction", evaporating, "dew"), ("gauge_liquid", condensing, "bubble")):
         if saturation_f is not None:
@@ -106,3 +111,66 @@ def test_low_charge_or_a_starving_valve_together_warrant_gauges_and_the_gauges_t
     assert (walked.verdict.group, walked.diagnosis.gauges.decides) == (NOT_FED, WARRANTED)
     assert said.headline == "The evaporator is not fed enough." and "Add no refrigerant before" in said.next_step
     assert assess(read).verdict.group == "starved"
+
+
+def figures(*pressures, **given):
+    return gauge_figures(by_gauge(*pressures, **given).measured)
+
+
+def test_the_figures_are_coolprops_at_this_altitude():
+    """CoolProp (HEOS; R-410A as its pseudo-pure fluid): saturations and the ratio of absolute pressures."""
+    for name, fluid in (("R-410A", "R410A"), ("R-22", "R22"), ("R-32", "R32")):
+        low, high = (refrigerant(name).pressure_psia(t, side) for t, side in ((42.0, "dew"), (112.0, "bubble")))
+        found = figures(42.0, 112.0, refrigerant=name)
+        for figure, pressure, quality in (("evaporating", low, 1), ("condensing", high, 0)):
+            kelvin = PropsSI("T", "P", pressure * 6894.757, "Q", quality, fluid)
+            assert found[figure].value == pytest.approx(kelvin * 1.8 - 459.67, abs=0.15)
+        pascals = [PropsSI("P", "T", (t + 459.67) / 1.8, "Q", q, fluid) for t, q in ((42.0, 1), (112.0, 0))]
+        assert found["compression_ratio"].value == pytest.approx(pascals[1] / pascals[0], rel=0.005)
+    assert found["total_superheat"].value == pytest.approx(57.0 - 42.0, abs=0.05)
+    assert found["coil_superheat"].value == pytest.approx(54.0 - 42.0, abs=0.05)
+    assert found["subcooling"].value == pytest.approx(112.0 - 101.0, abs=0.05)
+    assert found["evaporator_difference"].value == pytest.approx(76.4 - 42.0, abs=0.05)
+
+
+@pytest.mark.parametrize(
+    ("pressures", "given", "finding"),
+    [
+        ((112.0, 42.0), {}, "gauges_swapped"),
+        ((63.0, 111.0), {}, "colder_than_evaporating"),
+        ((45.0, 95.0), {}, "warmer_than_condensing"),
+        ((45.0, 111.0), {"refrigerant": ""}, "refrigerant_not_known"),
+    ],
+)
+def test_what_pressures_cannot_be_is_said_at_their_fields(pressures, given, finding):
+    found = by_gauge(*pressures, **given)
+    said_of = next(f for f in found.findings if f.id == finding)
+    assert said_of.fields and said(said_of, FAHRENHEIT).hint
+
+
+@pytest.mark.parametrize(
+    ("place", "text", "unit", "units"),
+    [
+        ("gauge_suction", "813", "psi", ("kPa", "psi")),
+        ("gauge_suction", "8.1", "psi", ("bar", "psi")),
+        ("gauge_liquid", "25", "psi", ("bar", "psi")),
+        ("gauge_liquid", "350", "bar", ("psi", "bar")),
+    ],
+)
+def test_a_pressure_in_another_unit_is_asked_about_and_kept_when_confirmed(place, text, unit, units):
+    asked = check_entry(place, "pressure", text, unit, refrigerant="R-410A")
+    assert isinstance(asked, Asked) and asked.units == units
+    assert isinstance(
+        check_entry(place, "pressure", "118" if "suction" in place else "350", "psi", refrigerant="R-410A"), Accepted
+    )
+
+
+def test_what_the_gauges_added_is_said():
+    sound = by_gauge(45.0, 111.0)
+    assert what_gauges_added(assess(without_gauges(sound.round)), sound) == CONFIRMED
+    low = by_gauge(36.0, 100.0, 97.0, 62.0, 66.0)
+    before = assess(without_gauges(low.round))
+    assert what_gauges_added(before, low) in (SETTLED, CHANGED)
+    assert lower_first(verdict_said(before, FAHRENHEIT).headline.rstrip(".")) in added_said(
+        before, low, verdict_said(before, FAHRENHEIT).headline
+    )

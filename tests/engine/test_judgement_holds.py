@@ -11,7 +11,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from benchmarks.judgement import CHARGE, TRUTH, truth_of, without_gauges
+from benchmarks.judgement import CHARGE, TRUTH, truth_of
 from engine.assessment import assess
 from engine.diagnosis.cause import AIR_GROUPS, CIRCUIT_OR_OUTDOORS, GROUPS, HEALTHY, IN_THE_CIRCUIT, is_in
 from engine.diagnosis.causes import EVERY_CAUSE, Setting, causes_in, group_of
@@ -23,7 +23,7 @@ from engine.diagnosis.next_steps import GAUGES, LOOKS, READINGS, TESTS, next_ste
 from engine.diagnosis.verdict import CAUSE, GROUP, SOUND, STOP_FIRST
 from engine.houserules.rules import choose
 from engine.quantities.residual import KINDS, Residual
-from engine.readings.round import ORIFICE, TXV
+from engine.readings.round import ORIFICE, TXV, without_gauges
 from engine.report.advice_words import GAUGES as GAUGE_WORDS
 from engine.report.bundle.reading import visit_of
 from engine.uncertainty.sources import since

@@ -1,0 +1,131 @@
+"""Charging in words: what the charge is set by, what is proved first, the next step, and why to stop."""
+
+from dataclasses import dataclass
+
+from engine.assessment import Assessment
+from engine.charging.steps import HIGH_HEAD_F, Plan
+from engine.charging.target import ADD, SUBCOOLING, SUPERHEAT, WEIGH_IN
+from engine.diagnosis.verdict import STOP_FIRST
+from engine.report.words import Words, capital, listed
+from engine.units import OZ_PER_LB
+
+WAYS = {ADD: "Add", "recover": "Recover"}
+WEIGHED = {
+    "heating": "In heating a charge is not set by superheat or subcooling.",
+    "ground_source": "On a water coil the maker's chart or the scale sets the charge.",
+    "too_cold": "It is too cold outdoors to set a charge by its lines.",
+    "device_not_known": "The metering device is not known: the plate of the indoor coil names it.",
+    "no_subcooling": "Read the high side and the liquid line: without them there is no subcooling.",
+    "no_target_superheat": "The charging formula gives no target for this air: it is too dry inside or too hot outdoors.",
+}
+PROVE = {
+    "stop_first": "what stops the machine", "does_not_count": "what keeps the readings from counting",
+    "airflow": "the airflow, measured and in range", "filter": "the filter, seen clean", "evaporator_face": "the evaporator, seen clean",
+    "condenser_coil": "the condenser, seen clean and dry", "condenser_rise": "the condenser's air, which leaves too warm",
+}  # fmt: skip
+STOPS = {
+    "on_target": "On target: stop here.", "no_answer": "Stop: it does not answer.", "head_high": "Stop: the head is too high.",
+    "freezing": "Stop: the coil freezes.", "iced": "Stop: there is ice.", "over_plate": "Stop: amps over the plate.",
+    "liquid_return": "Stop: liquid returns to the compressor.",
+}  # fmt: skip
+WHY_STOP = {
+    "no_answer": "After two settled steps neither superheat, subcooling, approach nor suction pressure moved: it is not the charge. Look at the metering device, the drier and the compressor.",
+    "freezing": "It evaporates under freezing and no warmer than before the step. Compressor off, blower on; look again at the airflow and for a restriction.",
+    "iced": "Compressor off, blower on: thaw it fully, then read again.",
+    "over_plate": "The compressor draws more than its plate allows. Compressor off; look at the condenser's air and the volts.",
+    "liquid_return": "There is no superheat left at the compressor. Compressor off; recover the last step.",
+}
+
+
+@dataclass(frozen=True)
+class ChargingSaid:
+    """The plan in words."""
+
+    headline: str
+    says: str
+    attention: bool = False
+
+
+def set_by(plan: Plan, words: Words) -> str:
+    """What the charge is set by today, and where the target comes from."""
+    target = plan.target
+    if target.by == WEIGH_IN:
+        return WEIGHED[target.why]
+    value = f"{words.plain(target.value_f, '°F', True)} ± {words.spread(target.tolerance_f, '°F')} {words.sign('°F')}"
+    if target.by == SUPERHEAT:
+        return f"Fixed orifice: by superheat, {value} by the charging formula for this air. The plate's chart wins."
+    where = "the plate" if target.of_plate else "a stand-in, because the plate is silent: ask the maker"
+    return f"TXV: by subcooling, {value}, {where}."
+
+
+def plan_said(plan: Plan, found: Assessment, words: Words, factory_oz: float | None = None) -> ChargingSaid:
+    """What to do next."""
+    if plan.says == "prove":
+        return _prove(plan)
+    if plan.says == "weigh_in":
+        charge = (
+            f"{weight(factory_oz)} and the maker's allowance for the line set"
+            if factory_oz
+            else "the plate's charge and the maker's allowance for the line set"
+        )
+        return ChargingSaid(
+            "Weigh it in.",
+            f"Recover what is in it, evacuate, then weigh in {charge}; or go by the maker's chart for this mode.",
+        )
+    if plan.says == "read":
+        return ChargingSaid("Let it settle, then read.", "Both pressures and both lines, with the valves closed.")
+    if plan.says == "step":
+        return _step(plan, found)
+    if plan.says == "on_target":
+        name = "Subcooling" if plan.target.by == SUBCOOLING else "Superheat"
+        return ChargingSaid(
+            STOPS["on_target"],
+            f"{name} is where it belongs. Next: read split, airflow and lines again as a round of their own.",
+        )
+    why = WHY_STOP.get(plan.says) or _head_high(words)
+    return ChargingSaid(STOPS[plan.says], why, True)
+
+
+def _prove(plan: Plan) -> ChargingSaid:
+    if plan.prove == ("cause",) or "cause" in plan.prove:
+        return ChargingSaid(
+            "Charge is not the cause.",
+            "The verdict names another: mend that, let it settle, read again. A charge moved now would hide it.",
+            True,
+        )
+    return ChargingSaid(
+        "Prove first.",
+        f"{capital(listed([PROVE[id_] for id_ in plan.prove]))}. A charge set on a dirty or starved machine is wrong as soon as that is mended.",
+        True,
+    )
+
+
+def _step(plan: Plan, found: Assessment) -> ChargingSaid:
+    assert plan.oz is not None
+    way = f"{WAYS[plan.way]} {weight(plan.oz)}"
+    if found.verdict.state == STOP_FIRST:
+        return ChargingSaid(
+            f"With the machine off: {way[0].lower()}{way[1:]}.",
+            "Then let it run and settle, and read again. A guess from the charge and the gap.",
+            True,
+        )
+    liquid = (
+        "As liquid, metered slowly so that none reaches the compressor"
+        if plan.way == ADD
+        else "Into a recovery cylinder, never past 80 % full"
+    )
+    return ChargingSaid(
+        f"{way}, then let it settle.", f"{liquid}. A guess from the charge and the gap: the next one learns from it."
+    )
+
+
+def _head_high(words: Words) -> str:
+    over = words.difference(HIGH_HEAD_F.value, 0)
+    return f"It condenses more than {over} over what is expected here. Compressor off; look at the condenser's air, or recover the last step."
+
+
+def weight(ounces: float) -> str:
+    """'4 oz', '7 lb 6 oz': no finer than a scale reads."""
+    pounds, rest = divmod(round(ounces * 4) / 4, OZ_PER_LB)
+    small = f"{rest:g} oz"
+    return small if not pounds else f"{pounds:.0f} lb" if not rest else f"{pounds:.0f} lb {small}"
