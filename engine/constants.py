@@ -187,6 +187,8 @@ COMPRESSOR_WATTS_SPREAD = Constant("spread of compressor watts of sound units of
 NO_RATING_WIDER = Constant("that spread where the plate names no rating", 1.6, "times", "working figure")
 
 DRY_COIL_MINUTES = Constant("a washed condenser until it is dry", 20.0, "min", "working figure: fan running, a warm day")
+THAW_MINUTES = Constant("a coil iced through until it is clear", 60.0, "min", "working figure: compressor off, blower on, 30 to 90 minutes")
+THAW_LINE_MINUTES = Constant("a frosted suction line until it is clear", 30.0, "min", "working figure: compressor off, blower on")
 DEFROST_MINUTES = Constant("a defrost, and running on until it is steady", 20.0, "min", "working figure: defrost under 10 minutes, then 10 more")
 
 # -- time on site ------------------------------------------------------------------------------------------------------

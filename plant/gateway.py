@@ -37,9 +37,16 @@ PROBES = {
     "manometer-supply": (("static_pressure", "supply_plenum", "static_pressure"),),
     "amp-clamp": (("current", "compressor", "current"),),
 }
-NOISE = {"dry_bulb": 0.06, "rh": 0.4, "temperature": 0.08, "static_pressure": 0.004, "current": 0.04}
-OFFSET = {"dry_bulb": 0.3, "rh": 1.2, "temperature": 0.35, "static_pressure": 0.002, "current": 0.05}
-UNITS = {"dry_bulb": "degF", "rh": "pct", "temperature": "degF", "static_pressure": "inwc", "current": "A"}
+NOISE = {"dry_bulb": 0.06, "rh": 0.4, "temperature": 0.08, "static_pressure": 0.004, "current": 0.04, "pressure": 0.3}
+OFFSET = {"dry_bulb": 0.3, "rh": 1.2, "temperature": 0.35, "static_pressure": 0.002, "current": 0.05, "pressure": 0.6}
+UNITS = {
+    "dry_bulb": "degF",
+    "rh": "pct",
+    "temperature": "degF",
+    "static_pressure": "inwc",
+    "current": "A",
+    "pressure": "psi",
+}
 DECIMALS = {"static_pressure": 3}
 # Of a second's batches: the radio loses some for a while, holds one back, sends one again.
 DROP_OUT, LATE, TWICE = 0.01, 0.02, 0.02

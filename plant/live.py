@@ -14,6 +14,7 @@ from engine.units import c_from_f, f_from_c
 from plant.air import CP_DRY, LATENT_0, Air, atmosphere
 from plant.duct import NoAirflow
 from plant.faults import House, with_faults
+from plant.fluid import KPA_PER_PSI, fluid
 from plant.machine import Machine, Spec
 from plant.places import Run, Weather, run
 from plant.sizing import machine
@@ -49,6 +50,7 @@ AIR_CHANGES_PER_H = 0.35
 COIL_WATER_KG_PER_TON = (
     0.35  # what a coil holds before the first drop leaves: it dries no air it has not wetted itself with
 )
+LEAST_CHARGE = 0.3  # of what is in it: with less no steady state is found
 FROST_FULL_KG_PER_TON = 1.2  # frost that shuts a coil
 HUNT_PERIOD_S = 95.0  # a hunting valve's swing, and how much of it [°F per K] shows where
 HUNTED = {
@@ -67,6 +69,7 @@ _REMEMBERED = (
     "frost_kg",
     "coil_water_kg",
     "stopped_because",
+    "moved_kg",
 )
 
 
@@ -76,7 +79,7 @@ class Live:
     how far the valve swings.
 
     load: what people, sun and cooking give the house, against an ordinary day's. running_s: since it was last switched
-    on.
+    on. moved_kg: refrigerant put in since the first day, less what was taken out.
     """
 
     spec: Spec
@@ -90,6 +93,7 @@ class Live:
     frost_kg: float = 0.0
     coil_water_kg: float = 0.0
     stopped_because: str = ""
+    moved_kg: float = 0.0
 
     def __post_init__(self) -> None:
         self._atmosphere = atmosphere(self.weather.altitude_ft)
@@ -116,6 +120,11 @@ class Live:
         """Mend something, or break it: the next steps go towards the new state."""
         self.faults, self._since_solved = dict(faults), RESOLVE_EVERY_S
 
+    def set_moved(self, moved_kg: float) -> None:
+        """Refrigerant put in so far, less what was taken out [kg]: the circuit goes towards its new state."""
+        if moved_kg != self.moved_kg:
+            self.moved_kg, self._since_solved = moved_kg, RESOLVE_EVERY_S
+
     def set_weather(self, weather: Weather) -> None:
         """Another weather; the house's own air goes on from where it is."""
         self.weather, self._since_solved = weather, RESOLVE_EVERY_S
@@ -139,7 +148,7 @@ class Live:
         """The house as it was remembered; KeyError or TypeError when the memory is of another make."""
         live = cls(Spec(**memory["spec"]), Weather(**memory["weather"]), dict(memory["faults"]))
         for name in _REMEMBERED:
-            setattr(live, name, memory[name])
+            setattr(live, name, memory.get(name, getattr(live, name)))  # a house of an older day knows less
         live.room = Air(*memory["room"])
         live._values = {(place, quantity): value for place, quantity, value in memory["values"]}
         live._last_unknowns = tuple(memory["unknowns"]) if memory["unknowns"] else None
@@ -187,6 +196,7 @@ class Live:
     def _as_it_is(self) -> tuple[Machine, House]:
         """The machine with its faults and its frost."""
         m, house = with_faults(machine(self.spec), House(), self.faults)
+        m = replace(m, charge_kg=max(m.charge_kg + self.moved_kg, LEAST_CHARGE * m.charge_kg))
         iced = min(self.frost_kg / (FROST_FULL_KG_PER_TON * self.spec.tons), 1.0)
         if iced > 0:
             coil = replace(m.indoor, air_side=m.indoor.air_side * (1 - 0.6 * iced))
@@ -247,6 +257,8 @@ class Live:
         }
         rest |= {(line, "temperature"): outside for line in ("liquid_line_outdoor", "suction_line_outdoor")}
         rest |= {(line, "temperature"): inside for line in ("liquid_line_indoor", "suction_line_indoor")}
+        still = fluid(self.spec.refrigerant).dew_kpa(c_from_f(outside)) / KPA_PER_PSI - self._atmosphere.psia
+        rest |= {(gauge, "pressure"): still for gauge in ("gauge_suction", "gauge_liquid")}
         rest |= {
             key: 0.0
             for key in (

@@ -15,7 +15,6 @@ from plant.sizing import RATED_HEATING_WATER_F, RATED_WATER_F, machine
 from plant.steady import Conditions, State, solve
 
 BTUH_PER_KW, VOLTS_TO_GROUND, POWER_FACTOR = 3412.142, 120.0, 0.95
-PSIA_AT_GAUGE_ZERO = 14.696
 GPM_PER_LS = 15.850323
 
 
@@ -84,7 +83,7 @@ def run(
             "attic": attic,
         },
     )
-    values |= _other_values(m, state, weather, outdoor)
+    values |= _other_values(at, m, state, weather, outdoor)
     for place, wrong_f in house.probes.items():
         for key in [k for k in values if k[0] == place and k[1] in ("dry_bulb", "temperature")]:
             values[key] += wrong_f
@@ -110,7 +109,7 @@ def _air_values(at: Atmosphere, places: dict[str, Air]) -> dict[tuple[str, str],
     return found
 
 
-def _other_values(m: Machine, s: State, weather: Weather, outdoor: Air) -> dict[tuple[str, str], float]:
+def _other_values(at: Atmosphere, m: Machine, s: State, weather: Weather, outdoor: Air) -> dict[tuple[str, str], float]:
     f, (te, tc, _, _) = fluid(m.spec.refrigerant), s.unknowns
     amps = 1000.0 * s.compressor_kw / (2 * VOLTS_TO_GROUND * POWER_FACTOR)
     drops = {name: pa / PA_PER_INWC for name, pa in s.statics_pa.items()}
@@ -127,8 +126,8 @@ def _other_values(m: Machine, s: State, weather: Weather, outdoor: Air) -> dict[
         ("compressor", "current"): amps,
         ("compressor", "power_factor"): POWER_FACTOR,
         ("compressor", "power"): 1000.0 * s.compressor_kw,
-        ("gauge_suction", "pressure"): f.dew_kpa(te) / KPA_PER_PSI - PSIA_AT_GAUGE_ZERO,
-        ("gauge_liquid", "pressure"): (f.dew_kpa(tc) + m.non_condensable_kpa) / KPA_PER_PSI - PSIA_AT_GAUGE_ZERO,
+        ("gauge_suction", "pressure"): f.dew_kpa(te) / KPA_PER_PSI - at.psia,
+        ("gauge_liquid", "pressure"): (f.dew_kpa(tc) + m.non_condensable_kpa) / KPA_PER_PSI - at.psia,
         ("discharge_line", "temperature"): f_from_c(s.discharge_c),
     }
     # Along the liquid line, from the coil that condenses to the metering device.

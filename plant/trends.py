@@ -8,9 +8,10 @@ the balances.
 from dataclasses import dataclass
 from pathlib import Path
 
+from plant.air import atmosphere
 from plant.fluid import KPA_PER_PSI, fluid
 from plant.machine import Spec
-from plant.places import PSIA_AT_GAUGE_ZERO, Run, Weather, faulty, severe_amount
+from plant.places import Run, Weather, faulty, severe_amount
 
 PAGE = Path(__file__).parent.parent / "docs" / "plant-trends.md"
 QUANTITIES = ("split", "superheat", "subcooling", "condensing", "approach", "amps")
@@ -145,7 +146,7 @@ def trends(severity: str = "moderate") -> list[Trend]:
 def seen(run: Run, spec: Spec) -> dict[str, float]:
     """What gauges and thermometers show of a run: subcooling and condensing by the gauge, non-condensables and all."""
     f, v = fluid(spec.refrigerant), run.values
-    head = (v["gauge_liquid", "pressure"] + PSIA_AT_GAUGE_ZERO) * KPA_PER_PSI
+    head = (v["gauge_liquid", "pressure"] + atmosphere(0.0).psia) * KPA_PER_PSI
     return {
         "split": v["return_unit", "dry_bulb"] - v["supply_plenum", "dry_bulb"],
         "superheat": run.superheat_f,

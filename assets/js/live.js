@@ -1,7 +1,7 @@
 // Probes held to places: what they say now, and *hold*, which takes what stands there as a reading.
 const EVERY_MS = 1000;
 const STALE_S = 10;
-const HELD_VARIANTS = ["", "1", "flow_device"]; // a clamp is round one leg; an airflow a probe says is a flow device's
+const HELD_VARIANTS = /^(1|flow_device|s\d+)?$/; // a clamp is round one leg; an airflow a probe says is a flow device's
 const STATES = { settled: "steady", swinging: "swings", "not yet": "still moving", "too short": "just begun" };
 
 export const living = {
@@ -15,7 +15,7 @@ export const living = {
     return [...this.form.querySelectorAll("select[data-pair]")].some((select) => select.value);
   },
   async listenToProbes() {
-    const looking = ["read", "air"].includes(this.station) || this.form.querySelector("#drawing").offsetParent;
+    const looking = ["read", "air", "gauges"].includes(this.station) || this.form.querySelector("#drawing").offsetParent;
     if (document.visibilityState !== "visible" || !looking || !this.anyPaired()) return;
     const response = await fetch(this.form.dataset.live, { headers: { Accept: "application/json" } }).catch(() => null);
     if (!response?.ok || response.redirected) return;
@@ -33,13 +33,14 @@ export const living = {
     }
   },
   pairingOf(box) {
-    return this.heard.find((p) => p.stop === box.dataset.liveStop && p.place === box.dataset.livePlace);
+    const { liveStop: stop, livePlace: place } = box.dataset;
+    return this.heard.find((p) => p.place === place && (p.stop === stop || stop.startsWith("step_"))); // the clamps of the walk stay where they are
   },
   // The channels of a pairing that this stop has a field for, each with its field.
   fieldsOf(box) {
     const fields = [...box.closest(".stop").querySelectorAll("input[data-field]")].filter((input) => input.dataset.place === box.dataset.livePlace);
     return (this.pairingOf(box)?.channels ?? [])
-      .map((channel) => ({ channel, input: fields.find((input) => input.dataset.quantity === channel.channel && HELD_VARIANTS.includes(input.dataset.variant)) }))
+      .map((channel) => ({ channel, input: fields.find((input) => input.dataset.quantity === channel.channel && HELD_VARIANTS.test(input.dataset.variant)) }))
       .filter(({ input }) => input);
   },
   showLive(box) {
@@ -59,7 +60,7 @@ export const living = {
   },
   // Everything at the same moment: what belongs together is read together.
   holdAll() {
-    const fresh = [...this.form.querySelectorAll("[data-live-stop]")].filter((box) => this.pairingOf(box) && this.isFresh(this.pairingOf(box)));
+    const fresh = [...this.form.querySelectorAll(".stop:not(.own) [data-live-stop]")].filter((box) => this.pairingOf(box) && this.isFresh(this.pairingOf(box)));
     for (const box of fresh) this.hold(box);
     this.say(`${fresh.length} probes held.`);
     this.preview();

@@ -17,6 +17,8 @@ const SETTLED_MS = 1500;
 const AIR_AT_UNIT = ["return_unit", "supply_plenum"];
 const NOT_TAKEN = ["refused", "ask"];
 
+const asking = new WeakMap(); // a request -> how many changes it answers
+
 export function sheet() {
   return {
     ...walking,
@@ -29,7 +31,6 @@ export function sheet() {
     form: null,
     pressing: false,
     asked: 0, // changes so far that want an answer
-    asking: 0, // those that the request under way answers
     missed: false,
     readings: new Map(), // the reading that counts in each slot of each place, stored or on its way
     touched: new Map(), // name of a field, a select or a thing to see -> when somebody last had it in hand
@@ -51,12 +52,12 @@ export function sheet() {
       this.form.addEventListener("keydown", (event) => this.enterKey(event));
       this.$root.addEventListener("click", (event) => this.clicked(event));
       this.form.addEventListener("htmx:configRequest", (event) => this.describe(event.detail.parameters));
-      document.addEventListener("htmx:afterSettle", () => {
+      document.addEventListener("htmx:afterSettle", ({ detail }) => {
         this.arrange();
         this.speak();
-        this.stands();
+        this.stands(detail.xhr);
       });
-      this.form.addEventListener("htmx:beforeRequest", () => (this.asking = this.asked));
+      this.form.addEventListener("htmx:beforeRequest", ({ detail }) => asking.set(detail.xhr, this.asked));
       document.addEventListener("htmx:beforeSwap", ({ detail }) => {
         if (detail.requestConfig.elt !== this.form) return; // another part's own affair
         // A page that is no preview (signed out, server trouble) does not replace the results; the outbox says what is wrong.
@@ -326,8 +327,9 @@ export function sheet() {
       this.asked += 1;
       document.getElementById("verdict").setAttribute("aria-busy", "true");
     },
-    stands() {
-      if (this.asking === this.asked) document.getElementById("verdict").removeAttribute("aria-busy");
+    // By the request itself: the next one may be on its way before this one's answer has settled.
+    stands(request) {
+      if (asking.get(request) === this.asked) document.getElementById("verdict").removeAttribute("aria-busy");
     },
     pressed({ type }) {
       this.pressing = type === "pointerdown";
@@ -344,8 +346,8 @@ export function sheet() {
     answered({ item, result, elsewhere }) {
       if (item.round !== this.round) return;
       if (elsewhere) return this.catchUp();
+      if (item.form) return this.heardOfForm(item, result, NOT_TAKEN.includes(result.status));
       if (item.kind === "reading") this.heardOfReading(item, result);
-      else if (item.form) this.heardOfForm(item, result, NOT_TAKEN.includes(result.status));
       else this.heardOfOther(item, result);
       this.preview();
     },

@@ -1,7 +1,7 @@
 // Walking the sheet: stations, and the stops of the walk, with the keyboard, the drawing, or *next*.
 import { singleKeysWork } from "./keys.js";
 
-const STATIONS = ["arrive", "settle", "read", "air", "judge", "fix", "close"];
+const STATIONS = ["arrive", "settle", "read", "air", "judge", "fix", "close"]; // by key 1 to 7; gauges, when it is there, by g
 const PHONE = matchMedia("(max-width: 819px)");
 
 export const walking = {
@@ -12,25 +12,28 @@ export const walking = {
     const [station, stop] = location.hash.slice(1).split("/");
     this.stop = this.stopAt(stop) ? stop : this.$root.dataset.stop;
     const walk = this.list("done");
-    this.goTo(STATIONS.includes(station) ? station : walk.length ? "read" : "arrive", false);
+    this.goTo(this.stations().includes(station) ? station : walk.length ? "read" : "arrive", false);
     document.addEventListener("keydown", (event) => this.singleKey(event));
     addEventListener("hashchange", () => {
       const [to, at] = location.hash.slice(1).split("/");
       if (at && at !== this.stop && this.stopAt(at)) this.stop = at;
-      if (STATIONS.includes(to) && (to !== this.station || at)) this.goTo(to, false);
+      if (this.stations().includes(to) && (to !== this.station || at)) this.goTo(to, false);
       if (to === "settle" && at) this.lookAt(at);
     });
     PHONE.addEventListener("change", () => this.preview());
+  },
+  stations() {
+    return [...this.$root.querySelectorAll("[data-station-to]")].map((button) => button.dataset.stationTo);
   },
   isPhone: () => PHONE.matches,
   list(name) {
     return (document.getElementById("walk").dataset[name] ?? "").split(" ").filter(Boolean);
   },
   stops() {
-    return [...this.form.querySelectorAll(".stop")];
+    return [...this.form.querySelectorAll(".stop:not(.own)")];
   },
   stopAt(id) {
-    return this.stops().find((stop) => stop.dataset.stopId === id);
+    return this.form.querySelector(`.stop[data-stop-id="${CSS.escape(id ?? "")}"]`);
   },
   // The stops *next* walks: all but the quiet ones, and the one we stand at.
   walked() {
@@ -44,10 +47,12 @@ export const walking = {
   next() {
     const following = this.station === "read" ? this.step(1) : null;
     if (following) return this.goToStop(following.dataset.stopId);
-    this.goTo(STATIONS[Math.min(STATIONS.indexOf(this.station) + 1, STATIONS.length - 1)]);
+    const stations = this.stations();
+    this.goTo(stations[Math.min(stations.indexOf(this.station) + 1, stations.length - 1)]);
   },
   goToStop(id) {
     if (!this.stopAt(id)) return id === "system" ? this.goTo("settle") : undefined;
+    if (this.stopAt(id).matches(".own")) return this.goTo("gauges");
     this.stop = id;
     this.goTo("read");
   },
@@ -117,9 +122,10 @@ export const walking = {
     if (event.key === "Escape" && event.target.matches?.("input, select, textarea")) return event.target.blur();
     if (event.altKey || event.ctrlKey || event.metaKey || !singleKeysWork()) return;
     if (event.target.matches?.("input:not([type=radio]), select, textarea") || document.querySelector("dialog[open]")) return;
-    if (!/^[1-7npd]$/.test(event.key)) return;
+    if (!/^[1-7npdg]$/.test(event.key)) return;
     event.preventDefault(); // else the letter lands in the field that is given the focus
     if (/[1-7]/.test(event.key)) return this.goTo(STATIONS[event.key - 1]);
+    if (event.key === "g") return this.stations().includes("gauges") ? this.goTo("gauges") : undefined;
     if (event.key === "n") return this.next();
     if (event.key === "p" && this.step(-1)) return this.goToStop(this.step(-1).dataset.stopId);
     if (event.key === "d") {

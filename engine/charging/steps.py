@@ -65,7 +65,7 @@ CHARGE_OZ_PER_TON = Constant(
     "oz/ton",
     "working figure, at the low end so that the steps are small",
 )
-SMALLEST_STEP_OZ = 0.25
+SMALLEST_STEP_OZ, USUAL_STEP_OZ, FINE_UNDER_OZ = 0.25, 0.5, 2.0  # what a scale shows, and a hand can meter
 HIGH_HEAD_F = Constant(
     "condensing over what is expected at which to stop", 15.0, "°F", "working figure; the maker's limit prevails"
 )
@@ -158,7 +158,8 @@ def _ounces(target: Target, steps: Sequence[Step], way: str, charge_oz: float) -
     part = _part(target, steps, way, gap)
     percent = abs(gap.value) / answer * part.value
     ounces = min(percent / 100.0, MOST_OF_CHARGE.value) * charge_oz
-    return max(round(ounces / SMALLEST_STEP_OZ) * SMALLEST_STEP_OZ, SMALLEST_STEP_OZ)
+    fine = SMALLEST_STEP_OZ if ounces < FINE_UNDER_OZ else USUAL_STEP_OZ
+    return max(round(ounces / fine) * fine, SMALLEST_STEP_OZ)
 
 
 def _part(target: Target, steps: Sequence[Step], way: str, gap: Estimate) -> Constant:

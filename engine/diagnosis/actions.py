@@ -67,6 +67,8 @@ ACTIONS = (
     Action("thawed", "Thawed fully", "Thaw it fully", (), {"ice": ("coil", "suction_line", "after_spot")}, clears=("ice",), cautions=("thaw",), minutes=60.0),
     Action("duct_insulated", "Duct insulated", "Insulate the duct run", ("supply_gain",), any=("ducts",), cautions=("attic",), minutes=60.0),
     Action("wiring_mended", "Capacitor or wiring mended", cautions=("disconnect", "capacitor"), minutes=30.0),
+    Action("charge_added", "Refrigerant added", "Find the leak, then add refrigerant in weighed steps", ("undercharge",), cautions=("refrigerant",)),
+    Action("charge_recovered", "Refrigerant recovered", "Recover refrigerant in weighed steps", ("overcharge",), cautions=("refrigerant",)),
     Action("nothing_done", "Nothing done: read again"),
 )
 # fmt: on

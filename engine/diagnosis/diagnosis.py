@@ -17,6 +17,7 @@ from engine.diagnosis.stop_first import liquid_not_ruled_out, stop_first
 from engine.diagnosis.verdict import (
     CANNOT_TELL,
     DOES_NOT_COUNT,
+    RESTART,
     SOUND,
     STOP_FIRST,
     SUSPECTS,
@@ -148,7 +149,11 @@ def _causes(
     likeliest: tuple[str, ...], ranked: Ranked, residuals: tuple[Residual, ...], round_: Round, verdict: Verdict
 ) -> tuple[Evidence, ...]:
     """The likeliest causes with their evidence, those of the verdict first; none where the readings do not count."""
-    if verdict.state == DOES_NOT_COUNT or (verdict.state == STOP_FIRST and not verdict.behind.group):
+    if (
+        verdict.reason == RESTART
+        or verdict.state == DOES_NOT_COUNT
+        or (verdict.state == STOP_FIRST and not verdict.behind.group)
+    ):
         return ()
     if verdict.group:
         of_group = {c: is_in(group_of(EVERY_CAUSE[c], ranked.kinds), verdict.group) for c in likeliest}
@@ -162,7 +167,7 @@ def _actions(round_: Round, verdict: Verdict, causes: tuple[Evidence, ...]) -> t
     """
     if verdict.state == STOP_FIRST:
         return ()
-    if verdict.state in (DOES_NOT_COUNT, SOUND):
+    if verdict.reason == RESTART or verdict.state in (DOES_NOT_COUNT, SOUND):
         return seen_faults(round_)
     return to_do(round_, {e.cause: e.probability for e in causes if e.probability >= LEAST_TO_DO})
 

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from engine.diagnosis.cause import AIR_GROUPS, CIRCUIT_OR_OUTDOORS, HEALTHY, IN_THE_CIRCUIT, WARM_LIQUID
 from engine.readings.round import Round
+from engine.validity.conditions import is_restart
 
 OFF, WARRANTED, ONCE_PROVED, NOT_ENOUGH = "off", "warranted", "warranted, once airflow is proved", "not enough to say"
 AT_ONCE = "at_once"
@@ -70,6 +71,7 @@ class GaugeRule:
 RULES = (
     GaugeRule("stop_first", lambda c: c.stopped, NOT_ENOUGH),
     GaugeRule("withheld", lambda c: not c.counts, NOT_ENOUGH),
+    GaugeRule("restart", lambda c: is_restart(c.round), NOT_ENOUGH),
     GaugeRule("commissioning", _seen("visit_kind", "commissioning"), WARRANTED, waits=True),
     GaugeRule("first_visit", _seen("visit_kind", "first"), WARRANTED, waits=True),
     GaugeRule("tripped", _seen("tripped", "yes"), WARRANTED, waits=True),

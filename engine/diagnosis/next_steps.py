@@ -186,7 +186,7 @@ GAUGES = Step(
     ("evaporating", "superheat", "subcooling"),
     (*_one("gauge_suction", "pressure"), *_one("gauge_liquid", "pressure")),
     "",
-    "",
+    "gauges",
     *COOLING_AIR,
 )
 LOOKS = tuple(

@@ -8,7 +8,15 @@ from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 
 from engine.constants import HUMID_HOUSE_DEW_POINT
-from engine.diagnosis.cause import CIRCUIT_OR_OUTDOORS, DUCT_GROUPS, FLOW_GROUPS, GROUPS, HEALTHY, IN_THE_CIRCUIT
+from engine.diagnosis.cause import (
+    CIRCUIT_OR_OUTDOORS,
+    DUCT_GROUPS,
+    FLOW_GROUPS,
+    GROUPS,
+    HEALTHY,
+    IN_THE_CIRCUIT,
+    NOT_FED,
+)
 from engine.diagnosis.causes import EVERY_CAUSE, group_of
 from engine.diagnosis.conclusion import FEWEST, Conclusion, cause_within
 from engine.diagnosis.likelihood import Ranked, explaining, healthy_of_what_shows
@@ -18,8 +26,10 @@ from engine.expected.schools import FLAT_LOW_F
 from engine.quantities.quantity import Quantity
 from engine.quantities.residual import Residual
 from engine.quantities.table import Table
+from engine.readings.round import ORIFICE
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.margin import IN_RANGE
+from engine.validity.conditions import is_restart
 from engine.validity.finding import CIRCUIT, CONTRADICTION, EVERYTHING, SPLIT, Finding
 
 STOP_FIRST, DOES_NOT_COUNT, CAUSE, GROUP, SOUND, CANNOT_TELL = (
@@ -38,6 +48,7 @@ NOT_READ, CONTRADICTED, UNEXPLAINED, AIRFLOW_GUESSED, WATER_NOT_READ, SUSPECTS =
 # The split is read and something is expected of it, and what a verdict needs is not: what the split says is said.
 SPLIT_ALONE = "split_alone"
 BY_THE_RULE = "flow_by_the_rule"  # airflow outside the shop's limits, water flow under the unit's own
+RESTART = "restart"  # read in the first minutes after a thaw: airflow, or a coil that is not fed
 WATER_SIDE = "water_side"  # of a ground-source unit only the water was read: an answer by itself
 # Findings about readings that are there: before any there is nothing for them to withhold.
 ABOUT_READINGS = ("still_moving", "running_not_entered", "not_settled", "strips_not_seen")
@@ -162,6 +173,32 @@ def _stop(case: Case) -> Verdict | None:
     explained = case.conclusion.is_fault and not case.withheld and case.urgent.id != ICE
     behind = case.conclusion if explained else Conclusion()
     return Verdict(STOP_FIRST, case.urgent.id, urgent=case.urgent, findings=case.withheld, behind=behind)
+
+
+def _restart(case: Case) -> Verdict | None:
+    """After a thaw, read at once: airflow or a coil that is not fed; never charge."""
+    if not is_restart(case.table.measured.round) or EVERYTHING in case.withholds or SPLIT in case.withholds:
+        return None
+    group = restart_group(case.table)
+    return Verdict(GROUP if group else CANNOT_TELL, RESTART, group, quantities=("split", "superheat"))
+
+
+def restart_group(table: Table) -> str:
+    """What a restart reading tells: 'low_airflow', NOT_FED, or '' for neither. Common practice, no single source.
+
+    TXV: superheat no higher than usual with a normal to high split is airflow; orifice: low superheat with a high
+    split. High superheat with a low split is a coil that is not fed. Without gauges a high split alone says airflow.
+    """
+    split, superheat = table.get("split"), table.get("superheat")
+    if split is None or not split.off.known:
+        return ""
+    if superheat is None or not superheat.off.known:
+        return "low_airflow" if split.side > 0 else ""
+    if superheat.side > 0:
+        return NOT_FED if split.side < 0 else ""
+    if table.measured.round.equipment.metering_device == ORIFICE:
+        return "low_airflow" if superheat.side < 0 and split.side > 0 else ""
+    return "low_airflow" if split.side >= 0 else ""
 
 
 def _does_not_count(case: Case) -> Verdict | None:
@@ -323,6 +360,7 @@ def _why_open(case: Case) -> str:
 
 RULES: tuple[Callable[[Case], Verdict | None], ...] = (
     _stop,
+    _restart,
     _does_not_count,
     _flow_by_the_rule,
     _told,

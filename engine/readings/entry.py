@@ -7,7 +7,7 @@ from engine.errors import EngineError
 from engine.physics.refrigerant.properties import REFRIGERANTS
 from engine.physics.refrigerant.properties import refrigerant as refrigerant_tables
 from engine.readings.vocabulary import CELSIUS_LOOKALIKES_F, QUANTITIES, limits_at, quantities_at
-from engine.units import to_engine
+from engine.units import OZ_PER_KG, OZ_PER_LB, to_engine
 
 
 @dataclass(frozen=True)
@@ -105,6 +105,23 @@ def _other_unit_of_pressure(place: str, number: float, unit: str, name: str) -> 
     if fits(unit):
         return ""
     return next((code for code in _UNITS_OF_PRESSURE if code != unit and fits(code)), "")
+
+
+_WEIGHTS_OZ = {"oz": 1.0, "lb": OZ_PER_LB, "kg": OZ_PER_KG, "g": OZ_PER_KG / 1000}
+_WEIGHT = re.compile(
+    r"(?P<whole>[0-9]+([.,][0-9]*)?)\s*(?P<unit>oz|lb|kg|g)?(\s*(?P<rest>[0-9]+([.,][0-9]*)?)\s*(oz)?)?"
+)
+
+
+def ounces(text: str) -> float | None:
+    """A weight as a scale shows it, in ounces: '14 lb 2.5', '14 lb 2.5 oz', '226.5 oz', '6.42 kg'; a bare number is
+    ounces. None for anything else.
+    """
+    found = _WEIGHT.fullmatch(text.strip().lower())
+    if found is None or (found["rest"] and found["unit"] != "lb"):
+        return None
+    whole, rest = (float((found[name] or "0").replace(",", ".")) for name in ("whole", "rest"))
+    return whole * _WEIGHTS_OZ[found["unit"] or "oz"] + rest
 
 
 _THOUSANDS = re.compile(r"[0-9]{1,3}(,[0-9]{3})+(\.[0-9]*)?")

@@ -7,6 +7,7 @@ equipment.
 from dataclasses import dataclass
 
 COMPLAINT, CONDITION, INSIDE, OUTSIDE, TESTS = "complaint", "condition", "inside", "outside", "tests"
+THAWED = "thawed"  # asked only after a thaw
 ALL_MODES = ("cooling", "heating")
 
 
@@ -69,6 +70,7 @@ SIGHTS = (
     Sight("oil_stains", "Oil stains", {"none": "None", "seen": "Seen"}, OUTSIDE, "joints, cores, the coil's bends"),
     Sight("sight_glass", "Sight glass", {"clear": "Clear", "bubbles": "Bubbles", "none": "None fitted"}, OUTSIDE, "once settled"),
     Sight("suction_sweating", "Suction line", {"sweating": "Sweating", "dry": "Dry", "warm": "Warm to the hand"}, OUTSIDE, "a sign, not a measurement", modes=("cooling",)),
+    Sight("restart", "After the thaw", {"reading": "First minutes: a restart reading", "settled": "It has settled"}, THAWED, "read at once, it tells air from feed, and nothing more", modes=("cooling",)),
     Sight("valve_bulb", "TXV's bulb warmed", {"answers": "Suction answers", "no_answer": "No answer"}, TESTS, "in the hand; watch the suction line"),
     Sight("probes_together", "Probes side by side", {"agree": "Agree", "differ": "Differ"}, TESTS, "one place, same minutes; clamps on one line"),
     Sight("outdoor_shaded", "Outdoor probe shaded", {"stayed": "Reads the same", "fell": "Reads lower"}, TESTS, "a hand's width off hot metal", kinds=AIR_SOURCE),

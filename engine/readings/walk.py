@@ -155,6 +155,26 @@ for _slot in (slot for stop in STOPS for slot in stop.slots):
     VARIANTS[_slot.place, _slot.quantity] = (*VARIANTS.get((_slot.place, _slot.quantity), ()), _slot.variant)
 # Ways to an airflow that are no place of the walk, and gauges, which have their own station.
 OFF_THE_WALK = ("traverse", "strips", "furnace", "gauges")
+# What is read after each step of charging; a step's readings are the variant 's1', 's2' ... of their places.
+MOST_STEPS = 12
+STEP_VARIANTS = tuple(f"s{number}" for number in range(1, MOST_STEPS + 1))
+_AFTER_A_STEP = (
+    ("gauge_suction", "pressure", "Low side"),
+    ("gauge_liquid", "pressure", "High side"),
+    ("suction_line_outdoor", "temperature", "Suction line"),
+    ("liquid_line_outdoor", "temperature", "Liquid line"),
+)
+for _place, _quantity, _ in _AFTER_A_STEP:
+    VARIANTS[_place, _quantity] = (*VARIANTS.get((_place, _quantity), ()), *STEP_VARIANTS)
+
+
+def charge_stop(number: int) -> Stop:
+    """Where a step of charging is read, once it has settled. number: 1 to MOST_STEPS."""
+    slots = tuple(Slot(place, what, f"s{number}", label) for place, what, label in _AFTER_A_STEP)
+    where = "Valves closed, settled: the same clamps on the same places."
+    return Stop(f"step_{number}", f"After step {number}", OUTSIDE, where, (), slots, "gauge", GAUGES, ())
+
+
 # Why a reading can not be taken: a value too. A substitute is then taken, with wider uncertainty, and named.
 NOT_POSSIBLE = {
     "no_access": "No access", "no_port": "No port or hole", "unsafe": "Not safe", "no_instrument": "No instrument here",

@@ -73,6 +73,7 @@ def step_meanings(advice: Advice, found: Assessment) -> tuple[str, ...]:
 
 GAUGES = {
     "stop_first": "Stop first. No gauges until it is safe to run.", "withheld": "The circuit's readings do not count yet, so they cannot decide about gauges.",
+    "restart": "A restart reading decides nothing about the circuit: let it settle first.",
     "commissioning": "Commissioning: the charge is set by its pressures.", "first_visit": "First visit to an unknown system: take its pressures once.",
     "tripped": "It tripped or does not cool: the pressures will say why.", "below_outdoor": "The liquid line is below outdoor air. If the probes agree side by side, the pressures say why.",
     "airflow_first": f"Airflow explains it: correct it, let it settle, read again. {NO_REFRIGERANT}",

@@ -110,7 +110,7 @@ def _step(plan: Plan, found: Assessment) -> ChargingSaid:
             True,
         )
     liquid = (
-        "As liquid, metered slowly so that none reaches the compressor"
+        "Look for the leak first: what is added leaves the same way. As liquid, metered slowly so that none reaches the compressor"
         if plan.way == ADD
         else "Into a recovery cylinder, never past 80 % full"
     )

@@ -128,6 +128,14 @@ def _substitute(f: Finding, w: Words) -> Said:
     )
 
 
+def _restart(f: Finding, w: Words) -> Said:
+    minutes = f"{f.numbers['minutes']:.0f} min after the start"
+    return Said(
+        f"A restart reading, {minutes}: it tells airflow from a coil that is not fed, and nothing more.",
+        "Let it settle, then read the whole round.",
+    )
+
+
 def _on_hot_gas(f: Finding, w: Words) -> Said:
     return Said(
         "The suction gauge shows a saturation above the outdoor air: in heating the large line outdoors is hot gas. "
@@ -227,6 +235,7 @@ def _not_known(f: Finding, w: Words) -> Said:
 BY_ID: dict[str, _Say] = {
     "reading_left_out": _left_out, "reading_not_known": _not_known,
     "still_moving": _moving, "running_not_entered": _fixed("Nobody entered how long the system has been running.", SETTLE), "not_settled": _not_settled,
+    "restart_reading": _restart,
     "too_cold_out": _too_cold, "too_warm_out": _too_warm, "strips_not_seen": _fixed("Nobody entered whether the strips are off.", STRIPS),
     "strips_on": _fixed("The strips are on: they warm the air past the coil.", STRIPS), "iced": _iced,
     "condenser_wet": _fixed("The condenser coil is wet: no test in rain or just after washing.", "Wait until the coil is dry and it has settled again."),

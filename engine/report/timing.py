@@ -17,9 +17,11 @@ class Timing:
     hurry: bool
 
 
-def timing(running_min: float | None, left_on_site_min: float | None, rules: HouseRules = DEFAULT) -> Timing:
+def timing(
+    running_min: float | None, left_on_site_min: float | None, rules: HouseRules = DEFAULT, thaw_min: float = 0.0
+) -> Timing:
     """What the clocks say. running_min: since the start or the last change; left_on_site_min: until one must go; None
-    when not known.
+    when not known. thaw_min: what a thaw takes, 0 for no ice.
     """
     settle_left = None if running_min is None else max(0.0, rules.settle_minutes - running_min)
     says = []
@@ -33,7 +35,13 @@ def timing(running_min: float | None, left_on_site_min: float | None, rules: Hou
     if left_on_site_min is not None:
         needed = REREAD_MINUTES.value + (settle_left or 0.0)
         after_a_fix = rules.settle_minutes + REREAD_MINUTES.value
-        if left_on_site_min < needed:
+        if thaw_min and left_on_site_min < thaw_min + after_a_fix:
+            says.append(
+                f"The thaw takes about {thaw_min:.0f} minutes and {max(left_on_site_min, 0):.0f} are left: it outlasts "
+                "the visit. Leave it thawing, blower on, and a follow-up under Arrive."
+            )
+            hurry = True
+        elif left_on_site_min < needed:
             says.append(
                 f"{max(left_on_site_min, 0):.0f} minutes left: too few to settle and read. Say so, and propose a return."
             )

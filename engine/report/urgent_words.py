@@ -5,7 +5,8 @@ from engine.diagnosis.causes import label_of
 from engine.diagnosis.stop_first import FREEZING, ICE, LIQUID_RETURN, OVER_PLATE, Urgent
 from engine.readings.vocabulary import PLACES, place_name
 from engine.report import finding_words, quantity_words
-from engine.report.words import Words, likelihood, lower_first
+from engine.report.words import Words, likelihood, listed, lower_first
+from engine.validity.conditions import thaw_minutes
 
 
 def stop_said(found: Assessment, words: Words) -> tuple[str, str, str]:
@@ -35,10 +36,22 @@ def _ice(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str]:
         text += f"Subcooling is {quantity_words.measured(found.table['subcooling'], words)} through it: a hint of low charge, no more, because ice itself lowers it behind an orifice."
     else:
         text += "Nothing can be told through ice."
+    minutes = f"{thaw_minutes(found.round):.0f} min"
     return (
-        text,
-        "Compressor off, blower on: thaw it fully and mind the drain. Then prove the airflow. No gauges for ice.",
+        f"{text}{_meanwhile(found)}",
+        f"Compressor off, blower on: thaw it fully, about {minutes}, and mind the drain. Then prove the airflow. No gauges for ice.",
     )
+
+
+# What is looked at while it thaws: it needs no running machine.
+WHILE_IT_THAWS = {
+    "filter": "filter", "evaporator_face": "evaporator face", "blower_wheel": "blower wheel", "registers": "registers", "ducts": "ducts",
+}  # fmt: skip
+
+
+def _meanwhile(found: Assessment) -> str:
+    left = [name for look, name in WHILE_IT_THAWS.items() if look not in found.round.observations]
+    return f" Meanwhile look at {listed(left)}." if left else ""
 
 
 def _freezing(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str]:

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from engine.assessment import Assessment
-from engine.diagnosis.cause import is_in
+from engine.diagnosis.cause import NOT_FED, is_in
 from engine.diagnosis.causes import EVERY_CAUSE, causes_in, group_of, label_of
 from engine.diagnosis.next_steps import Advice
 from engine.diagnosis.stop_first import liquid_not_ruled_out
@@ -13,6 +13,7 @@ from engine.diagnosis.verdict import (
     CAUSE,
     DOES_NOT_COUNT,
     GROUP,
+    RESTART,
     SOUND,
     STOP_FIRST,
     WATER_SIDE,
@@ -26,7 +27,7 @@ from engine.report.open_words import MOST_NAMED, cannot_tell
 from engine.report.urgent_words import liquid_perhaps_said, stop_said
 from engine.report.words import Words, capital, ended, likelihood, listed, lower_first
 from engine.uncertainty.margin import IN_RANGE
-from engine.validity.finding import EVERYTHING, NEVER_TODAY, SPLIT
+from engine.validity.finding import EVERYTHING, NEVER_TODAY, SPLIT, Finding
 
 NOTHING_MORE = "Nothing more needs reading. Plug the test holes; caps on and tight."
 MOST_TELLING = 2  # a verdict is read at a glance: what else is out of range is said at its mark
@@ -62,7 +63,8 @@ class Said:
 
 def verdict_said(found: Assessment, words: Words) -> Said:
     """The verdict of an assessment in words."""
-    headline, says, next_step = SAY[found.verdict.state](found, words)
+    say = _restart if found.verdict.reason == RESTART else SAY[found.verdict.state]
+    headline, says, next_step = say(found, words)
     steps = found.diagnosis.steps
     if found.verdict.state in WORTH:
         steps = tuple(s for s in steps if s.step.id in WORTH[found.verdict.state])
@@ -216,6 +218,27 @@ def how_sure(probability: float) -> str:
     grades = ((0.97, "All but certain"), (0.85, "Very likely"), (0.6, "Likely"), (0.0, "Perhaps"))
     word = next(word for least, word in grades if probability >= least)
     return f"{word}, {likelihood(probability)}."
+
+
+# -- restart reading -------------------------------------------------------------------------------------------------------
+
+RESTART_SAYS = {
+    "low_airflow": ("It iced for want of air.", "Prove the airflow: filter, evaporator, blower, ducts. Then let it settle and read the whole round."),
+    NOT_FED: ("It iced because the coil is not fed.", "Let it settle, then read the whole round: charge or a restriction shows then. Add nothing on this reading."),
+    "": ("Cannot tell yet: airflow, or a coil that is not fed.", "Let it settle, then read the whole round."),
+}  # fmt: skip
+
+
+def _restart(found: Assessment, words: Words) -> tuple[str, str, str]:
+    """What the first minutes after a thaw say: no charge advice, no baseline."""
+    headline, next_step = RESTART_SAYS[found.verdict.group]
+    read = [q for id_ in found.verdict.quantities if (q := found.table.get(id_)) and q.measured.known]
+    told = ended(capital(listed([quantity_words.short(q, words) for q in read]))) if read else ""
+    return headline, f"{told} {finding_words.said(_restart_finding(found), words).message}".strip(), next_step
+
+
+def _restart_finding(found: Assessment) -> Finding:
+    return next(f for f in found.findings if f.id == "restart_reading")
 
 
 # -- sound -----------------------------------------------------------------------------------------------------------------

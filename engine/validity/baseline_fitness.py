@@ -30,7 +30,7 @@ def _panels_not_seen(case: _Case) -> bool:
 
 
 def _unsettled(case: _Case) -> bool:
-    return any(f.id in ("not_settled", "running_not_entered", "still_moving") for f in case[1])
+    return any(f.id in ("not_settled", "running_not_entered", "still_moving", "restart_reading") for f in case[1])
 
 
 def _liquid_at_outdoor(case: _Case) -> bool:

@@ -6,12 +6,12 @@ A failed condition withholds a verdict, never the readings.
 
 from collections.abc import Callable
 
-from engine.constants import DEFROST_MINUTES, DRY_COIL_MINUTES
+from engine.constants import DEFROST_MINUTES, DRY_COIL_MINUTES, THAW_LINE_MINUTES, THAW_MINUTES
 from engine.readings.round import Round
 from engine.readings.steadiness import NOT_YET, SETTLED, SWINGING
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.readings.walk import is_read_in
-from engine.validity.finding import CIRCUIT, CONDITION, EVERYTHING, NEVER_TODAY, Finding
+from engine.validity.finding import CIRCUIT, CONDITION, EVERYTHING, NEVER_TODAY, NOTE, Finding
 
 # What has to be steady before a round counts: the air pair and the lines.
 PAIR = (("return_unit", "dry_bulb"), ("supply_plenum", "dry_bulb"))
@@ -28,6 +28,20 @@ def watched_steady(round_: Round) -> bool:
     return all(r is not None and r.steady in (SETTLED, SWINGING) for r in looked_at)
 
 
+def is_restart(round_: Round) -> bool:
+    """Whether it was read in the first minutes after a thaw, on purpose: it tells airflow from a coil that is not fed,
+    and nothing more.
+    """
+    running = round_.value("system", "running_time")
+    return round_.observations.get("restart") == "reading" and (running or 0.0) < round_.rules.settle_minutes
+
+
+def thaw_minutes(round_: Round) -> float:
+    """About how long a thaw takes [min]; 0 where no ice was seen."""
+    where = round_.observations.get("ice", "")
+    return 0.0 if where not in ICED else (THAW_MINUTES if where == "coil" else THAW_LINE_MINUTES).value
+
+
 def settled(round_: Round) -> Finding | None:
     """It ran long enough, or its readings were watched and steady."""
     read = [
@@ -40,6 +54,8 @@ def settled(round_: Round) -> Finding | None:
         return None
     running, least = round_.value("system", "running_time"), round_.rules.settle_minutes
     at = (("system", "running_time"),)
+    if is_restart(round_):
+        return Finding("restart_reading", NOTE, "", at, numbers={"minutes": running or 0.0})
     if running is None:
         return Finding("running_not_entered", CONDITION, EVERYTHING, at, minutes=0.5)
     if running < least:
@@ -99,7 +115,9 @@ def strips_off(round_: Round) -> Finding | None:
 def no_ice(round_: Round) -> Finding | None:
     """Nothing but a low subcooling can be told through ice."""
     where = round_.observations.get("ice", "")
-    return Finding("iced", CONDITION, EVERYTHING, minutes=60.0, names={"where": where}) if where in ICED else None
+    if where not in ICED:
+        return None
+    return Finding("iced", CONDITION, EVERYTHING, minutes=thaw_minutes(round_), names={"where": where})
 
 
 def condenser_dry(round_: Round) -> Finding | None:

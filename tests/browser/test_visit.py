@@ -72,7 +72,7 @@ def test_a_visit_is_finished_and_opened_again_on_a_phone(sheet):
     page = sheet.page
     page.set_viewport_size({"width": 390, "height": 844})
     sheet.open("close")
-    looks = page.locator(".last-looks input")
+    looks = page.locator("[data-at=close] .last-looks input")
     for look in looks.all()[1:]:
         look.check(force=True)
     page.get_by_label("For the customer").fill("All is well.")

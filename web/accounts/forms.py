@@ -2,15 +2,18 @@
 
 from django import forms
 
-from web.accounts.models import CLIMATES, TEMPERATURES, Shop
+from web.accounts.models import CLIMATES, PRESSURES, TEMPERATURES, Shop
 from web.shell.fields import Number
 
 
 class PreferencesForm(forms.Form):
-    """How temperatures are read and typed."""
+    """How temperatures are read and typed, and how a gauge's pressures are typed."""
 
     temperatures = forms.ChoiceField(
         choices=list(TEMPERATURES.items()), label="Temperatures in", widget=forms.RadioSelect
+    )
+    pressures = forms.ChoiceField(
+        choices=list(PRESSURES.items()), label="Gauge pressures in", widget=forms.RadioSelect, required=False
     )
 
 

@@ -9,6 +9,7 @@ TECHNICIAN, LEAD = "technician", "lead"
 ROLES = {TECHNICIAN: "Technician", LEAD: "Lead"}
 CLIMATES = {"": "Not said", "humid": "Humid", "dry": "Dry"}
 TEMPERATURES = {"F": "°F", "C": "°C"}
+PRESSURES = {"psi": "psig", "kPa": "kPa", "bar": "bar"}
 
 
 class Shop(models.Model):
@@ -33,6 +34,7 @@ class User(AbstractUser):
     role = models.CharField(max_length=20, default=TECHNICIAN)
     certificate = models.CharField(max_length=40, blank=True, default="")  # to open a circuit; set by the lead
     temperatures = models.CharField(max_length=1, default="F")  # how this person reads and types them
+    pressures = models.CharField(max_length=4, default="psi")  # how this person types a gauge's
 
     @property
     def short_name(self):

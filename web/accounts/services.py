@@ -17,7 +17,9 @@ def set_certificate(actor, person: User, certificate: str) -> None:
     person.save(update_fields=["certificate"])
 
 
-def set_temperatures(actor, scale: str) -> None:
-    """How this person reads and types temperatures: 'F' or 'C'. Nothing stored is changed by it."""
-    actor.temperatures = scale
-    actor.save(update_fields=["temperatures"])
+def set_units(actor, temperatures: str, pressures: str) -> None:
+    """How this person reads and types temperatures, 'F' or 'C', and types a gauge's pressures. Nothing stored is
+    changed by it.
+    """
+    actor.temperatures, actor.pressures = temperatures, pressures
+    actor.save(update_fields=["temperatures", "pressures"])

@@ -38,10 +38,12 @@ def certificate(request, public_id):
 
 @require_http_methods(["GET", "POST"])
 def preferences(request):
-    """°F or °C for this person."""
-    form = PreferencesForm(request.POST or None, initial={"temperatures": request.user.temperatures})
+    """°F or °C, and the unit of a gauge, for this person."""
+    usual = {"temperatures": request.user.temperatures, "pressures": request.user.pressures}
+    form = PreferencesForm(request.POST or None, initial=usual)
     if request.method == "POST" and form.is_valid():
-        services.set_temperatures(request.user, form.cleaned_data["temperatures"])
+        chosen = form.cleaned_data["pressures"] or request.user.pressures
+        services.set_units(request.user, form.cleaned_data["temperatures"], chosen)
         messages.info(request, "Kept.")
         return redirect("accounts:preferences")
     return render(request, "accounts/preferences.html", {"form": form, "here": "shop"})

@@ -5,7 +5,7 @@ from functools import cache
 from random import Random
 
 from engine.readings.walk import walk
-from engine.units import f_from_c
+from engine.units import OZ_PER_KG, f_from_c
 from plant import gateway as radio
 from plant.faults import FAULTS, faults_on
 from plant.live import Live
@@ -30,7 +30,7 @@ ATTIC_OVER_OUTDOORS_F = 21.0
 RATING = Weather(80.0, 51.1, 95.0)
 RLA_OVER_RATED_AMPS = 1.3  # a plate's amps over those at the rating point (order of magnitude, memory)
 AIRFLOW_NOISE, AIRFLOW_OFFSET = 0.01, 0.02  # of a flow device, shares
-SPOKEN = ("dry_bulb", "rh", "temperature", "static_pressure", "pressure_drop", "current", "airflow", "flow")
+SPOKEN = ("dry_bulb", "rh", "temperature", "static_pressure", "pressure_drop", "current", "airflow", "flow", "pressure")
 UNITS_OF = radio.UNITS | {"pressure_drop": "inwc", "airflow": "CFM", "flow": "GPM"}
 __all__ = ["CLASSES", "FAULTS", "KINDS", "METERING_DEVICES", "Live", "Spec"]
 
@@ -126,6 +126,16 @@ def _read(true: float, quantity: str, seed: str, sequence: int) -> float:
     if quantity == "rh":
         return min(max(read, 0.0), 100.0)
     return max(read, 0.0) if quantity == "current" else read
+
+
+def is_pressure(quantity: str) -> bool:
+    """Whether it is read by a gauge: nobody hears it before one is connected."""
+    return quantity == "pressure"
+
+
+def set_moved(live: Live, ounces: float) -> None:
+    """Refrigerant added so far, less what was recovered [oz]."""
+    live.set_moved(ounces / OZ_PER_KG)
 
 
 def turned(

@@ -15,6 +15,7 @@ from web.probes.models import Probe
 from web.probes.services import TooOften, add_gateway, restart, store_samples
 from web.visits.changes import note_mode, note_running_time, pair, start_visit
 from web.visits.load.clock import running_now
+from web.visits.load.gauges import gauges_on, moved_oz
 from web.visits.load.material import material_of
 
 PAUSED_AFTER = timedelta(seconds=20)  # the house stands still while nobody looks
@@ -100,7 +101,9 @@ def put_forward(actor, practice: Practice, minutes: int) -> bridge.Live:
 
 def _taken_up(practice: Practice) -> tuple[Practice, bridge.Live]:
     locked = Practice.objects.select_for_update().select_related("gateway", "visit__system__house").get(pk=practice.pk)
-    return locked, bridge.Live.recalled(locked.memory)
+    live = bridge.Live.recalled(locked.memory)
+    bridge.set_moved(live, moved_oz(locked.visit))
+    return locked, live
 
 
 def _put_aside(practice: Practice, live: bridge.Live, now: datetime) -> bridge.Live:
@@ -114,6 +117,8 @@ def _said(practice: Practice, live: bridge.Live, at: datetime) -> list[SampleIte
     system = practice.visit.system
     held = bridge.probes_of(system.kind, system.unit == "furnace_with_cased_coil")
     rows = bridge.said_by(live, held, str(practice.public_id), practice.sequence)
+    if not gauges_on(practice.visit):
+        rows = [row for row in rows if not bridge.is_pressure(row[1])]
     return [
         SampleItem(probe=probe, channel=channel, sequence=practice.sequence, raw=value, unit=unit, taken_at=at)
         for probe, channel, value, unit in rows

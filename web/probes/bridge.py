@@ -21,6 +21,7 @@ CHANNELS = (
     "power",
     "airflow",
     "flow",
+    "pressure",
 )
 
 
@@ -55,6 +56,7 @@ STEADY = {
     "flow": 0.3,
     "power": 40.0,
     "voltage": 3.0,
+    "pressure": 3.0,
 }
 
 

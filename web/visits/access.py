@@ -11,9 +11,12 @@ from web.accounts.models import User
 from web.houses.models import System
 from web.houses.weather import Weather, weather_for
 from web.probes.models import Gateway, Probe
+from web.visits.load.gauges import moved_words
 from web.visits.load.material import Material, standing
 from web.visits.models import (
+    ADDED,
     FINISHED,
+    RECOVERED,
     REVIEWED,
     Action,
     Assessment,
@@ -130,7 +133,30 @@ class Around:
     weather: Weather | None = None
     closings: list = field(default_factory=list)  # the last first
     typed: dict[str, dict] = field(default_factory=dict)  # form -> what it said when it was refused
+    charge_steps: dict[int, list] = field(default_factory=dict)  # the steps that stand, by the round's number
+    here: int = 0  # the round's number
     arrived_late: int = 0  # entries taken before the visit was finished that came after
+
+    @property
+    def later(self) -> bool:
+        """Whether the visit has a later round."""
+        return self.rounds[-1].number > self.here
+
+    @property
+    def charge_moved(self) -> str:
+        """Refrigerant moved in this round, in words."""
+        return moved_words(self.charge_steps.get(self.here, []))
+
+    @property
+    def charge_moved_before(self) -> str:
+        """Refrigerant moved in earlier rounds, in words."""
+        return moved_words([s for number, steps in self.charge_steps.items() if number < self.here for s in steps])
+
+    @property
+    def charge_done(self) -> tuple[str, ...]:
+        """The actions that refrigerant moved in earlier rounds comes to, by id."""
+        ways = {s.way for number, steps in self.charge_steps.items() if number < self.here for s in steps}
+        return tuple({ADDED: "charge_added", RECOVERED: "charge_recovered"}[way] for way in sorted(ways))
 
     @property
     def finished(self) -> bool:
@@ -140,12 +166,12 @@ class Around:
 
 
 def rounds_around(material: Material) -> Around:
-    """The visit's rounds and what was done in them; two queries."""
+    """The visit's rounds and what was done in them; three queries."""
     rounds = list(material.visit.rounds.order_by("number").prefetch_related("actions__person"))
     actions = {row.number: standing(row.actions.all()) for row in rounds}
     here = material.round.number
     earlier = [(number, action) for number, done in actions.items() if number < here for action in done]
-    return Around(rounds, actions.get(here, []), earlier)
+    return Around(rounds, actions.get(here, []), earlier, charge_steps=material.steps_by_round, here=here)
 
 
 def around(user, material: Material) -> Around:

@@ -19,7 +19,7 @@ LONGEST_TEXT = 20
 LONGEST_PLACE = 60
 LONGEST_WORDS = 600
 MOST_SAID, LONGEST_SAID = 80, 1000
-KINDS = ("reading", "observation", "remark", "action", "closing")
+KINDS = ("reading", "observation", "remark", "action", "closing", "hook_up", "charge_step")
 LARGEST_SEQUENCE = 2**53
 
 
@@ -148,6 +148,10 @@ class SheetDraft:
             unit=self._data.get(f"{name}.unit", "")[:12],
             confirmed=self._data.get(f"{name}.confirmed", "") == "true",
         )
+
+    def has(self, name: str) -> bool:
+        """Whether the page that sent it has this field."""
+        return name in self._data
 
     def choice(self, name: str) -> str:
         """The value of a select or a group of choices."""

@@ -206,6 +206,68 @@ class Action(Entry, AppendOnly):
         indexes = [models.Index(fields=["round", "done"])]
 
 
+OPENED, ON, OFF = "opened", "on", "off"
+HOOKED = {OPENED: "Opened with a reason", ON: "Gauges connected", OFF: "Gauges off"}
+
+
+class HookUp(Entry, AppendOnly):
+    """Gauges at a circuit: the station was opened with a reason, the hoses were connected, the hoses came off."""
+
+    round = models.ForeignKey(Round, on_delete=models.PROTECT, related_name="hook_ups")
+    did = models.CharField(max_length=10)
+    why = models.CharField(max_length=300, blank=True, default="")  # where gauges were not warranted
+    certificate = models.CharField(max_length=40, blank=True, default="")  # the person's, as it was then
+    ports = models.CharField(max_length=20, blank=True, default="")  # sides: 'low,high'
+    checks = models.JSONField(default=list)  # what was seen to before connecting, by id
+    hose_returned = models.BooleanField(null=True)
+    lost_oz = models.FloatField(null=True)
+    caps_on = models.BooleanField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["shop", "uuid"], name="one_hook_up_per_number"),
+            models.CheckConstraint(condition=Q(did__in=list(HOOKED)), name="hook_up_is_a_known_step"),
+        ]
+        indexes = [models.Index(fields=["round", "id"])]
+
+    @property
+    def label(self):
+        return HOOKED[self.did]
+
+
+ADDED, RECOVERED = "add", "recover"
+
+
+class ChargeStep(Entry, AppendOnly):
+    """Refrigerant moved in one weighed step. The latest row of a number counts; taken back, it has no weights."""
+
+    round = models.ForeignKey(Round, on_delete=models.PROTECT, related_name="charge_steps")
+    number = models.PositiveSmallIntegerField()
+    way = models.CharField(max_length=10)
+    before_oz = models.FloatField(null=True)  # the cylinder on the scale
+    after_oz = models.FloatField(null=True)
+    cylinder = models.CharField(max_length=40, blank=True, default="")
+    why = models.CharField(max_length=300, blank=True, default="")  # it was moved before the machine was proved
+    tare_oz = models.FloatField(null=True)  # of a recovery cylinder
+    capacity_oz = models.FloatField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["shop", "uuid"], name="one_charge_step_per_number"),
+            models.CheckConstraint(
+                condition=Q(way=WITHDRAWN, before_oz__isnull=True, after_oz__isnull=True)
+                | Q(way__in=[ADDED, RECOVERED], before_oz__isnull=False, after_oz__isnull=False),
+                name="charge_step_has_weights_unless_taken_back",
+            ),
+        ]
+        indexes = [models.Index(fields=["round", "number"])]
+
+    @property
+    def oz(self):
+        """How much was moved [oz]; 0 where it was taken back."""
+        return abs(self.after_oz - self.before_oz) if self.way != WITHDRAWN else 0.0
+
+
 class Pairing(models.Model):
     """A probe held to a place in a visit. A probe is at one place at a time: its stream shows on one sheet only."""
 

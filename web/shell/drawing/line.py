@@ -26,7 +26,7 @@ AT = {
     "suction_line_outdoor": (628, 368),
     "true_suction": (697, 330), "condenser_air_out": (723, 232), "outdoor": (803, 318), "compressor": (723, 372),
     "outdoor_fan": (756, 258),
-    "water_in": (668, 372), "water_out": (668, 392),
+    "water_in": (668, 372), "water_out": (668, 392), "gauge_suction": (592, 368), "gauge_liquid": (572, 388),
 }  # fmt: skip
 FURNACE_AT = {
     "blower": (258, 288),

@@ -56,7 +56,8 @@ def _mark(mark: PlumbMark, middle: float, column: float, palette: dict[str, str]
     string = (
         f'<line x1="{middle:g}" y1="{BEAM_Y}" x2="{x:.1f}" y2="{FLOOR_Y}" stroke="{colour}" stroke-width="{weight}"/>'
     )
-    return floor + string + _bar(mark, x, (middle - edge, middle + edge), unit, colour) + _bob(mark, x, colour, palette)
+    bar = _bar(mark, x, (middle - edge, middle + edge), unit, colour)
+    return floor + string + bar + bob(mark.shape, mark.lean, x, FLOOR_Y, colour, palette)
 
 
 def _bar(mark: PlumbMark, x: float, edges: tuple[float, float], unit: float, colour: str) -> str:
@@ -70,15 +71,16 @@ def _bar(mark: PlumbMark, x: float, edges: tuple[float, float], unit: float, col
     return f'<line x1="{low:.1f}" y1="{FLOOR_Y}" x2="{high:.1f}" y2="{FLOOR_Y}" stroke="{colour}" stroke-width="1.6"/>{caps}'
 
 
-def _bob(mark: PlumbMark, x: float, colour: str, palette: dict[str, str]) -> str:
-    if mark.shape == "triangle":
-        way = 1 if mark.lean > 0 else -1
+def bob(shape: str, lean: float, x: float, y: float, colour: str, palette: dict[str, str]) -> str:
+    """A bob at a place: round, half (filled on the side it leans to), triangle (pointing away from the band), hollow."""
+    if shape == "triangle":
+        way = 1 if lean > 0 else -1
         tip, back = x + way * BOB * 1.2, x - way * BOB * 0.9
-        return f'<path d="M{tip:.1f} {FLOOR_Y} L{back:.1f} {FLOOR_Y - 7} L{back:.1f} {FLOOR_Y + 7} Z" fill="{colour}"/>'
-    fill = colour if mark.shape == "round" else palette["sheet"]
-    circle = f'<circle cx="{x:.1f}" cy="{FLOOR_Y}" r="{BOB}" fill="{fill}" stroke="{colour}" stroke-width="1.6"/>'
-    if mark.shape == "half":
-        sweep = 1 if mark.lean > 0 else 0
-        top, bottom = FLOOR_Y - BOB, FLOOR_Y + BOB
+        return f'<path d="M{tip:.1f} {y} L{back:.1f} {y - 7} L{back:.1f} {y + 7} Z" fill="{colour}"/>'
+    fill = colour if shape == "round" else palette["sheet"]
+    circle = f'<circle cx="{x:.1f}" cy="{y}" r="{BOB}" fill="{fill}" stroke="{colour}" stroke-width="1.6"/>'
+    if shape == "half":
+        sweep = 1 if lean > 0 else 0
+        top, bottom = y - BOB, y + BOB
         circle += f'<path d="M{x:.1f} {top} A{BOB} {BOB} 0 0 {sweep} {x:.1f} {bottom} Z" fill="{colour}"/>'
     return circle

@@ -13,7 +13,7 @@ from engine.diagnosis.questions_to_ask import questions_to_ask
 from engine.diagnosis.verdict import CAUSE, DOES_NOT_COUNT, GROUP, SOUND, SPLIT_ALONE, STOP_FIRST
 from engine.quantities.amps import efficiency
 from engine.quantities.quantity import Quantity
-from engine.readings.round import Round
+from engine.readings.round import GAUGES, Round, without_gauges
 from engine.readings.vocabulary import ROOM
 from engine.report import finding_words, quantity_words
 from engine.report.advice_words import CauseSaid, causes_said, gauges_said, step_label, step_meanings
@@ -31,6 +31,7 @@ from engine.report.verdict_words import Said, verdict_said
 from engine.report.why_words import outside, why
 from engine.report.words import FAHRENHEIT, Words
 from engine.uncertainty.estimate import Estimate
+from engine.validity import conditions
 from web.shell.bridge import words
 from web.visits.models import Assessment
 
@@ -300,6 +301,11 @@ def assessed(round_: Round, shown: Shown = NOTHING_SHOWN) -> Assessed:
     return Assessed(assess(round_, shown=shown), words())
 
 
+def thaw_minutes(found: Assessed) -> float:
+    """About how long a thaw takes; 0 for no ice."""
+    return conditions.thaw_minutes(found.round)
+
+
 def said_last(stored: dict | None) -> Shown:
     """What a stored result said; nothing for none, or where the engine of that day answered in another form."""
     if not stored or "verdict" not in stored or "state" not in stored["verdict"]:
@@ -332,6 +338,11 @@ def changes(before: Assessed, after: Assessed, done: tuple[str, ...]) -> list[st
 def assessment_row(round_row, round_: Round, entry_uuids: list[str], shown: Shown = NOTHING_SHOWN) -> Assessment:
     """A round's result as an unsaved row. Stored words are in °F whoever reads: they are a record, not a screen."""
     found = Assessed(assess(round_, shown=shown), FAHRENHEIT)
+    result = answer_of(found.found, FAHRENHEIT)
+    if any(r.place in GAUGES for r in round_.readings):  # was it right without them?
+        before = assess(without_gauges(round_))
+        said = {"state": before.verdict.state, "group": before.verdict.group, "cause": before.verdict.cause}
+        result["without_gauges"] = said | {"headline": verdict_said(before, FAHRENHEIT).headline}
     return Assessment(
         round=round_row,
         engine_version=VERSION,
@@ -339,5 +350,5 @@ def assessment_row(round_row, round_: Round, entry_uuids: list[str], shown: Show
         kind=found.kind,
         headline=found.verdict.headline[:LONGEST_HEADLINE],
         entries=entry_uuids,
-        result=answer_of(found.found, FAHRENHEIT),
+        result=result,
     )

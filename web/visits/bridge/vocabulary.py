@@ -9,10 +9,23 @@ from engine.readings.closing import last_looks
 from engine.readings.entry import Accepted, check_entry
 from engine.readings.observations import BY_ID as SIGHTS
 from engine.readings.observations import OBSERVATIONS, sights
+from engine.readings.ports import checks, ports
+from engine.readings.round import GAUGES as GAUGE_PLACES
 from engine.readings.vocabulary import QUANTITIES, ROOM, quantities_at
-from engine.readings.walk import NOT_POSSIBLE, VARIANTS, Slot, Stop, side_of, walk
+from engine.readings.walk import (
+    GAUGES,
+    MOST_STEPS,
+    NOT_POSSIBLE,
+    STEP_VARIANTS,
+    VARIANTS,
+    Slot,
+    Stop,
+    charge_stop,
+    side_of,
+    walk,
+)
 from engine.report.cautions import BY_ID as CAUTIONS
-from engine.report.cautions import PREVAIL, for_equipment
+from engine.report.cautions import MILDLY_FLAMMABLE, PREVAIL, for_equipment
 from engine.report.entry_words import entry_said
 from engine.units import UNITS
 from web.shell.bridge import words
@@ -20,7 +33,10 @@ from web.shell.bridge import words
 __all__ = [
     "ACTIONS",
     "CAUTIONS",
+    "GAUGES",
+    "GAUGE_PLACES",
     "METHODS",
+    "MOST_STEPS",
     "NOT_POSSIBLE",
     "OBSERVATIONS",
     "PLANES",
@@ -28,10 +44,13 @@ __all__ = [
     "QUANTITIES",
     "ROOM",
     "SIGHTS",
+    "STEP_VARIANTS",
     "UNITS",
     "Slot",
     "Stop",
+    "charge_stop",
     "last_looks",
+    "ports",
     "side_of",
     "sights",
     "walk",
@@ -56,10 +75,8 @@ class Checked:
     units: tuple[str, ...] = ()
 
 
-def check(
-    place: str, quantity: str, typed: str, unit: str, confirmed: bool, instrument=None, kind: str = ""
-) -> Checked:
-    """Judge one typed value. instrument: a row of houses.Instrument, or None; kind: of equipment."""
+def check(place: str, quantity: str, typed: str, unit: str, confirmed: bool, instrument=None, system=None) -> Checked:
+    """Judge one typed value. instrument: a row of houses.Instrument, or None; system: what it was read at."""
     limits = None
     if (
         instrument
@@ -67,7 +84,8 @@ def check(
         and quantity in ("dry_bulb", "wet_bulb", "dew_point", "temperature")
     ):
         limits = (instrument.lowest_f, instrument.highest_f)
-    answer = check_entry(place, quantity, typed, unit, confirmed, limits, kind)
+    kind, refrigerant = (system.kind, system.refrigerant) if system else ("", "")
+    answer = check_entry(place, quantity, typed, unit, confirmed, limits, kind, refrigerant)
     if isinstance(answer, Accepted):
         return Checked(value=answer.value)
     said = entry_said(answer, words())
@@ -112,6 +130,11 @@ def asks_the_plane(place: str, quantity: str) -> bool:
 def guess_cfm(system) -> float:
     """The stated guess for a system [CFM]."""
     return nominal_guess_cfm(system.nominal_tons)
+
+
+def checks_before_connecting(refrigerant: str) -> dict[str, str]:
+    """What is seen to before a hose is connected, by id."""
+    return checks(refrigerant in MILDLY_FLAMMABLE)
 
 
 def machine_cautions(refrigerant: str, seen: dict[str, str]) -> tuple:

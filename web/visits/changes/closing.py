@@ -15,6 +15,7 @@ from web.shell.once import keep_once
 from web.visits.access import finished_moment
 from web.visits.bridge import vocabulary
 from web.visits.forms import FinishForm
+from web.visits.load.gauges import steps_by_round
 from web.visits.models import FINISHED, REOPENED, RETURNED, REVIEWED, Closing, Photo, Visit
 
 REOPENED_BY_HOLDER_WITHIN = timedelta(days=1)
@@ -31,7 +32,8 @@ def left_to_see_to(visit: Visit, looks: dict[str, str]) -> list[str]:
 
 def fixed_and_not_read(visit: Visit) -> bool:
     """Whether something was done after the last round that nobody has read again."""
-    return visit.rounds.order_by("-number").first().actions.exclude(done="nothing_done").exists()
+    last = visit.rounds.order_by("-number").first()
+    return last.actions.exclude(done="nothing_done").exists() or last.number in steps_by_round(visit)
 
 
 def take_closing(actor, visit: Visit, says: dict[str, str], number: uuid.UUID, at: datetime) -> Closing:

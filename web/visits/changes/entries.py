@@ -20,8 +20,9 @@ from web.shell.once import NumberUsed
 from web.shell.trace import or_else
 from web.visits.access import rounds_for
 from web.visits.bridge import results, vocabulary
-from web.visits.changes.admission import refusal
+from web.visits.changes.admission import Refusal, refusal
 from web.visits.changes.closing import ClosingRefused, take_closing
+from web.visits.changes.gauges import charge_step_of, hook_up_of
 from web.visits.forms import EntryItem
 from web.visits.load.for_engine import stored_round
 from web.visits.load.material import left_as, material_of
@@ -33,7 +34,9 @@ from web.visits.models import (
     WEATHER,
     WITHDRAWN,
     Action,
+    ChargeStep,
     Entry,
+    HookUp,
     Observation,
     Pairing,
     Reading,
@@ -43,12 +46,16 @@ from web.visits.models import (
 )
 
 SERVER, MOST_MINUTES = uuid.UUID(int=0), 1440.0
-MODELS = {"reading": Reading, "observation": Observation, "remark": Remark, "action": Action}
+MODELS = {
+    "reading": Reading, "observation": Observation, "remark": Remark, "action": Action, "hook_up": HookUp,
+    "charge_step": ChargeStep,
+}  # fmt: skip
 ROUNDED_BY_SERVICE = {"dry_bulb": 0.1, "sea_level_pressure": 0.011}  # a person who reads °C gets a tenth of one
 # What an entry says: what is sent again under the same number must say the same.
 SAYS = {
     Reading: ("place", "quantity", "variant", "typed", "unit", "source", "reason"), Observation: ("seen", "degree"),
-    Remark: ("about", "text"), Action: ("done", "text"),
+    Remark: ("about", "text"), Action: ("done", "text"), HookUp: ("did", "why", "ports"),
+    ChargeStep: ("number", "way", "before_oz", "after_oz"),
 }  # fmt: skip
 JUDGED = ("reading", "observation", "action")  # what an assessment may rest on
 _WORDS = {
@@ -199,9 +206,11 @@ def _store(
         return ItemAnswer(item.id, "refused", refused.message, refused.hint)
     if item.kind == "closing":
         return _closing(actor, item, round_.visit, taken_at)
-    row = _reading(item, instruments, round_, taken_at) if item.kind == "reading" else _WORDS[item.kind](item)
+    row = _row(actor, item, instruments, round_, taken_at)
     if isinstance(row, ItemAnswer):
         return row
+    if isinstance(row, Refusal):
+        return ItemAnswer(item.id, "refused", row.message, row.hint)
     row.uuid, row.round, row.person = uuid.UUID(item.id), round_, actor
     row.device, row.sequence, row.supersedes = item.device, item.sequence, item.supersedes
     row.taken_at, row.clock_offset_ms = taken_at, int(offset.total_seconds() * 1000)
@@ -213,6 +222,15 @@ def _store(
     except IntegrityError:
         return _already_there(row)
     return ItemAnswer(item.id, "stored")
+
+
+def _row(actor, item: EntryItem, instruments: dict, round_: Round, taken_at: datetime) -> Entry | ItemAnswer | Refusal:
+    """What an item is kept as, or why it is not."""
+    if item.kind == "reading":
+        return _reading(item, instruments, round_, taken_at)
+    if item.kind == "hook_up":
+        return hook_up_of(item, round_, actor)
+    return charge_step_of(item, round_) if item.kind == "charge_step" else _WORDS[item.kind](item)
 
 
 def _closing(actor, item: EntryItem, visit: Visit, taken_at: datetime) -> ItemAnswer:
@@ -256,7 +274,7 @@ def _reading(item: EntryItem, instruments: dict, round_: Round, taken_at: dateti
         common["unit"] = item.unit or vocabulary.QUANTITIES[item.quantity].unit
         return Reading(**common, typed="", value=None, source=item.source, reason=reason)
     checked = vocabulary.check(
-        item.place, item.quantity, item.typed, item.unit, item.confirmed, instrument, round_.visit.system.kind
+        item.place, item.quantity, item.typed, item.unit, item.confirmed, instrument, round_.visit.system
     )
     if checked.units:
         return ItemAnswer(item.id, "ask", checked.message, units=checked.units)

@@ -10,7 +10,7 @@ from web.visits.bridge.vocabulary import IN_CELSIUS, METHODS, PLANES, QUANTITIES
 from web.visits.forms import DraftField, SheetDraft
 from web.visits.load.clock import running_minutes, running_now
 from web.visits.load.current import Slot
-from web.visits.load.for_engine import engine_readings, mode_of, round_for_engine
+from web.visits.load.for_engine import after_steps, engine_readings, mode_of, round_for_engine
 from web.visits.load.material import Entries, Material
 from web.visits.load.notes import annotate
 from web.visits.load.sheet import HUMIDITY_KINDS, FieldState, Note, Sheet
@@ -26,6 +26,7 @@ def stored_sheet(
     of the round before.
     """
     sheet = _filled(material, person, last_used or {}, before)
+    sheet.after_steps = after_steps(material)
     return _assess(sheet, engine_readings(material))
 
 
@@ -40,7 +41,11 @@ def drafted_sheet(material: Material, person, draft: SheetDraft) -> Sheet:
     known = {(f.place, f.slot_id) for f in sheet.fields.values()}
     readings = [r for row, r in _elsewhere(material) if (row.place, row.slot) not in known]
     for f in sheet.fields.values():
-        readings += _drafted(sheet, f, draft)
+        drafted = _drafted(sheet, f, draft)
+        if f.slot.variant in vocabulary.STEP_VARIANTS:
+            sheet.after_steps.setdefault(f.slot.variant, []).extend(drafted)
+        else:
+            readings += drafted
     moved = any(sheet.fields[name].typed != stored for name, stored in was.items())
     return _assess(sheet, [*readings, *_clock(sheet, moved)])
 
@@ -55,6 +60,7 @@ def _filled(material: Material, person, last_used: dict[str, str], before: Entri
         tuple(room.name for room in material.rooms),
         material.rules.walk_order,
     )
+    stops += tuple(vocabulary.charge_stop(step.number) for step in material.charge_steps)
     slots = [(slot, stop.id) for stop in stops for slot in stop.slots] + [(slot, "system") for slot in SYSTEM_SLOTS]
     fields = {slot.name: _field(slot, stop, person) for slot, stop in slots}
     seen_ids = {name: str(slot.current.uuid) for name, slot in material.entries.observations.items()}
@@ -87,6 +93,8 @@ def _outdoor_f(material: Material) -> float | None:
 def _field(slot: vocabulary.Slot, stop: str, person) -> FieldState:
     unit = QUANTITIES[slot.quantity].unit
     own = IN_CELSIUS.get(unit, unit) if person.temperatures == "C" else unit
+    if slot.place in vocabulary.GAUGE_PLACES:
+        own = person.pressures if slot.quantity == "pressure" else own
     return FieldState(slot, stop, own, own, Note(slot.name))
 
 
@@ -156,7 +164,11 @@ def _may_be(name: str, chosen: str) -> bool:
 
 def _elsewhere(material: Material) -> list:
     """The stored readings that count, each with its row; the clock's minutes come from the clock."""
-    return [(row, rounds.stored_reading(row)) for row in material.entries.current if row.place != "system"]
+    return [
+        (row, rounds.stored_reading(row))
+        for row in material.entries.current
+        if row.place != "system" and row.variant not in vocabulary.STEP_VARIANTS
+    ]
 
 
 def _drafted(sheet: Sheet, f: FieldState, draft: SheetDraft) -> list:
@@ -188,7 +200,7 @@ def _check(sheet: Sheet, f: FieldState, typed: DraftField) -> vocabulary.Checked
     chosen = sheet.choices.get(f"{f.stop}.instrument")
     instrument = next((row for row in sheet.material.instruments if str(row.public_id) == chosen), None)
     confirmed = typed.confirmed or bool(f.stored and f.typed == f.stored)
-    return vocabulary.check(f.place, f.quantity, f.typed, f.unit, confirmed, instrument, sheet.system.kind)
+    return vocabulary.check(f.place, f.quantity, f.typed, f.unit, confirmed, instrument, sheet.system)
 
 
 def _clock(sheet: Sheet, air_moved: bool) -> list:

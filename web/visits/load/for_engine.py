@@ -10,10 +10,23 @@ from web.visits.load.material import Material
 
 def engine_readings(material: Material) -> list:
     """The readings that count, with the clock's minutes in place of the minutes once typed."""
-    found = [rounds.stored_reading(row) for row in material.entries.current if row.quantity != "running_time"]
+    found = [
+        rounds.stored_reading(row)
+        for row in material.entries.current
+        if row.quantity != "running_time" and row.variant not in vocabulary.STEP_VARIANTS
+    ]
     minutes = running_minutes(material)
     if minutes is not None:
         found.append(rounds.reading("system", "running_time", min(minutes, 1440.0), None))
+    return found
+
+
+def after_steps(material: Material) -> dict[str, list]:
+    """What was read after each step of charging, by the step's variant."""
+    found: dict[str, list] = {}
+    for row in material.entries.current:
+        if row.variant in vocabulary.STEP_VARIANTS:
+            found.setdefault(row.variant, []).append(rounds.stored_reading(row))
     return found
 
 

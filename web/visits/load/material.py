@@ -5,6 +5,7 @@ the entries.
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 from itertools import chain
 
 from web.houserules.services import rules_of
@@ -12,6 +13,7 @@ from web.houses import bridge as houses_bridge
 from web.houses.models import Instrument, PlateVersion, Room, System, Table
 from web.visits.bridge import results, rounds, vocabulary
 from web.visits.load.current import Slot, slots
+from web.visits.load.gauges import hook_ups_of, steps_by_round
 from web.visits.models import NOT_POSSIBLE, VALUELESS, WITHDRAWN, Assessment, Observation, Reading, Round, Visit
 
 
@@ -70,6 +72,21 @@ class Material:
     @property
     def visit(self):
         return self.round.visit
+
+    @cached_property
+    def steps_by_round(self) -> dict[int, list]:
+        """The visit's steps of charging that stand, by their round's number."""
+        return steps_by_round(self.visit)
+
+    @property
+    def charge_steps(self) -> list:
+        """Those of this round."""
+        return self.steps_by_round.get(self.round.number, [])
+
+    @cached_property
+    def hook_ups(self) -> list:
+        """What is kept of gauges at the visit."""
+        return hook_ups_of(self.visit)
 
     @property
     def seen(self) -> dict[str, str]:

@@ -125,6 +125,7 @@ class Sheet:
     seen: dict[str, str]
     seen_ids: dict[str, str]
     assessed: Assessed | None = None
+    after_steps: dict[str, list] = field(default_factory=dict)  # what was read after each step of charging
     broken: bool = False  # these readings could not be assessed: `assessed` is of none
 
     @property

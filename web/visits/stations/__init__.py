@@ -9,10 +9,10 @@ from web.visits.access import Around
 from web.visits.bridge import vocabulary
 from web.visits.forms import SheetDraft
 from web.visits.load.sheet import Sheet
-from web.visits.stations import air, arrive, bar, close, drawing, fix, judge, stops, verdict
+from web.visits.stations import air, arrive, bar, close, drawing, fix, gauges, judge, stops, verdict
 
 
-def page_context(sheet: Sheet, around: Around) -> dict:
+def page_context(sheet: Sheet, around: Around, person) -> dict:
     """Everything of a round, every station filled. around: what stands around the sheet (history, colleagues, earlier
     rounds).
     """
@@ -21,12 +21,14 @@ def page_context(sheet: Sheet, around: Around) -> dict:
         **arrive.context(sheet, around),
         **fix.record(around),
         **close.context(sheet, around),
+        **gauges.context(sheet, around, person, SCREEN),
         **_parts(
             sheet,
             verdict=lambda: verdict.context(sheet),
             drawing=lambda: drawing.both(sheet, SCREEN),
             air=lambda: air.context(sheet, SCREEN),
             judge=lambda: judge.context(sheet, SCREEN),
+            gauges=lambda: gauges.figures_context(sheet, SCREEN),
             fix=lambda: fix.context(sheet, around),
         ),
         "stops": stops.all_stops(sheet, around),
@@ -39,11 +41,13 @@ def page_context(sheet: Sheet, around: Around) -> dict:
     }
 
 
-def preview_context(sheet: Sheet, draft: SheetDraft, around: Around | None, finished: bool) -> dict:
+def preview_context(
+    sheet: Sheet, draft: SheetDraft, around: Around | None, finished: bool, is_last: bool = True
+) -> dict:
     """What changes while typing: verdict, drawing, open counts, the notes at hand, and the parts of the station one
     stands at.
 
-    around: the visit's rounds, at the fix station only.
+    around: the visit's rounds, at the fix station only. is_last: of its rounds.
     """
     at_hand = stops.at_station(sheet, draft.station, draft.stop)
     wanted = {
@@ -54,6 +58,8 @@ def preview_context(sheet: Sheet, draft: SheetDraft, around: Around | None, fini
         wanted["air"] = lambda: air.context(sheet, SCREEN)
     elif draft.station == "judge":
         wanted["judge"] = lambda: judge.context(sheet, SCREEN)
+    elif draft.station == "gauges":
+        wanted["gauges"] = lambda: gauges.figures_context(sheet, SCREEN)
     elif around:
         wanted["fix"] = lambda: fix.context(sheet, around)
     return {
@@ -61,8 +67,9 @@ def preview_context(sheet: Sheet, draft: SheetDraft, around: Around | None, fini
         **(fix.record(around) if around else {}),
         **_parts(sheet, **wanted),
         "station": draft.station,
-        "notes": [f.note for stop in at_hand for f in sheet.of_stop(stop.id)],
-        "stop_marks": [(stop.id, stops.marks_of(sheet, stop)) for stop in at_hand],
+        "is_last": is_last,
+        "notes": [f.note for stop in at_hand for f in sheet.of_stop(stop.id) if draft.has(f.name)],
+        "stop_marks": [(s.id, stops.marks_of(sheet, s)) for s in at_hand if s.question != vocabulary.GAUGES],
     }
 
 

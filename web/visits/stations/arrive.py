@@ -29,6 +29,7 @@ def context(sheet: Sheet, around: Around) -> dict:
         "sight_groups": [_group(label, _sights(sheet, group)) for group, label in GROUPS.items()],
         "whole_look": sheet.seen.get("visit_kind", "") in WHOLE_LOOK,
         "tests": _sights(sheet, "tests"),
+        "after_thaw": _sights(sheet, "thawed") if _was_thawed(sheet, around) else [],
         "history": around.history,
         "twins": around.twins,
         "follow_ups": around.follow_ups,
@@ -42,6 +43,11 @@ def context(sheet: Sheet, around: Around) -> dict:
         "time_left": sheet.fields["system.time_available"],
         "running": sheet.fields["system.running_time"],
     }
+
+
+def _was_thawed(sheet: Sheet, around: Around) -> bool:
+    """Whether a thaw was done before this round, or it was said to be one."""
+    return "restart" in sheet.seen or any(row.done == "thawed" for _, row in around.earlier_actions)
 
 
 def _group(label: str, items: list[dict]) -> dict:

@@ -2,13 +2,15 @@
 
 from web.visits.bridge import vocabulary
 from web.visits.load.clock import running_now
+from web.visits.load.gauges import is_on
 from web.visits.load.sheet import Sheet
+from web.visits.stations import gauges
 from web.visits.stations.stops import is_done, is_wanted
 
 # id -> name on a laptop, name on a phone
 STATIONS = {
     "arrive": ("Arrive", "Arrive"), "settle": ("Settle", "Settle"), "read": ("Expect & read", "Read"),
-    "air": ("Air", "Air"), "judge": ("Judge", "Judge"),
+    "air": ("Air", "Air"), "judge": ("Judge", "Judge"), "gauges": ("Gauges", "Gauges"),
     "fix": ("Fix & re-read", "Fix"), "close": ("Close", "Close"),
 }  # fmt: skip
 ASKED_AT_THE_DOOR = ("visit_kind", "complaint_where")
@@ -23,14 +25,24 @@ def context(sheet: Sheet, finished: bool) -> dict:
         "read": _read(sheet),
         "air": _air(sheet),
         "judge": SHORT_VERDICT.get(sheet.assessed.kind, "open"),
+        "gauges": _gauges(sheet),
         "fix": f"round {sheet.round.number}",
         "close": "finished" if finished else "open",
     }
     return {
         "stations": [
-            {"id": id_, "name": name, "short": short, "open": still[id_]} for id_, (name, short) in STATIONS.items()
+            {"id": id_, "name": name, "short": short, "open": still[id_]}
+            for id_, (name, short) in STATIONS.items()
+            if still[id_]
         ]
     }
+
+
+def _gauges(sheet: Sheet) -> str:
+    """Only there when gauges are warranted, were opened or read: '' else."""
+    if not gauges.is_open(sheet):
+        return ""
+    return "on" if is_on(sheet.material.hook_ups) else "warranted" if gauges.is_warranted(sheet) else "off"
 
 
 def _open(count: int) -> str:

@@ -20,7 +20,7 @@ def context(sheet: Sheet, around: Around) -> dict:
         "for_shop": _proposed(sheet, around),
         "chosen": [p for p in around.photos if finished and str(p.public_id) in finished.pictures],
         "pictures_here": [p for p in around.photos if p.round_id in {row.pk for row in around.rounds}],
-        "not_read_again": bool(around.actions) and sheet.round.number == around.rounds[-1].number,
+        "not_read_again": bool(around.actions or around.charge_moved) and not around.later,
         "holder": sheet.visit.holder,
     }
 
@@ -32,5 +32,6 @@ def _look(look, finished) -> dict:
 
 def _proposed(sheet: Sheet, around: Around) -> str:
     done = [label_of(row) for _, row in around.earlier_actions] + [label_of(row) for row in around.actions]
+    done += [f"refrigerant {text}" for text in (around.charge_moved_before, around.charge_moved) if text]
     found = "" if sheet.broken else or_else("proposed words", lambda: sheet.assessed.verdict.headline, lambda: "")
     return " ".join(part for part in (found, f"Done: {'; '.join(done)}." if done else "Nothing done.") if part)

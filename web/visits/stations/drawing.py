@@ -2,6 +2,7 @@
 
 from web.shell.drawing.line import Machine, Spot, line_drawing
 from web.visits import figures
+from web.visits.bridge import vocabulary
 from web.visits.bridge.results import PlaceMark
 from web.visits.bridge.vocabulary import Stop
 from web.visits.load.sheet import Sheet
@@ -15,6 +16,7 @@ READINGS = {
     "outdoor_fan": ("outdoor_fan", "current"),
     "drier_in": ("drier_out", "temperature"), "water_in": ("water_in", "temperature"),
     "water_out": ("water_out", "temperature"),
+    "gauge_suction": ("gauge_suction", "pressure"), "gauge_liquid": ("gauge_liquid", "pressure"),
     **{place: (place, "temperature") for place in
        ("suction_line_indoor", "liquid_line_indoor", "liquid_line_outdoor", "suction_line_outdoor", "true_suction")},
 }  # fmt: skip
@@ -58,7 +60,12 @@ def machine_of(sheet: Sheet) -> Machine:
 def spots(sheet: Sheet) -> list[Spot]:
     """Every probe place of this equipment and mode."""
     troubled = {f.stop for f in sheet.troubles()}
-    return [_spot(sheet, stop, spot, stop.id in troubled) for stop in sheet.stops for spot in stop.spots]
+    return [
+        _spot(sheet, stop, spot, stop.id in troubled)
+        for stop in sheet.stops
+        if stop.question != vocabulary.GAUGES or is_read(sheet, stop)
+        for spot in stop.spots
+    ]
 
 
 def _spot(sheet: Sheet, stop: Stop, spot: str, troubled: bool) -> Spot:
@@ -95,6 +102,8 @@ def _reading(sheet: Sheet, place: str, quantity: str) -> tuple[str, str]:
     value = round_.value(place, quantity)
     if value is None:
         return "", ""
+    if quantity == "pressure":
+        return figures.plain(value, "psi"), "psi"
     unit = "in. w.c." if quantity in ("static_pressure", "pressure_drop") else "°F"
     return figures.plain(abs(value) if quantity == "pressure_drop" else value, unit), figures.sign(unit)
 

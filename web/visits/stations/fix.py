@@ -21,6 +21,7 @@ def record(around: Around) -> dict:
             for row in around.actions
         ],
         "was_done": _done_before(around),
+        "charge_moved": around.charge_moved,
         "all_rounds": around.rounds,
         "other_actions": [_action(action, ()) for action in vocabulary.ACTIONS.values()],
     }
@@ -35,9 +36,7 @@ def context(sheet: Sheet, around: Around) -> dict:
         "other_actions": [_action(action, sheet.material.taps) for action in others],
         "compared": _compared(sheet, earlier) if earlier else [],
         "columns": [number for number, *_ in earlier] + [sheet.round.number] if earlier else [],
-        "changes": results.changes(earlier[-1][3], sheet.assessed, tuple(row.done for _, row in around.earlier_actions))
-        if earlier
-        else [],
+        "changes": results.changes(earlier[-1][3], sheet.assessed, _done_ids(around)) if earlier else [],
         "disagreements": results.disagreements_of(earlier[-1][3], sheet.assessed) if earlier else [],
     }
 
@@ -60,8 +59,14 @@ def label_of(row) -> str:
     return f"{known.label}: {row.text}" if row.done == vocabulary.SPEED_SET and row.text else known.label
 
 
+def _done_ids(around: Around) -> tuple[str, ...]:
+    """What was done before this round, by id; moving refrigerant among it."""
+    return (*(row.done for _, row in around.earlier_actions), *around.charge_done)
+
+
 def _done_before(around: Around) -> list[str]:
-    return [f"Round {number}: {label_of(row)}" for number, row in around.earlier_actions]
+    moved = [f"refrigerant {text}" for text in (around.charge_moved_before,) if text]
+    return [f"Round {number}: {label_of(row)}" for number, row in around.earlier_actions] + moved
 
 
 def _earlier(sheet: Sheet, around: Around) -> list[tuple]:

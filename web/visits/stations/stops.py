@@ -20,7 +20,7 @@ from web.visits.models import WEATHER
 
 AIRFLOW = "airflow"
 # What a probe can be held for.
-LIVE = ("dry_bulb", "temperature", "static_pressure", "pressure_drop", "current", "airflow", "flow")
+LIVE = ("dry_bulb", "temperature", "pressure", "static_pressure", "pressure_drop", "current", "airflow", "flow")
 WIDE = 300.0  # how wide a mark of its own is drawn
 SHAPES = {"in range": "round", "borderline": "half", "out of range": "triangle", "can't tell yet": "hollow"}
 
@@ -30,20 +30,23 @@ def all_stops(sheet: Sheet, around: Around) -> list[dict]:
     sides = {side: [stop for stop in sheet.stops if stop.side == side] for side in ("inside", "outside")}
     return [
         _stop(sheet, stop, sides[stop.side], around.acknowledged)
-        | {"lives": _lives(stop, around), "service": _service(sheet, stop, around)}
+        | {"lives": lives(stop, around), "service": _service(sheet, stop, around)}
         for stop in sheet.stops
+        if stop.question != vocabulary.GAUGES
     ]
 
 
-def _lives(stop: Stop, around: Around) -> list[dict]:
+def lives(stop: Stop, around: Around) -> list[dict]:
     """The places of a stop that a probe can be held to, with the one that is."""
     places = dict.fromkeys(slot.place for slot in stop.slots if slot.quantity in LIVE) if around.probes else {}
     several = len(places) > 1
+    again = stop.question == vocabulary.GAUGES  # the clamps of the walk stay where they are
+    held = {at: probe for (id_, at), probe in around.pairings.items() if again or id_ == stop.id}
     return [
         {
             "place": place,
             "label": next(slot.words for slot in stop.slots if slot.place == place) if several else stop.name,
-            "probes": [(probe, around.pairings.get((stop.id, place)) == probe.pk) for probe in around.probes],
+            "probes": [(probe, held.get(place) == probe.pk) for probe in around.probes],
         }
         for place in places
     ]
@@ -138,6 +141,8 @@ def at_station(sheet: Sheet, station: str, stop_id: str) -> list[Stop]:
     """The stops in view."""
     if station == "air":
         return [s for s in sheet.stops if s.question == AIRFLOW or s.id.startswith(vocabulary.ROOM)]
+    if station == "gauges":
+        return [s for s in sheet.stops if s.question == vocabulary.GAUGES]
     return [s for s in sheet.stops if s.id == stop_id] if station == "read" else []
 
 

@@ -14,6 +14,7 @@ TWO_AT_ONCE = 1.02  # shares that add up to more than this: some of it is of two
 def context(sheet: Sheet) -> dict:
     """For the verdict beside (laptop) or below (phone) the sheet."""
     assessed = sheet.assessed
+    by_gauge = any(r.place in vocabulary.GAUGE_PLACES for r in assessed.round.readings)
     return {
         "verdict": assessed.verdict,
         "split_line": assessed.split_line,
@@ -27,7 +28,8 @@ def context(sheet: Sheet) -> dict:
         "causes": [_cause(found) for found in assessed.causes],
         "two_at_once": sum(found.probability for found in assessed.causes) > TWO_AT_ONCE,
         "not_seen": assessed.not_seen,
-        "kicker": "Verdict in heating, without gauges" if sheet.mode == "heating" else "Verdict, without gauges",
+        "kicker": f"Verdict{' in heating' if sheet.mode == 'heating' else ''}, with{'' if by_gauge else 'out'} gauges",
+        "by_gauge": by_gauge,
         "troubles": [
             {"stop": f.stop, "where": _where(sheet, f.stop), "label": f.label, "typed": f.typed}
             for f in sheet.troubles()
@@ -50,6 +52,8 @@ def _way(step) -> str:
     """The place on the sheet where a step is taken; '' for none."""
     if step.look:
         return "#at-tests" if vocabulary.SIGHTS[step.look].group == "tests" else f"#settle/{step.look}"
+    if step.stop == "gauges":
+        return "#gauges"
     return f"#read/{step.stop}" if step.stop else ""
 
 
@@ -64,7 +68,7 @@ def time_context(sheet: Sheet) -> dict:
     left = None if leave is None else (leave - timezone.now()).total_seconds() / 60.0
     running = running_now(material)
     return {
-        "timing": results.timing(running, left, material.rules),
+        "timing": results.timing(running, left, material.rules, results.thaw_minutes(sheet.assessed)),
         "clock_started": start.isoformat() if ticks(material) else "",
         "leave_by": leave.isoformat() if leave else "",
         "settle_minutes": f"{material.rules.settle_minutes:g}",

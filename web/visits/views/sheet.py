@@ -22,7 +22,7 @@ def sheet(request, public_id, number=None):
     entries_before = entries_of([before], material.instruments)[before.pk] if before else None
     filled = stored_sheet(material, request.user, last_instruments(request.user), entries_before)
     surroundings.typed = typed.take(request, public_id)
-    return render(request, "visits/sheet.html", page_context(filled, surroundings))
+    return render(request, "visits/sheet.html", page_context(filled, surroundings, request.user))
 
 
 @require_POST
@@ -36,6 +36,6 @@ def preview(request, public_id, number):
     if draft.mode and drafted.mode != draft.mode:
         return HttpResponse(headers={"HX-Refresh": "true"})
     surroundings = rounds_around(material) if draft.station == "fix" else None
-    return render(
-        request, "visits/_preview.html", preview_context(drafted, draft, surroundings, material.round.ended == FINISHED)
-    )
+    later = draft.station == "gauges" and material.visit.rounds.filter(number__gt=number).exists()
+    context = preview_context(drafted, draft, surroundings, material.round.ended == FINISHED, not later)
+    return render(request, "visits/_preview.html", context)

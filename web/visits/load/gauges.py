@@ -1,0 +1,52 @@
+"""What is kept of gauges at a visit: hook-ups, and the steps of charging that stand."""
+
+from web.visits.bridge.charging import weight
+from web.visits.models import OFF, ON, RECOVERED, WITHDRAWN, ChargeStep, HookUp
+
+
+def hook_ups_of(visit) -> list[HookUp]:
+    """The visit's hook-ups as they happened; one query."""
+    return list(HookUp.objects.filter(round__visit=visit).in_order().select_related("person"))
+
+
+def gauges_on(visit) -> bool:
+    """Whether gauges are connected now; one query."""
+    return is_on(HookUp.objects.filter(round__visit=visit).in_order())
+
+
+def is_on(hook_ups) -> bool:
+    """Whether, after these hook-ups in order, gauges are connected."""
+    last = OFF
+    for row in hook_ups:
+        last = row.did if row.did in (ON, OFF) else last
+    return last == ON
+
+
+def moved_oz(visit) -> float:
+    """Refrigerant added at the visit less what was recovered [oz]; one query."""
+    return net_oz([step for steps in steps_by_round(visit).values() for step in steps])
+
+
+def net_oz(steps: list[ChargeStep]) -> float:
+    """Added less recovered [oz]."""
+    return sum(-row.oz if row.way == RECOVERED else row.oz for row in steps)
+
+
+def moved_words(steps: list[ChargeStep]) -> str:
+    """'9 oz in over 3 steps'; '' for none."""
+    if not steps:
+        return ""
+    net, count = net_oz(steps), f"{len(steps)} step{'s' if len(steps) != 1 else ''}"
+    return f"{weight(abs(net))} {'in' if net >= 0 else 'out'} over {count}"
+
+
+def steps_by_round(visit) -> dict[int, list[ChargeStep]]:
+    """The steps of charging that stand, by their round's number; one query."""
+    newest: dict[tuple[int, int], ChargeStep] = {}
+    for row in ChargeStep.objects.filter(round__visit=visit).in_order().select_related("round", "person"):
+        newest[row.round.number, row.number] = row
+    found: dict[int, list[ChargeStep]] = {}
+    for (round_number, _), row in sorted(newest.items()):
+        if row.way != WITHDRAWN:
+            found.setdefault(round_number, []).append(row)
+    return found

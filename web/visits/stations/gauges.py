@@ -1,0 +1,139 @@
+"""The Gauges station: before connecting, the pressures and what they come to, charging in weighed steps, and taking the
+gauges off.
+"""
+
+from datetime import timedelta
+
+from django.utils import timezone
+
+from web.shell.drawing.ports import ports_drawing
+from web.shell.drawing.trace import TracePoint, trace
+from web.visits import figures
+from web.visits.access import Around
+from web.visits.bridge import charging, vocabulary
+from web.visits.load.gauges import is_on, moved_words
+from web.visits.load.sheet import Sheet
+from web.visits.models import OFF, ON, RECOVERED
+from web.visits.stations.stops import SHAPES, lives
+
+WARRANTED = "warranted"
+
+
+def is_warranted(sheet: Sheet) -> bool:
+    """Whether the verdict asks for gauges."""
+    return sheet.assessed.diagnosis.gauges.decides == WARRANTED
+
+
+def is_open(sheet: Sheet) -> bool:
+    """Whether the station is there: gauges are warranted, were opened with a reason, or were read."""
+    read = any(f.typed for f in sheet.of_stop("gauges"))
+    return read or bool(sheet.material.hook_ups) or is_warranted(sheet)
+
+
+def context(sheet: Sheet, around: Around, person, palette: dict[str, str]) -> dict:
+    """What the station shows beside its fields."""
+    material = sheet.material
+    on, steps = is_on(material.hook_ups), material.charge_steps
+    return {
+        "gauges_on": on,
+        "hook_ups": [_hooked(row) for row in material.hook_ups],
+        "warranted": is_warranted(sheet),
+        "decision": sheet.assessed.gauges_say,
+        "checks": vocabulary.checks_before_connecting(sheet.system.refrigerant),
+        "ports": vocabulary.ports(sheet.mode),
+        "ports_drawn": ports_drawing(sheet.mode == "heating", palette),
+        "certificate": getattr(person, "certificate", ""),
+        "next_number": steps[-1].number + 1 if steps else 1,
+        "most_steps": vocabulary.MOST_STEPS,
+        "scale_now": charging.weight(steps[-1].after_oz) if steps else "",
+        "own_stops": [_own_stop(sheet, stop, around) for stop in sheet.stops if stop.question == vocabulary.GAUGES],
+    }
+
+
+def _own_stop(sheet: Sheet, stop, around: Around) -> dict:
+    """A stop of the station itself: the pressures, or what is read after a step."""
+    return {"stop": stop, "fields": sheet.of_stop(stop.id), "lives": lives(stop, around)}
+
+
+def _hooked(row) -> dict:
+    more = []
+    if row.did == ON:
+        more = [
+            f"{row.ports.replace(',', ' and ')} side",
+            f"certificate {row.certificate}" if row.certificate else "no certificate on record",
+        ]
+    if row.did == OFF:
+        more = [
+            "hose charge returned" if row.hose_returned else "hose charge not returned",
+            f"{charging.weight(row.lost_oz)} lost" if row.lost_oz else "nothing lost",
+            "caps on with a wrench" if row.caps_on else "caps not on",
+        ]
+    return {"row": row, "more": ", ".join(more), "attention": row.did == OFF and not row.caps_on}
+
+
+def figures_context(sheet: Sheet, palette: dict[str, str]) -> dict:
+    """What the pressures come to, what they added, and the charging: changes while somebody types."""
+    material, steps = sheet.material, sheet.material.charge_steps
+    by = charging.ByGauge(
+        sheet.assessed,
+        tuple(
+            (row.way, row.oz, tuple(map(charging.step_reading, sheet.after_steps.get(f"s{row.number}", ()))))
+            for row in steps
+        ),
+        sheet.system.factory_charge_oz,
+    )
+    found = {
+        "gauge_figures": by.figures,
+        "gauges_added": by.added,
+        "charging": None,
+        "charge_steps": [_step(row, material) for row in steps],
+    }
+    if not by.is_read:
+        return found
+    plan = by.plan
+    last = steps[-1] if steps else None
+    waits = plan.says == "read" and last is not None
+    return found | {
+        "charging": by.said,
+        "set_by": by.set_by,
+        "plan": plan,
+        "next_way": plan.way or (last.way if last else "add"),
+        "moved": moved_words(steps),
+        "trace": _trace(by, palette, _settling(sheet, last) if waits else ""),
+    }
+
+
+def _trace(by: charging.ByGauge, palette: dict[str, str], waits: str):
+    points = [
+        TracePoint(p.lean, p.own, SHAPES[p.state], figures.plain(p.value_f, "°F", True), p.label) for p in by.points
+    ]
+    return (
+        trace(points, palette, f"{by.plan.target.by.capitalize()} after each step", waits)
+        if len(points) > 1 or waits
+        else ""
+    )
+
+
+def _settling(sheet: Sheet, last) -> str:
+    """'settles until 14:32', by the shop's settle time from when the step was taken."""
+    until = last.taken_at + timedelta(minutes=sheet.material.rules.settle_minutes)
+    return f"settles until {timezone.localtime(until):%H:%M}" if until > timezone.now() else "settled: read it"
+
+
+def _step(row, material) -> dict:
+    """A step in words, with what is odd about it."""
+    odd = []
+    charge = material.system.factory_charge_oz
+    if charge and row.oz > charge:
+        odd.append("More than the plate's whole charge: check the two weights.")
+    if row.capacity_oz and row.tare_oz is not None and row.way == RECOVERED:
+        full = (row.after_oz - row.tare_oz) / row.capacity_oz
+        odd += [
+            f"The cylinder is {100 * full:.0f} % full: {'over' if full > charging.FULL_SHARE else 'never past'} 80 %."
+        ]
+    return {
+        "row": row,
+        "oz": charging.weight(row.oz),
+        "odd": odd,
+        "word": "recovered" if row.way == RECOVERED else "added",
+    }
