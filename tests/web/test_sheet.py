@@ -183,7 +183,7 @@ def test_queries_are_bounded(device, signed_in, ours, django_assert_max_num_quer
     for station, most in (("judge", 14), ("fix", 16), ("gauges", 16)):
         with django_assert_max_num_queries(most):
             signed_in.post(reverse("visits:preview", args=[ours.visit.public_id, 1]), {**SOUND, "station": station})
-    with django_assert_max_num_queries(24):
+    with django_assert_max_num_queries(26):
         device.send(device.item("return_unit", "dry_bulb", "81"))
 
 
