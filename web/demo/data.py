@@ -287,7 +287,7 @@ ROOMS = {
 }
 # house, system, who, days ago, text, blocks, due in days
 FOLLOW_UPS = (
-    ("Ropewalk 21", "main", "ines", 88, "Charge was added without finding the leak: leak-check before adding again.", "charge", -30),
+    ("Ropewalk 21", "main", "ines", 40, "A valve core leaked and was changed: leak-check again before anything is added.", "charge", -3),
     ("Chandler Court 2", "main", "tomas", 96, "Evaporator and blower wheel to be cleaned, then read again.", "baseline", 4),
     ("Cairn Street 9", "main", "ines", 444, "Owner to decide on the blower speed.", "", None),
     ("Weir Walk 12", "lower", "ines", 112, "Grass grows into the condenser: come back before next summer.", "", 160),

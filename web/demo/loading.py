@@ -24,7 +24,7 @@ from web.visits.forms import EntryItem
 DEVICE = uuid.uuid5(uuid.NAMESPACE_URL, "urn:ruddy-draft:demo-device")
 UNITS = {
     "dry_bulb": "degF", "wet_bulb": "degF", "dew_point": "degF", "temperature": "degF", "rh": "pct", "airflow": "CFM", "power": "W", "running_time": "min",
-    "static_pressure": "inwc", "pressure_drop": "inwc", "water_drop": "psi", "voltage": "V", "current": "A",
+    "static_pressure": "inwc", "pressure_drop": "inwc", "water_drop": "psi", "pressure": "psi", "voltage": "V", "current": "A",
 }  # fmt: skip
 INSTRUMENT_OF = {
     "dry_bulb": "air_probe",
@@ -168,7 +168,11 @@ class _Visits:
             )
         for action in actions:
             done, _, to = action.partition(":")
-            items.append(self._item(round_, at, "action", done=done, text=to))
+            if done in ("hook_up", "charge_step"):  # 'hook_up:did=on port.low=on'
+                says = dict(pair.split("=") for pair in to.split())
+                items.append(self._item(round_, at, done, says=says))
+            else:
+                items.append(self._item(round_, at, "action", done=done, text=to))
         return items
 
     def _item(self, round_, at, kind: str, **what) -> EntryItem:

@@ -152,6 +152,31 @@ VISITS = (
          "compressor.current@2=8.5",
          ("caps_tightened",)),
     ), ("complaint", "Somebody topped it up in spring. Warm again.")),
+    ("Ropewalk 21", "main", "ines", 57600, (
+        ("visit_kind=recheck complaint_where=whole_house complaint_feel=warm strip_heat=none coil=wet panels=on zeroed=done filter=clean "
+         "evaporator_face=clean condenser_coil=dry liquid_line_noise=flash oil_stains=seen caps=on service_valves=open",
+         "system.running_time=18 return_unit.dry_bulb=77.2 return_unit.rh=53 supply_plenum.dry_bulb=62.1 supply_plenum.rh=85 "
+         "return_plenum.static_pressure=-0.11 supply_plenum.static_pressure=0.14 filter.pressure_drop=0.07 coil.pressure_drop=0.20 "
+         "outdoor.dry_bulb=92.3 liquid_line_outdoor.temperature=111.1 suction_line_outdoor.temperature=66.8 "
+         "condenser_air_out.dry_bulb=104.5 compressor.voltage@1=119 compressor.current@1=8.5 compressor.voltage@2=119 "
+         "compressor.current@2=8.5 gauge_suction.pressure=114 gauge_liquid.pressure=377 "
+         "gauge_suction.pressure@s1=120 gauge_liquid.pressure@s1=379 suction_line_outdoor.temperature@s1=62.1 "
+         "liquid_line_outdoor.temperature@s1=110.9 gauge_suction.pressure@s2=125 gauge_liquid.pressure@s2=380 "
+         "suction_line_outdoor.temperature@s2=57.2 liquid_line_outdoor.temperature@s2=108.1 gauge_suction.pressure@s3=127 "
+         "gauge_liquid.pressure@s3=382 suction_line_outdoor.temperature@s3=55.6 liquid_line_outdoor.temperature@s3=104.1",
+         ("hook_up:did=on port.low=on port.high=on check.refrigerant=done check.zeroed=done check.valves_closed=done "
+          "check.low_loss=done check.dry=done check.gloves=done",
+          "charge_step:number=1 way=add before=226.5 after=219.5 cylinder=C-11",
+          "charge_step:number=2 way=add before=219.5 after=212.5 cylinder=C-11",
+          "charge_step:number=3 way=add before=212.5 after=208.5 cylinder=C-11",
+          "hook_up:did=off hose_returned=yes caps_on=yes lost=0.3", "other:Valve core changed, no bubbles after")),
+        ("",
+         "system.running_time=16 return_unit.dry_bulb=76.6 return_unit.rh=52 supply_plenum.dry_bulb=56.2 supply_plenum.rh=89 "
+         "return_plenum.static_pressure=-0.12 supply_plenum.static_pressure=0.15 filter.pressure_drop=0.07 coil.pressure_drop=0.20 "
+         "outdoor.dry_bulb=92.0 liquid_line_outdoor.temperature=103.9 suction_line_outdoor.temperature=55.4 compressor.voltage@1=119 "
+         "compressor.current@1=9.5 compressor.voltage@2=119 compressor.current@2=9.5",
+         ()),
+    ), ("complaint", "Warm again since last week.")),
     ("Ropewalk 21", "workshop", "ines", 126720, (
         ("visit_kind=maintenance complaint_where=none strip_heat=none coil=wet panels=on zeroed=done filter=clean evaporator_face=clean "
          "condenser_coil=dry caps=on",

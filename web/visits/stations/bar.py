@@ -42,7 +42,7 @@ def _gauges(sheet: Sheet) -> str:
     """Only there when gauges are warranted, were opened or read: '' else."""
     if not gauges.is_open(sheet):
         return ""
-    return "on" if is_on(sheet.material.hook_ups) else "warranted" if gauges.is_warranted(sheet) else "off"
+    return "on" if is_on(sheet.material.hook_ups) else "open" if gauges.is_warranted(sheet) else "off"
 
 
 def _open(count: int) -> str:

@@ -16,7 +16,7 @@ from web.visits.load.sheet import Sheet
 from web.visits.models import OFF, ON, RECOVERED
 from web.visits.stations.stops import SHAPES, lives
 
-WARRANTED = "warranted"
+WARRANTED, PRESSURES = "warranted", "gauges"
 
 
 def is_warranted(sheet: Sheet) -> bool:
@@ -26,7 +26,7 @@ def is_warranted(sheet: Sheet) -> bool:
 
 def is_open(sheet: Sheet) -> bool:
     """Whether the station is there: gauges are warranted, were opened with a reason, or were read."""
-    read = any(f.typed for f in sheet.of_stop("gauges"))
+    read = any(f.typed for f in sheet.of_stop(PRESSURES))
     return read or bool(sheet.material.hook_ups) or is_warranted(sheet)
 
 
@@ -52,7 +52,11 @@ def context(sheet: Sheet, around: Around, person, palette: dict[str, str]) -> di
 
 def _own_stop(sheet: Sheet, stop, around: Around) -> dict:
     """A stop of the station itself: the pressures, or what is read after a step."""
-    return {"stop": stop, "fields": sheet.of_stop(stop.id), "lives": lives(stop, around)}
+    here = lives(stop, around)
+    if stop.id != PRESSURES:  # after a step the clamps of the walk stay where they are; an earlier step is read
+        last = stop is sheet.stops[-1]
+        here = [live for live in here if last and any(held for _, held in live["probes"])]
+    return {"stop": stop, "fields": sheet.of_stop(stop.id), "lives": here}
 
 
 def _hooked(row) -> dict:
