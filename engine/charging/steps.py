@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 from engine.assessment import Assessment
 from engine.charging.target import (
     ADD,
+    NOT_READ,
     RECOVER,
     RISES_WITH_CHARGE,
     SUBCOOLING,
@@ -120,7 +121,7 @@ def plan_of(found: Assessment, steps: Sequence[Step], factory_oz: float | None =
     if len(steps) > 1 and (reason := _stop(found, steps)):
         return Plan(reason, target)
     if target.by == WEIGH_IN:
-        return Plan("weigh_in", target)
+        return Plan("read" if target.why in NOT_READ else "weigh_in", target)
     gap = gap_f(target, now.table)
     if gap is None:
         return Plan("read", target)

@@ -47,7 +47,8 @@ def target_of(found: Assessment) -> Target:
         return Target(SUBCOOLING, q.expected.value, rules.subcooling_tolerance_f, plate.target_subcooling_f is not None)
     target = orifice_target(found.measured)
     if not target.known:
-        return Target(WEIGH_IN, why="no_target_superheat")
+        not_read = target.missing is not None and target.missing.id == "needs"
+        return Target(WEIGH_IN, why="no_wet_bulb" if not_read else "no_target_superheat")
     return Target(SUPERHEAT, target.value, rules.orifice_superheat_tolerance_f)
 
 
@@ -57,11 +58,15 @@ def _why_weighed(round_: Round) -> str:
         return "heating"
     if round_.equipment.kind == GROUND_SOURCE:
         return "ground_source"
-    if outdoor is None or outdoor < round_.rules.least_outdoor_f:
+    if outdoor is None:
+        return "no_outdoor"
+    if outdoor < round_.rules.least_outdoor_f:
         return "too_cold"
     return "" if round_.equipment.metering_device in (TXV, ORIFICE) else "device_not_known"
 
 
+# Why nothing can be said of the target yet: something is not read.
+NOT_READ = ("no_outdoor", "no_subcooling", "no_wet_bulb")
 CLEAN = {"filter": ("clean",), "evaporator_face": ("clean",), "condenser_coil": ("dry",)}
 # What shows that a part is clean where nobody could look: the quantity that would be out of range were it not.
 SHOWN_BY = {"filter": "filter_drop", "evaporator_face": "coil_drop"}

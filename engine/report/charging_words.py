@@ -15,6 +15,8 @@ WEIGHED = {
     "ground_source": "On a water coil the maker's chart or the scale sets the charge.",
     "too_cold": "It is too cold outdoors to set a charge by its lines.",
     "device_not_known": "The metering device is not known: the plate of the indoor coil names it.",
+    "no_outdoor": "Read the outdoor air: it says whether a charge can be set by its lines today.",
+    "no_wet_bulb": "Read the return's dry bulb and humidity: the target superheat needs them.",
     "no_subcooling": "Read the high side and the liquid line: without them there is no subcooling.",
     "no_target_superheat": "The charging formula gives no target for this air: it is too dry inside or too hot outdoors.",
 }

@@ -8,6 +8,8 @@ from engine.assessment import assess, table_of
 from engine.charging.steps import Step, after_step, plan_of
 from engine.charging.target import ADD, RECOVER, SUBCOOLING, SUPERHEAT, WEIGH_IN, target_of
 from engine.readings.round import Equipment, Reading, Round
+from engine.report.charging_words import set_by
+from engine.report.words import FAHRENHEIT
 from plant.machine import Spec
 from plant.places import House, Weather, run
 from plant.sizing import machine
@@ -141,6 +143,22 @@ def test_what_is_not_set_by_its_lines_is_weighed_in(changes, why):
         replace(found, readings=tuple(replace(r, value=52.0) if r.place == "outdoor" else r for r in found.readings))
     )
     assert target_of(cold).why == "too_cold"
+
+
+@pytest.mark.parametrize(
+    ("left_out", "device", "why"),
+    [
+        ("outdoor", "txv", "no_outdoor"),
+        ("liquid_line_outdoor", "txv", "no_subcooling"),
+        ("return_unit", "fixed_orifice", "no_wet_bulb"),
+    ],
+)
+def test_what_is_not_read_is_asked_for_and_nothing_is_weighed_in(left_out, device, why):
+    found = Bench(SOUND, 0.8).found.round
+    rest = tuple(r for r in found.readings if r.place != left_out)
+    plan = first(assess(replace(found, readings=rest, equipment=replace(found.equipment, metering_device=device))))
+    assert (plan.says, plan.target.why) == ("read", why)
+    assert "Read" in set_by(plan, FAHRENHEIT)
 
 
 def test_two_settled_steps_without_an_answer_are_no_charge_problem():
