@@ -54,7 +54,7 @@ export const formEntries = {
       if (!control || control.type === "hidden" || control.type === "submit") continue;
       if (control.type === "checkbox") control.checked = true;
       else control.value = value;
-      this.unfold(control);
+      this.unfold(control instanceof RadioNodeList ? control[0] : control);
     }
   },
 };

@@ -8,11 +8,11 @@ export function plate(root) {
   box?.querySelector("[data-plate-file]").addEventListener("change", async ({ target }) => {
     const file = target.files[0];
     if (!file) return;
-    if (box.dataset.later === undefined) keep(box, file);
-    else chosen = file;
     const says = box.querySelector("[data-plate-says]");
     try {
       await draw(box.querySelector("canvas"), file);
+      if (box.dataset.later === undefined) keep(box, file);
+      else chosen = file;
       says.textContent = box.dataset.later === undefined ? "Kept." : "Kept with the system when you press Keep.";
     } catch {
       chosen = null;
