@@ -42,7 +42,7 @@ NO_SUBCOOLING_PART = Constant(
     "share",
     "working figure: what is added fills the coil first, unseen",
 )
-NO_SUBCOOLING_F = 1.0
+NO_SUBCOOLING_F = 1.0  # less than this nobody tells from none (working figure: a clamp and a gauge)
 LATER_PART_OUT = Constant(
     "share of it while recovering near the target",
     0.5,
@@ -70,7 +70,10 @@ SMALLEST_STEP_OZ, USUAL_STEP_OZ, FINE_UNDER_OZ = 0.25, 0.5, 2.0  # what a scale 
 HIGH_HEAD_F = Constant(
     "condensing over what is expected at which to stop", 15.0, "°F", "working figure; the maker's limit prevails"
 )
-CLOSE_ENOUGH_F = 0.5
+FULL_SHARE = Constant("most of a recovery cylinder's capacity", 0.8, "share", "common practice, no single source")
+CLOSE_ENOUGH_F = 0.5  # as near to a target as anybody reads (working figure)
+# Without an answer after so many settled steps it is no charge problem (common practice, no single source); after so
+# many, in range is near enough (working figure).
 NO_ANSWER_STEPS, MANY_STEPS = 2, 5
 
 

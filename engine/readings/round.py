@@ -196,6 +196,11 @@ class Round:
             raise LookupError(f"no {' or '.join(quantities)} was read at {place}")
         return found
 
+    @property
+    def by_gauge(self) -> bool:
+        """Whether a pressure of the refrigerant was read."""
+        return any(r.place in GAUGES for r in self.readings)
+
     def by_leg(self, place: str, quantity: str) -> dict[str, float]:
         """The values of an electrical quantity by leg; one leg where none is named."""
         return {r.leg or "1": r.value for r in self.readings if r.place == place and r.quantity == quantity}

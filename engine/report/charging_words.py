@@ -89,7 +89,7 @@ def plan_said(plan: Plan, found: Assessment, words: Words, factory_oz: float | N
 
 
 def _prove(plan: Plan) -> ChargingSaid:
-    if plan.prove == ("cause",) or "cause" in plan.prove:
+    if "cause" in plan.prove:
         return ChargingSaid(
             "Charge is not the cause.",
             "The verdict names another: mend that, let it settle, read again. A charge moved now would hide it.",

@@ -169,7 +169,7 @@ def test_a_full_recovery_cylinder_and_a_step_over_the_whole_charge_are_said(sign
     assert "less than empty" in keep("charge_step", number="1", way="recover", **(full | {"tare": "31 lb"}))[1]
     assert keep("charge_step", number="1", way="recover", **full)[0] == "stored"
     page = words(sheet(signed_in, ours.visit))
-    assert "88 % full: over 80 %" in page and "More than the plate's whole charge" in page
+    assert "88 % full, over 80 %: change it" in page and "More than the plate's whole charge" in page
 
 
 def test_refrigerant_that_was_moved_is_read_again_before_the_visit_is_finished(signed_in, ours, low, keep):

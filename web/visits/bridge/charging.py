@@ -4,10 +4,10 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from engine.assessment import assess, table_of
-from engine.charging.steps import Plan, Step, after_step, plan_of
+from engine.charging.steps import FULL_SHARE, Plan, Step, after_step, plan_of
 from engine.charging.target import RECOVER, WEIGH_IN
 from engine.readings.entry import ounces
-from engine.readings.round import GAUGES, without_gauges
+from engine.readings.round import without_gauges
 from engine.report.charging_words import ChargingSaid, plan_said, set_by, weight
 from engine.report.gauge_words import added_said, figures_said
 from engine.report.verdict_words import verdict_said
@@ -15,7 +15,6 @@ from engine.uncertainty.margin import state_of
 from web.visits.bridge.results import Assessed
 
 __all__ = ["FULL_SHARE", "ounces", "weight"]
-FULL_SHARE = 0.8  # of a recovery cylinder: common practice
 
 
 @dataclass(frozen=True)
@@ -40,7 +39,7 @@ class ByGauge:
     @property
     def is_read(self) -> bool:
         """Whether a pressure was read."""
-        return any(r.place in GAUGES for r in self.assessed.round.readings)
+        return self.assessed.round.by_gauge
 
     @cached_property
     def before(self):

@@ -13,7 +13,7 @@ from engine.diagnosis.questions_to_ask import questions_to_ask
 from engine.diagnosis.verdict import CAUSE, DOES_NOT_COUNT, GROUP, SOUND, SPLIT_ALONE, STOP_FIRST
 from engine.quantities.amps import efficiency
 from engine.quantities.quantity import Quantity
-from engine.readings.round import GAUGES, Round, without_gauges
+from engine.readings.round import Round, without_gauges
 from engine.readings.vocabulary import ROOM
 from engine.report import finding_words, quantity_words
 from engine.report.advice_words import CauseSaid, causes_said, gauges_said, step_label, step_meanings
@@ -339,7 +339,7 @@ def assessment_row(round_row, round_: Round, entry_uuids: list[str], shown: Show
     """A round's result as an unsaved row. Stored words are in °F whoever reads: they are a record, not a screen."""
     found = Assessed(assess(round_, shown=shown), FAHRENHEIT)
     result = answer_of(found.found, FAHRENHEIT)
-    if any(r.place in GAUGES for r in round_.readings):  # was it right without them?
+    if round_.by_gauge:  # was it right without them?
         before = assess(without_gauges(round_))
         said = {"state": before.verdict.state, "group": before.verdict.group, "cause": before.verdict.cause}
         result["without_gauges"] = said | {"headline": verdict_said(before, FAHRENHEIT).headline}

@@ -9,6 +9,7 @@ from engine.readings.closing import last_looks
 from engine.readings.entry import Accepted, check_entry
 from engine.readings.observations import BY_ID as SIGHTS
 from engine.readings.observations import OBSERVATIONS, sights
+from engine.readings.ports import GAUGE_PLACES as PLACE_BY_SIDE
 from engine.readings.ports import checks, ports
 from engine.readings.round import GAUGES as GAUGE_PLACES
 from engine.readings.vocabulary import QUANTITIES, ROOM, quantities_at
@@ -55,6 +56,7 @@ __all__ = [
     "sights",
     "walk",
 ]
+GAUGE_SIDES = tuple(PLACE_BY_SIDE)  # low, high
 SERVICE_WITHIN_F = WEATHER_SERVICE_ACCURACY.value
 SYSTEM_SLOTS = (Slot("system", "running_time"), Slot("system", "time_available"))  # the clocks: of no stop of the walk
 # The tap in use, in the words of the machine's own table; the action that changes it.

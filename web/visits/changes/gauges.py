@@ -8,7 +8,6 @@ from web.visits.changes.admission import Refusal
 from web.visits.forms import EntryItem
 from web.visits.models import ADDED, HOOKED, OFF, ON, OPENED, RECOVERED, WITHDRAWN, ChargeStep, HookUp, Round
 
-SIDES = ("low", "high")
 _SCALE = "Weights as the scale shows them: 14 lb 2.5, 226.5 oz or 6.42 kg."
 
 
@@ -23,7 +22,7 @@ def hook_up_of(item: EntryItem, round_: Round, actor) -> HookUp | Refusal:
         return Refusal("Say why they are connected.", "The verdict does not ask for them.")
     row = HookUp(did=did, why=why, certificate=actor.certificate)
     if did == ON:
-        ports = [side for side in SIDES if f"port.{side}" in says]
+        ports = [side for side in vocabulary.GAUGE_SIDES if f"port.{side}" in says]
         if not ports:
             return Refusal("Say which port the hoses are on.", "One is enough.")
         known = vocabulary.checks_before_connecting(round_.visit.system.refrigerant)

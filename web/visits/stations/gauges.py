@@ -132,9 +132,9 @@ def _step(row, material) -> dict:
         odd.append("More than the plate's whole charge: check the two weights.")
     if row.capacity_oz and row.tare_oz is not None and row.way == RECOVERED:
         full = (row.after_oz - row.tare_oz) / row.capacity_oz
-        odd += [
-            f"The cylinder is {100 * full:.0f} % full: {'over' if full > charging.FULL_SHARE else 'never past'} 80 %."
-        ]
+        most = charging.FULL_SHARE.value
+        if full > most:
+            odd.append(f"The cylinder is {100 * full:.0f} % full, over {100 * most:.0f} %: change it before the next step.")
     return {
         "row": row,
         "oz": charging.weight(row.oz),

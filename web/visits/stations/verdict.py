@@ -14,7 +14,7 @@ TWO_AT_ONCE = 1.02  # shares that add up to more than this: some of it is of two
 def context(sheet: Sheet) -> dict:
     """For the verdict beside (laptop) or below (phone) the sheet."""
     assessed = sheet.assessed
-    by_gauge = any(r.place in vocabulary.GAUGE_PLACES for r in assessed.round.readings)
+    by_gauge = assessed.round.by_gauge
     return {
         "verdict": assessed.verdict,
         "split_line": assessed.split_line,
