@@ -134,7 +134,8 @@ def _step(row, material) -> dict:
         full = (row.after_oz - row.tare_oz) / row.capacity_oz
         most = charging.FULL_SHARE.value
         if full > most:
-            odd.append(f"The cylinder is {100 * full:.0f} % full, over {100 * most:.0f} %: change it before the next step.")
+            over = f"{100 * full:.0f} % full, over {100 * most:.0f} %"
+            odd.append(f"The cylinder is {over}: change it before the next step.")
     return {
         "row": row,
         "oz": charging.weight(row.oz),
