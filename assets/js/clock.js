@@ -1,4 +1,4 @@
-// The settle clock: worked out from when the system started, so that a locked phone loses nothing.
+// The settle clocks, of the system and of a step of charge: worked out from when they started, so that a locked phone loses nothing.
 export function clock(root) {
   const at = (moment) => (moment ? Date.parse(moment) : NaN);
   const tick = () => {
@@ -11,6 +11,10 @@ export function clock(root) {
       box.querySelector("[data-clock-face]").textContent = `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`;
       box.querySelector("[data-clock-bar]").setAttribute("width", 300 * Math.min(1, seconds / settle));
       box.querySelector("[data-clock-says]").textContent = left > 0 ? `${left} min to settle. Look and listen meanwhile.` : "Settled by the clock.";
+    }
+    for (const step of root.querySelectorAll("[data-until]")) {
+      const left = Math.ceil((at(step.dataset.until) - Date.now()) / 1000);
+      step.textContent = left > 0 ? `${Math.floor(left / 60)}:${String(left % 60).padStart(2, "0")} to settle` : "Settled by the clock.";
     }
     const minutes = Math.floor((at(walk.dataset.leaveBy) - Date.now()) / 60000);
     if (!Number.isNaN(minutes)) root.querySelector("[data-countdown]").textContent = `${minutes} min`;

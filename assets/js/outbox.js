@@ -243,8 +243,10 @@ async function later(trouble) {
   retryMs = Math.min(retryMs * 2, RETRY_LONGEST_MS);
 }
 
-addEventListener("online", send);
-if (person()) {
+// After the page's parts have begun to listen: an answer that nobody hears leaves its field empty until the next reload.
+export function startSending() {
+  addEventListener("online", send);
+  if (!person()) return;
   count();
   send();
 }

@@ -98,7 +98,7 @@ def after_step(base: Round, readings: Sequence[Reading]) -> Round:
 @dataclass(frozen=True)
 class Plan:
     """What to do next. says: 'prove', 'weigh_in', 'read', 'step', or a reason to stop (see `STOPS`). prove: what first,
-    by id; way and oz: the next step.
+    by id; number, way and oz: the next step.
     """
 
     says: str
@@ -106,6 +106,7 @@ class Plan:
     prove: tuple[str, ...] = ()
     way: str = ""
     oz: float | None = None
+    number: int = 1
 
 
 # Reasons to stop, in the order in which they are looked for.
@@ -134,7 +135,7 @@ def plan_of(found: Assessment, steps: Sequence[Step], factory_oz: float | None =
     if len(steps) == 1 and (left := to_prove(found, way)):
         return Plan("prove", target, left, way)
     charge_oz = factory_oz or CHARGE_OZ_PER_TON.value * found.round.equipment.nominal_tons
-    return Plan("step", target, (), way, _ounces(target, steps, way, charge_oz))
+    return Plan("step", target, (), way, _ounces(target, steps, way, charge_oz), len(steps))
 
 
 def gap_f(target: Target, table: Table) -> Estimate | None:

@@ -49,7 +49,8 @@ def target_of(found: Assessment) -> Target:
     if not target.known:
         not_read = target.missing is not None and target.missing.id == "needs"
         return Target(WEIGH_IN, why="no_wet_bulb" if not_read else "no_target_superheat")
-    return Target(SUPERHEAT, target.value, rules.orifice_superheat_tolerance_f)
+    charted = plate.superheat_table is not None
+    return Target(SUPERHEAT, target.value, rules.orifice_superheat_tolerance_f, charted)
 
 
 def _why_weighed(round_: Round) -> str:

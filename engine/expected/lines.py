@@ -17,6 +17,7 @@ from engine.constants import (
 )
 from engine.errors import EngineError, OutOfRange
 from engine.houserules.rules import DEFAULT, HouseRules
+from engine.physics.water.exchanger import Grid
 
 # class -> the house rule with its condensing over ambient
 OVER_AMBIENT_RULES = {
@@ -92,5 +93,15 @@ def orifice_target_superheat_f(return_wet_bulb_f: float, outdoor_f: float) -> fl
     ):
         if not limits[0] <= value <= limits[1]:
             raise OutOfRange(name, value, "°F", *limits)
-    target = (3.0 * return_wet_bulb_f - 80.0 - outdoor_f) / 2.0
-    return target if target >= LEAST_ORIFICE_TARGET_F else None
+    return _stated((3.0 * return_wet_bulb_f - 80.0 - outdoor_f) / 2.0)
+
+
+def charted_superheat_f(chart: Grid, return_wet_bulb_f: float, outdoor_f: float) -> float | None:
+    """Target superheat [°F] by the maker's own chart: rows outdoor air [°F], columns return wet bulb [°F]. None where
+    the chart gives none, or below 5 °F. OutOfRange outside it: a chart is not extended.
+    """
+    return _stated(chart.at(outdoor_f, return_wet_bulb_f))
+
+
+def _stated(target_f: float) -> float | None:
+    return target_f if target_f >= LEAST_ORIFICE_TARGET_F else None

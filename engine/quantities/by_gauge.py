@@ -13,6 +13,7 @@ from engine.quantities.saturation import condensing_at, evaporating_at
 from engine.quantities.superheat import orifice_target
 from engine.readings.measured import Measured
 from engine.readings.round import TXV
+from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.estimate import Estimate
 from engine.uncertainty.margin import surely_above, surely_below
 from engine.validity.finding import CIRCUIT, CONTRADICTION, NOTE, Finding
@@ -24,6 +25,14 @@ _LINES = {
     "cooling": {"coil": "suction_line_indoor", "total": "suction_line_outdoor", "liquid": "liquid_line_outdoor"},
     "heating": {"total": "true_suction", "liquid": "liquid_line_indoor"},
 }
+_LINES_GROUND_SOURCE = _LINES | {"cooling": {"coil": "suction_line_indoor", "liquid": "liquid_line_indoor"}}
+
+
+def gauge_lines(kind: str, mode: str) -> dict[str, str]:
+    """The places whose line temperatures go with the pressures: 'coil', 'total', 'liquid' -> place. A ground-source
+    unit has all of it in one cabinet: its lines are read inside.
+    """
+    return (_LINES_GROUND_SOURCE if kind == GROUND_SOURCE else _LINES)[mode]
 
 
 def gauge_figures(m: Measured) -> dict[str, Estimate]:
@@ -31,14 +40,15 @@ def gauge_figures(m: Measured) -> dict[str, Estimate]:
 
     evaporating, condensing: saturation at dew and bubble point. coil_superheat, total_superheat, subcooling: against
     the line's temperature. over_outdoor: condensing less outdoor air. evaporator_difference: return dry bulb less
-    evaporating. target_superheat: a fixed orifice's, by the charging formula. Nothing by a gauge on hot gas.
+    evaporating. target_superheat: a fixed orifice's, by its chart or the charging formula. Nothing by a gauge on hot
+    gas.
     """
     low = None if m.round.mode == "heating" and on_hot_gas(m) else evaporating_at(m)
-    high, lines = condensing_at(m), _LINES[m.round.mode]
+    high, lines = condensing_at(m), gauge_lines(m.round.equipment.kind, m.round.mode)
     found = {"evaporating": low, "condensing": high}
     if low is not None:
         found["coil_superheat"] = _over(m, lines.get("coil", ""), low)
-        found["total_superheat"] = _over(m, lines["total"], low)
+        found["total_superheat"] = _over(m, lines.get("total", ""), low)
         found["evaporator_difference"] = _between(m, "return_unit", low) if m.round.mode == "cooling" else None
     if high is not None:
         over = _over(m, lines["liquid"], high)
@@ -113,7 +123,7 @@ def _outside_the_table(m: Measured) -> Iterator[Finding]:
 
 def _lines_that_cannot_be(m: Measured) -> Iterator[Finding]:
     """A suction line clearly colder than what evaporates in it, a liquid line clearly warmer than what condenses."""
-    figures, lines = gauge_figures(m), _LINES[m.round.mode]
+    figures, lines = gauge_figures(m), gauge_lines(m.round.equipment.kind, m.round.mode)
     for name in ("coil_superheat", "total_superheat"):
         found = figures.get(name)
         if found is not None and surely_below(-SUCTION_LOSS_F, found.value, found.u95):

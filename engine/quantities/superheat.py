@@ -17,7 +17,7 @@ from engine.constants import (
     TXV_TOTAL_SUPERHEAT_LOW,
 )
 from engine.errors import OutOfRange
-from engine.expected.lines import orifice_target_superheat_f
+from engine.expected.lines import charted_superheat_f, orifice_target_superheat_f
 from engine.quantities.line_scatter import RISE_OF_SOUND, SUPERHEAT_OF_SOUND
 from engine.quantities.quantity import Quantity, compared
 from engine.quantities.saturation import SATURATION_SOURCES, evaporating_at
@@ -27,14 +27,19 @@ from engine.uncertainty.estimate import Estimate, Why, missing, withheld
 
 
 def orifice_target(m: Measured) -> Estimate:
-    """Target superheat [°F] of a fixed orifice by the charging formula, with what its readings leave open; or why there
-    is none today.
+    """Target superheat [°F] of a fixed orifice by the maker's chart, else by the charging formula, with what its
+    readings leave open (a chart's slopes are near the formula's); or why there is none today.
     """
     wet_bulb, outdoor = m["return_wet_bulb_f"], m.round.value("outdoor", "dry_bulb")
     if not wet_bulb.known or outdoor is None:
         return withheld("°F", wet_bulb.missing or Why("needs", ("outdoor temperature",)))
+    chart = m.round.equipment.superheat_table
     try:
-        target = orifice_target_superheat_f(wet_bulb.value, outdoor)
+        target = (
+            orifice_target_superheat_f(wet_bulb.value, outdoor)
+            if chart is None
+            else charted_superheat_f(chart, wet_bulb.value, outdoor)
+        )
     except OutOfRange as error:
         return withheld("°F", Why("outside", (), ((error.name, error.value, error.unit, error.low, error.high),)))
     u95 = hypot(
@@ -57,8 +62,8 @@ class _Target:
 
 
 def _target(m: Measured) -> _Target:
-    """A TXV's band; an orifice's charging formula, or about nothing where that gives no target; either one's where
-    nobody knows which it is.
+    """A TXV's band; an orifice's chart or charging formula, or about nothing where that gives no target; either one's
+    where nobody knows which it is.
     """
     low, high = TXV_TOTAL_SUPERHEAT_LOW.value, TXV_TOTAL_SUPERHEAT_HIGH.value
     device, held = m.round.equipment.metering_device, (high - low) / 2
@@ -69,7 +74,8 @@ def _target(m: Measured) -> _Target:
     level = formula.value if formula.known else NO_TARGET_SUPERHEAT.value
     spread = hypot(SUPERHEAT_SPREAD.value, ORIFICE_TARGET_SPREAD.value * level)
     if device == ORIFICE:
-        return _Target(formula, tolerance, "charging_formula", level, spread)
+        by = "charging_formula" if m.round.equipment.superheat_table is None else "superheat_chart"
+        return _Target(formula, tolerance, by, level, spread)
     least, most = min(low, level - tolerance), max(high, level + tolerance)
     middle, half = (least + most) / 2, (most - least) / 2
     return _Target(Estimate(middle, 0.0, "°F"), half, "either_device", middle, max(half, spread))

@@ -85,7 +85,8 @@ class Equipment:
 
     performance_table: rows return wet bulb [°F], columns outdoor air [°F], values [BTU/h]. drop_table: rows flow [GPM],
     columns entering water [°F], values [psi]. heat_table, extraction_table: rows entering water [°F], columns flow
-    [GPM], values [BTU/h]. seer: of a ground-source unit its EER. line: what the shop calls the maker's line.
+    [GPM], values [BTU/h]. superheat_table: rows outdoor air [°F], columns return wet bulb [°F], values [°F], 0 where
+    the chart gives none. seer: of a ground-source unit its EER. line: what the shop calls the maker's line.
     heating_btuh_47, _17: rated heating at 47 and 17 °F outdoors [BTU/h]. loop: 'closed', 'open_well' or ''.
     """
 
@@ -108,6 +109,7 @@ class Equipment:
     drop_table: Grid | None = None
     heat_table: Grid | None = None
     extraction_table: Grid | None = None
+    superheat_table: Grid | None = None
     heating_btuh_47: float | None = None
     heating_btuh_17: float | None = None
     loop: str = ""

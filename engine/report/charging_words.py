@@ -10,6 +10,10 @@ from engine.report.words import Words, capital, listed
 from engine.units import OZ_PER_LB
 
 WAYS = {ADD: "Add", "recover": "Recover"}
+HOW = {
+    ADD: "As liquid, metered slowly so that none reaches the compressor.",
+    "recover": "Into a recovery cylinder, never past 80 % full.",
+}
 WEIGHED = {
     "heating": "In heating a charge is not set by superheat or subcooling.",
     "ground_source": "On a water coil the maker's chart or the scale sets the charge.",
@@ -18,7 +22,7 @@ WEIGHED = {
     "no_outdoor": "Read the outdoor air: it says whether a charge can be set by its lines today.",
     "no_wet_bulb": "Read the return's dry bulb and humidity: the target superheat needs them.",
     "no_subcooling": "Read the high side and the liquid line: without them there is no subcooling.",
-    "no_target_superheat": "The charging formula gives no target for this air: it is too dry inside or too hot outdoors.",
+    "no_target_superheat": "There is no target superheat for this air: it is too dry inside or too hot outdoors.",
 }
 PROVE = {
     "stop_first": "what stops the machine", "does_not_count": "what keeps the readings from counting",
@@ -55,7 +59,12 @@ def set_by(plan: Plan, words: Words) -> str:
         return WEIGHED[target.why]
     value = f"{words.plain(target.value_f, '°F', True)} ± {words.spread(target.tolerance_f, '°F')} {words.sign('°F')}"
     if target.by == SUPERHEAT:
-        return f"Fixed orifice: by superheat, {value} by the charging formula for this air. The plate's chart wins."
+        where = (
+            "the maker's chart for this air"
+            if target.of_plate
+            else "the charging formula for this air; the maker's chart wins"
+        )
+        return f"Fixed orifice: by superheat, {value}, {where}."
     where = "the plate" if target.of_plate else "a stand-in, because the plate is silent: ask the maker"
     return f"TXV: by subcooling, {value}, {where}."
 
@@ -92,12 +101,12 @@ def _prove(plan: Plan) -> ChargingSaid:
     if "cause" in plan.prove:
         return ChargingSaid(
             "Charge is not the cause.",
-            "The verdict names another: mend that, let it settle, read again. A charge moved now would hide it.",
+            "The verdict names another: mend that, let it settle, read again. A charge moved now would hide it; who moves it all the same says why with the step.",
             True,
         )
     return ChargingSaid(
         "Prove first.",
-        f"{capital(listed([PROVE[id_] for id_ in plan.prove]))}. A charge set on a dirty or starved machine is wrong as soon as that is mended.",
+        f"{capital(listed([PROVE[id_] for id_ in plan.prove]))}. A charge set on a dirty or starved machine is wrong as soon as that is mended. Who moves it all the same says why with the step.",
         True,
     )
 
@@ -111,14 +120,13 @@ def _step(plan: Plan, found: Assessment) -> ChargingSaid:
             "Then let it run and settle, and read again. A guess from the charge and the gap.",
             True,
         )
-    liquid = (
-        "Look for the leak first: what is added leaves the same way. As liquid, metered slowly so that none reaches the compressor"
-        if plan.way == ADD
-        else "Into a recovery cylinder, never past 80 % full"
-    )
-    return ChargingSaid(
-        f"{way}, then let it settle.", f"{liquid}. A guess from the charge and the gap: the next one learns from it."
-    )
+    how = HOW[plan.way]
+    if plan.number > 1:
+        return ChargingSaid(f"{way}, then let it settle.", f"{how} The amount follows what the last step did.")
+    guess = "The amount is a guess from the charge and the gap; the next one learns from it."
+    if plan.way == ADD:  # the verdict asks for the leak too: one order of work
+        return ChargingSaid(f"Look for the leak, then {way[0].lower()}{way[1:]} and let it settle.", f"{how} {guess}")
+    return ChargingSaid(f"{way}, then let it settle.", f"{how} {guess}")
 
 
 def _head_high(words: Words) -> str:

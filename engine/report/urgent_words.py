@@ -3,6 +3,7 @@
 from engine.assessment import Assessment
 from engine.diagnosis.causes import label_of
 from engine.diagnosis.stop_first import FREEZING, ICE, LIQUID_RETURN, OVER_PLATE, Urgent
+from engine.readings.round import Round
 from engine.readings.vocabulary import PLACES, place_name
 from engine.report import finding_words, quantity_words
 from engine.report.words import Words, likelihood, listed, lower_first
@@ -40,6 +41,16 @@ def _ice(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str]:
     return (
         f"{text}{_meanwhile(found)}",
         f"Compressor off, blower on: thaw it fully, about {minutes}, and mind the drain. Then prove the airflow. No gauges for ice.",
+    )
+
+
+def thaw_left_said(round_: Round) -> str:
+    """What to leave for the next visit where the thaw outlasts this one; '' where no ice was seen."""
+    if not thaw_minutes(round_):
+        return ""
+    return (
+        f"There was ice {finding_words.ICE_AT[round_.observations['ice']]}; left to thaw. Next: dry and clean, "
+        "prove the airflow, then a restart reading. No refrigerant before that."
     )
 
 

@@ -174,3 +174,11 @@ def test_what_the_gauges_added_is_said():
     assert lower_first(verdict_said(before, FAHRENHEIT).headline.rstrip(".")) in added_said(
         before, low, verdict_said(before, FAHRENHEIT).headline
     )
+
+
+def test_a_ground_source_units_lines_are_read_inside():
+    found = by_gauge(45.0, 100.0, kind="ground_source")
+    read = with_readings(found.round, ("liquid_line_indoor", "temperature", 92.0))
+    figures = gauge_figures(assess(read).measured)
+    assert figures["coil_superheat"].value == pytest.approx(9.0, abs=0.1) and "total_superheat" not in figures
+    assert figures["subcooling"].value == pytest.approx(8.0, abs=0.1)

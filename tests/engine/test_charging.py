@@ -2,11 +2,13 @@
 
 from dataclasses import replace
 
+import numpy as np
 import pytest
 
 from engine.assessment import assess, table_of
 from engine.charging.steps import Step, after_step, plan_of
 from engine.charging.target import ADD, RECOVER, SUBCOOLING, SUPERHEAT, WEIGH_IN, target_of
+from engine.physics.water.exchanger import Grid
 from engine.readings.round import Equipment, Reading, Round
 from engine.report.charging_words import set_by
 from engine.report.words import FAHRENHEIT
@@ -188,3 +190,21 @@ def test_the_target_is_the_plates_and_a_stand_in_is_called_one():
     assert target_of(plate).of_plate and target_of(plate).by == SUBCOOLING
     stand_in = target_of(assess(silent.round(target_subcooling_f=None)))
     assert not stand_in.of_plate and stand_in.value_f == 10.0  # common practice, no single source
+
+
+def test_the_makers_chart_sets_an_orifice_and_says_where_it_has_no_target():
+    """A made-up chart some 3 °F over the formula's; 0 where a chart leaves its cell empty."""
+    bench = Bench(Spec(2.0, "low", "R-22", "fixed_orifice"), 0.9)
+    rows, columns = (80.0, 90.0, 100.0), (60.0, 66.0, 72.0)
+    chart = Grid("", "outdoor", rows, "wet bulb", columns, ((11.0, 20.0, 29.0), (6.0, 15.0, 24.0), (0.0, 10.0, 19.0)))
+    by_chart = assess(bench.round(superheat_table=chart))
+    target = target_of(by_chart)
+    wet_bulb = by_chart.measured["return_wet_bulb_f"].value
+    assert target.of_plate and target.by == SUPERHEAT
+    assert target.value_f == pytest.approx(np.interp(wet_bulb, columns, (7.0, 16.0, 25.0))), (
+        "88 °F lies at 0.8 of 80 to 90"
+    )
+    assert by_chart.table["superheat"].authority == "superheat_chart"
+    hot = [replace(r, value=99.0) if r.place == "outdoor" else r for r in by_chart.round.readings]
+    dry = [replace(r, value=40.0) if (r.place, r.quantity) == ("return_unit", "rh") else r for r in hot]
+    assert target_of(assess(replace(by_chart.round, readings=tuple(dry)))).why == "no_target_superheat"

@@ -44,6 +44,8 @@ def test_spreadsheet_habits_are_read():
     ("performance", "wb, 85, 95\n63, 34800, 32900\n67, 37500,", 3, 3, "not filled in"),
     ("performance", "wb, 29, 35\n17, 34800, 32900\n19, 37500, 35000", 2, 1, "Is the unit right"),
     ("drop", "gpm, 50, 70\n9, 3.2, 3.0\n6, 1.5, 1.4", 0, 0, "must rise"),
+    ("superheat", "wet bulb, 70, 80\n63, 17, 12\n67, 23, 18", 0, 0, "rows and columns swapped"),
+    ("superheat", "outdoor, 63, 67\n75, 170, 120\n85, 12, 18", 2, 2, "Is the unit right"),
     ("heat", "a, b, 9\n50, 1, 2\n60, 3, 4", 1, 2, "'b' is not a number"),
     ("nothing", "a, b\n1, 2\n3, 4", 0, 0, "no kind"),
 ])  # fmt: skip
@@ -65,6 +67,8 @@ def test_any_text_is_understood_or_refused_in_words(text, kind):
 def test_a_table_of_another_unit_is_remarked_on_and_a_grid_reads_between_its_lines():
     assert "does it belong to this unit" in understand("blower", KINDS["blower"].example, 5.0).remarks[0]
     assert "belong to this unit" in understand("performance", KINDS["performance"].example, 1.5).remarks[0]
+    chart = understand("superheat", "outdoor, 59, 63\n85, 6, 12\n95, , 7", 3.0)
+    assert "1 without a target" in chart.remarks[0] and chart.curves[0] == ((85.0, 6.0),)
     table = grid("X", "performance", read_paste(KINDS["performance"].example))
     assert table.at(65.0, 95.0) == pytest.approx((32900 + 35500) / 2)
 

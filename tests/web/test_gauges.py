@@ -135,7 +135,8 @@ def test_a_charge_goes_in_by_weighed_steps_to_its_target(signed_in, ours, low, k
     pressures(low)
     keep("hook_up", did="on", port__low="on", port__high="on")
     page = words(sheet(signed_in, ours.visit))
-    assert "TXV: by subcooling, 10.0 ± 3.0 °F, the plate." in page and re.search(r"Add \d+(\.5)? oz", page)
+    assert "TXV: by subcooling, 10.0 ± 3.0 °F, the plate." in page
+    assert re.search(r"Look for the leak, then add \d+(\.5)? oz", page)
     assert "did not get lighter" in keep("charge_step", number="1", way="add", before="14 lb", after="14 lb 6")[1]
     assert "is no weight" in keep("charge_step", number="1", way="add", before="heavy", after="14 lb")[1]
     assert keep("charge_step", number="1", way="add", before="14 lb 6", after="14 lb", cylinder="C-4")[0] == "stored"
@@ -147,7 +148,7 @@ def test_a_charge_goes_in_by_weighed_steps_to_its_target(signed_in, ours, low, k
         *(low.item(place, "temperature", value, variant="s1") for place, value in lines.items()),
     )
     page = words(sheet(signed_in, ours.visit))
-    assert "On target: stop here." in page and "Is the leak found?" in page and "6 oz in over 1 step" in page
+    assert "On target: stop here." in page and "Was the leak found?" in page and "6 oz in over 1 step" in page
     assert ours.visit.rounds.count() == 1 and "Verdict, with gauges Low on charge." in page, "the round stays as found"
 
 
@@ -170,6 +171,20 @@ def test_a_full_recovery_cylinder_and_a_step_over_the_whole_charge_are_said(sign
     assert keep("charge_step", number="1", way="recover", **full)[0] == "stored"
     page = words(sheet(signed_in, ours.visit))
     assert "88 % full, over 80 %: change it" in page and "More than the plate's whole charge" in page
+    assert "does not ask for it, and no reason" in page, "low on charge asks for some to be added"
+
+
+def test_a_thaw_that_is_not_read_again_leaves_a_follow_up_filled_in(signed_in, ours, device):
+    device.whole_visit()
+    device.send(device.seen("ice", "coil"))
+    page = sheet(signed_in, ours.visit)
+    [text] = re.findall(r'id="fu-text"[^>]*value="([^"]+)"', page.content.decode())
+    assert text.startswith("There was ice on the coil; left to thaw.") and "It was iced" in words(page)
+    left = {"text": text, "blocks": "charge", "number": str(uuid.uuid4())}
+    signed_in.post(reverse("visits:open_follow_up", args=[ours.visit.public_id]), left)
+    page = sheet(signed_in, ours.visit)
+    assert text in words(page) and "It was iced" not in words(page)
+    assert 'value="There was ice' not in page.content.decode()
 
 
 def test_refrigerant_that_was_moved_is_read_again_before_the_visit_is_finished(signed_in, ours, low, keep):

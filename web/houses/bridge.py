@@ -5,9 +5,10 @@ from dataclasses import dataclass
 from engine.errors import EngineError
 from engine.expected.lines import class_of
 from engine.readings import nameplate
-from engine.readings.round import Equipment, RoomDuct
+from engine.readings.round import TXV, Equipment, RoomDuct
 from engine.readings.tables import understood
 from engine.readings.tables.paste import TableError, read_paste
+from engine.readings.vocabulary import GROUND_SOURCE
 from engine.report.charts.blower import BlowerChart
 from engine.report.plate_words import defaults_said, plate_finding_said
 from web.shell.bridge import words
@@ -19,6 +20,7 @@ _GRIDS = {
     "drop": "drop_table",
     "heat": "heat_table",
     "extraction": "extraction_table",
+    "superheat": "superheat_table",
 }
 
 
@@ -67,6 +69,18 @@ def equipment(system, tables: dict, rooms) -> Equipment:
         rooms=tuple(RoomDuct(room.name, room.diameter_in, room.duct, room.wants_cfm) for room in rooms),
         **given,
     )
+
+
+def table_kinds(system) -> list[understood.TableKind]:
+    """The kinds of table that the maker of this machine may give: a blower table first, water's for ground source, a
+    superheat chart for what is not known to have a TXV.
+    """
+    if system.kind == GROUND_SOURCE:
+        ids = [understood.BLOWER, understood.DROP, understood.HEAT, understood.EXTRACTION]
+    else:
+        ids = [understood.BLOWER, understood.PERFORMANCE]
+        ids += [understood.SUPERHEAT] if system.metering_device != TXV else []
+    return [TABLE_KINDS[id_] for id_ in ids]
 
 
 def plate_says(plate: Equipment, year: int | None) -> PlateSays:

@@ -176,11 +176,7 @@ def tables(request, public_id, kind=None):
     """The maker's tables of a system: typed or pasted, shown as understood."""
     found = system_for(request.user, public_id)
     newest = found.tables.newest()
-    kinds = [
-        k
-        for k in bridge.TABLE_KINDS.values()
-        if (k.id in ("drop", "heat", "extraction")) == (found.kind == "ground_source") or k.id == "blower"
-    ]
+    kinds = bridge.table_kinds(found)
     chosen = next((k for k in kinds if k.id == kind), kinds[0])
     row = newest.get(chosen.id)
     form = TableForm(request.POST or None, initial={"text": row.text, "source": row.source} if row else {})

@@ -1,5 +1,5 @@
-"""What a pasted grid is: a blower table, a performance table, an exchanger table. Checked against the plate and against
-physics.
+"""What a pasted grid is: a blower table, a performance table, an exchanger table, a superheat chart. Checked against
+the plate and against physics.
 """
 
 from dataclasses import dataclass
@@ -12,12 +12,14 @@ from engine.physics.water.exchanger import Grid
 from engine.readings.tables.paste import Pasted, TableError, header_numbers, read_paste
 
 BLOWER, PERFORMANCE, DROP, HEAT, EXTRACTION = "blower", "performance", "drop", "heat", "extraction"
+SUPERHEAT = "superheat"
+NO_TARGET_F = 0.0  # an empty cell of a superheat chart, in a grid whose cells are all filled: under any target
 
 
 @dataclass(frozen=True)
 class TableKind:
     """One kind of table: id, title, what its rows, columns and values are, their plausible ranges, an example to start
-    from.
+    from, and what else to know.
     """
 
     id: str
@@ -29,6 +31,7 @@ class TableKind:
     column_range: tuple[float, float]
     value_range: tuple[float, float]
     example: str
+    note: str = ""
 
 
 KINDS = {
@@ -44,6 +47,8 @@ KINDS = {
                   "entering, 6, 9, 12\n50, 45000, 45900, 46500\n70, 43600, 44600, 45200\n90, 41900, 43000, 43700"),
         TableKind(EXTRACTION, "Extraction table (heating)", "entering water, °F", "water flow, GPM", "heat taken from the water, BTU/h", (20.0, 120.0), (0.5, 40.0), (5000.0, 200000.0),
                   "entering, 6, 9, 12\n30, 19500, 21000, 21900\n45, 24400, 26300, 27400\n60, 29300, 31600, 32900"),
+        TableKind(SUPERHEAT, "Superheat chart (fixed orifice)", "outdoor, °F", "return wet bulb, °F", "superheat, °F", (40.0, 130.0), (45.0, 80.0), (0.0, 50.0),
+                  "outdoor, 63, 67, 71\n75, 17, 23, 29\n85, 12, 18, 24\n95, 7, 13, 19", "Leave a cell empty where the chart gives no target."),
     )
 }  # fmt: skip
 
@@ -74,8 +79,8 @@ def understand(kind: str, text: str, nominal_tons: float, motor: str = "psc") ->
     try:
         if kind == BLOWER:
             blower_table("this unit", pasted, motor)
-        else:
-            grid("this unit", kind, pasted)
+        elif grid("this unit", kind, pasted).rises and kind == SUPERHEAT:
+            raise TableError("Superheat falls as the air outdoors gets warmer: are rows and columns swapped?")
     except TableError:
         raise
     except EngineError as error:
@@ -95,16 +100,18 @@ def _column(pasted: Pasted, index: int) -> tuple[tuple[float, float], ...]:
 
 
 def grid(model: str, kind: str, pasted: Pasted) -> Grid:
-    """The engine's grid of a kind; every cell is needed."""
+    """The engine's grid of a kind. Every cell is needed; in a superheat chart an empty one says that there is no target."""
     what = KINDS[kind]
     values = tuple(
-        tuple(_filled(value, line, cell) for cell, value in enumerate(row, start=2))
+        tuple(_filled(kind, value, line, cell) for cell, value in enumerate(row, start=2))
         for line, row in enumerate(pasted.values, start=2)
     )
     return Grid(model, what.row, pasted.rows, what.column, header_numbers(pasted), values)
 
 
-def _filled(value: float | None, line: int, cell: int) -> float:
+def _filled(kind: str, value: float | None, line: int, cell: int) -> float:
+    if value is None and kind == SUPERHEAT:
+        return NO_TARGET_F
     if value is None:
         raise TableError("This cell is empty. Empty cells are not filled in from their neighbours.", line, cell)
     return value
@@ -151,4 +158,5 @@ def _remarks(kind: str, pasted: Pasted, nominal_tons: float) -> tuple[str, ...]:
             return (
                 f"The table's middle, {middle:,.0f} BTU/h, is {share:.1f} times {nominal_tons:g} tons: does it belong to this unit?",
             )
-    return ()
+    empty = sum(value is None for row in pasted.values for value in row)
+    return (f"{empty} without a target: not charged by superheat there.",) if empty else ()

@@ -89,6 +89,7 @@ _GRIDS = {
     "drop_table": ("GPM", "entering water"),
     "heat_table": ("entering water", "GPM"),
     "extraction_table": ("entering water", "GPM"),
+    "superheat_table": ("outdoor temperature", "return wet bulb"),
 }
 
 
@@ -99,7 +100,7 @@ def _equipment(raw: dict[str, Any]) -> Equipment:
             if name in given:
                 table = given[name]
                 unit = "kW_heat" if table.get("unit") == "kW" else "BTU/h"
-                heat = name != "drop_table"
+                heat = name in ("performance_table", "heat_table", "extraction_table")
                 values = tuple(tuple(to_engine(v, unit, "heat") if heat else v for v in row) for row in table["values"])
                 given[name] = Grid(model, rows, tuple(table["rows"]), columns, tuple(table["columns"]), values)
         if "blower_table" in given:

@@ -6,6 +6,7 @@ from functools import cached_property
 from engine.assessment import assess, table_of
 from engine.charging.steps import FULL_SHARE, Plan, Step, after_step, plan_of
 from engine.charging.target import RECOVER, WEIGH_IN
+from engine.quantities.by_gauge import gauge_lines
 from engine.readings.entry import ounces
 from engine.readings.round import without_gauges
 from engine.report.charging_words import ChargingSaid, plan_said, set_by, weight
@@ -14,7 +15,7 @@ from engine.report.verdict_words import verdict_said
 from engine.uncertainty.margin import state_of
 from web.visits.bridge.results import Assessed
 
-__all__ = ["FULL_SHARE", "ounces", "weight"]
+__all__ = ["FULL_SHARE", "gauge_lines", "ounces", "weight"]
 
 
 @dataclass(frozen=True)
@@ -73,6 +74,11 @@ class ByGauge:
     def plan(self) -> Plan:
         """What to do next."""
         return plan_of(self.assessed.found, self._taken, self.factory_oz)
+
+    def asked_for(self, way: str) -> bool:
+        """Whether the machine as found is proved, and asks for its charge to be moved this way."""
+        first = plan_of(self.assessed.found, self._taken[:1], self.factory_oz)
+        return first.says == "step" and first.way == way
 
     @property
     def set_by(self) -> str:

@@ -27,6 +27,7 @@ from engine.report.charts.psychrometric import Chart, chart_of
 from engine.report.load_words import loads_said, water_said
 from engine.report.marks import PlaceMark, beam_row, expected_supply_humidity, mark_of, place_marks
 from engine.report.timing import Timing, timing
+from engine.report.urgent_words import thaw_left_said
 from engine.report.verdict_words import Said, verdict_said
 from engine.report.why_words import outside, why
 from engine.report.words import FAHRENHEIT, Words
@@ -304,6 +305,11 @@ def assessed(round_: Round, shown: Shown = NOTHING_SHOWN) -> Assessed:
 def thaw_minutes(found: Assessed) -> float:
     """About how long a thaw takes; 0 for no ice."""
     return conditions.thaw_minutes(found.round)
+
+
+def thaw_left(found: Assessed) -> str:
+    """What to leave for the next visit where a thaw outlasts this one; '' for no ice."""
+    return thaw_left_said(found.round)
 
 
 def said_last(stored: dict | None) -> Shown:

@@ -2,8 +2,9 @@
 settles.
 """
 
+from web.shell.trace import or_else
 from web.visits.access import FOLLOW_UP_FORM, Around
-from web.visits.bridge import vocabulary
+from web.visits.bridge import results, vocabulary
 from web.visits.load.sheet import Sheet
 from web.visits.models import BLOCKS, SUBJECTS
 
@@ -33,7 +34,7 @@ def context(sheet: Sheet, around: Around) -> dict:
         "history": around.history,
         "twins": around.twins,
         "follow_ups": around.follow_ups,
-        "follow_up_typed": around.typed.get(FOLLOW_UP_FORM, {}),
+        "follow_up_typed": around.typed.get(FOLLOW_UP_FORM, {}) or _after_a_thaw(sheet, around),
         "blocking": [f for f in around.follow_ups if f.blocks],
         "blocks": BLOCKS,
         "remarks": around.remarks,
@@ -48,6 +49,19 @@ def context(sheet: Sheet, around: Around) -> dict:
 def _was_thawed(sheet: Sheet, around: Around) -> bool:
     """Whether a thaw was done before this round, or it was said to be one."""
     return "restart" in sheet.seen or any(row.done == "thawed" for _, row in around.earlier_actions)
+
+
+def thaw_left(sheet: Sheet, around: Around) -> str:
+    """What to leave for the next visit after a thaw that is not read again; '' where it is left already."""
+    if sheet.broken or around.later:
+        return ""
+    text = or_else("what a thaw leaves", lambda: results.thaw_left(sheet.assessed), str)
+    return "" if any(f.text == text for f in around.follow_ups) else text
+
+
+def _after_a_thaw(sheet: Sheet, around: Around) -> dict:
+    text = thaw_left(sheet, around)
+    return {"text": text, "blocks": "charge"} if text else {}
 
 
 def _group(label: str, items: list[dict]) -> dict:

@@ -5,6 +5,7 @@ from web.visits.access import Around
 from web.visits.bridge import vocabulary
 from web.visits.load.sheet import Sheet
 from web.visits.models import FINISHED
+from web.visits.stations.arrive import thaw_left
 from web.visits.stations.fix import label_of
 
 
@@ -21,6 +22,7 @@ def context(sheet: Sheet, around: Around) -> dict:
         "chosen": [p for p in around.photos if finished and str(p.public_id) in finished.pictures],
         "pictures_here": [p for p in around.photos if p.round_id in {row.pk for row in around.rounds}],
         "not_read_again": bool(around.actions or around.charge_moved) and not around.later,
+        "thaw_left": thaw_left(sheet, around),
         "holder": sheet.visit.holder,
     }
 

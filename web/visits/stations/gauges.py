@@ -2,7 +2,7 @@
 gauges off.
 """
 
-from datetime import timedelta
+from datetime import datetime, timedelta
 
 from django.utils import timezone
 
@@ -34,6 +34,7 @@ def context(sheet: Sheet, around: Around, person, palette: dict[str, str]) -> di
     """What the station shows beside its fields."""
     material = sheet.material
     on, steps = is_on(material.hook_ups), material.charge_steps
+    places = charging.gauge_lines(sheet.system.kind, sheet.mode).values()
     return {
         "gauges_on": on,
         "hook_ups": [_hooked(row) for row in material.hook_ups],
@@ -42,6 +43,7 @@ def context(sheet: Sheet, around: Around, person, palette: dict[str, str]) -> di
         "checks": vocabulary.checks_before_connecting(sheet.system.refrigerant),
         "ports": vocabulary.ports(sheet.mode),
         "ports_drawn": ports_drawing(sheet.mode == "heating", palette),
+        "lines": [(stop.id, stop.name.lower()) for stop in sheet.stops if stop.id in places],
         "certificate": getattr(person, "certificate", ""),
         "next_number": steps[-1].number + 1 if steps else 1,
         "most_steps": vocabulary.MOST_STEPS,
@@ -90,7 +92,7 @@ def figures_context(sheet: Sheet, palette: dict[str, str]) -> dict:
         "gauge_figures": by.figures,
         "gauges_added": by.added,
         "charging": None,
-        "charge_steps": [_step(row, material) for row in steps],
+        "charge_steps": [_step(row, material, unasked=row.number == 1 and not by.asked_for(row.way)) for row in steps],
     }
     if not by.is_read:
         return found
@@ -104,6 +106,7 @@ def figures_context(sheet: Sheet, palette: dict[str, str]) -> dict:
         "next_way": plan.way or (last.way if last else "add"),
         "moved": moved_words(steps),
         "trace": _trace(by, palette, _settling(sheet, last) if waits else ""),
+        "settles_until": _settles_until(sheet, last) if waits else None,
     }
 
 
@@ -118,15 +121,19 @@ def _trace(by: charging.ByGauge, palette: dict[str, str], waits: str):
     )
 
 
+def _settles_until(sheet: Sheet, last) -> datetime:
+    """When a step has settled, by the shop's settle time."""
+    return last.taken_at + timedelta(minutes=sheet.material.rules.settle_minutes)
+
+
 def _settling(sheet: Sheet, last) -> str:
-    """'settles until 14:32', by the shop's settle time from when the step was taken."""
-    until = last.taken_at + timedelta(minutes=sheet.material.rules.settle_minutes)
+    until = _settles_until(sheet, last)
     return f"settles until {timezone.localtime(until):%H:%M}" if until > timezone.now() else "settled: read it"
 
 
-def _step(row, material) -> dict:
-    """A step in words, with what is odd about it."""
-    odd = []
+def _step(row, material, unasked: bool) -> dict:
+    """A step in words, with what is odd about it. unasked: whether the machine as found did not ask for it."""
+    odd = ["The machine as found does not ask for it, and no reason is given."] if unasked and not row.why else []
     charge = material.system.factory_charge_oz
     if charge and row.oz > charge:
         odd.append("More than the plate's whole charge: check the two weights.")
