@@ -17,6 +17,31 @@ SETTINGS = "web.settings.demo"
 WORKERS, THREADS = 2, 4
 
 
+# What runs beside the web server: the queue's worker, and who starts what is due.
+HELPERS = {"worker": ("db_worker", "--no-startup-delay", "--verbosity=0"), "scheduler": ("keep_time",)}
+AGAIN_AFTER_S = 5.0
+
+
+class Helper:
+    """A process of the product's own that is started again when it ends by itself."""
+
+    def __init__(self, instance: Instance, name: str, *arguments: str):
+        self.instance, self.name, self.arguments = instance, name, arguments
+        self.process, self.started = self._start(), time.monotonic()
+
+    def _start(self) -> subprocess.Popen:
+        log = open(self.instance.home / f"{self.name}.log", "a")  # noqa: SIM115 - the process keeps it
+        command = [sys.executable, "manage.py", *self.arguments]
+        environment = self.instance.environment(SETTINGS)
+        return subprocess.Popen(command, cwd=PROJECT, env=environment, stderr=log, stdout=log, start_new_session=True)
+
+    def look_after(self) -> None:
+        """Start it again where it ended, but not over and over at once."""
+        if self.process.poll() is not None and time.monotonic() - self.started > AGAIN_AFTER_S:
+            say(f"The {self.name} ended; starting it again. Its log: {self.instance.home / f'{self.name}.log'}")
+            self.process, self.started = self._start(), time.monotonic()
+
+
 class Stop(Exception):
     """Somebody asked the demo to stop."""
 
@@ -35,6 +60,7 @@ def run(reset: bool) -> int:
     signal.signal(signal.SIGINT, _on_signal)
     database = Database(instance)
     web = gateway = None
+    helpers: list[Helper] = []
     try:
         if reset:
             _reset(instance, database)
@@ -43,19 +69,19 @@ def run(reset: bool) -> int:
         _manage(instance, "migrate", "--verbosity=0")
         _manage(instance, "load_demo")
         _manage(instance, "collectstatic", "--noinput", "--verbosity=0")
-        _manage(instance, "thin_samples")
         web = _serve(instance)
         gateway = _read_probes(instance)
+        helpers = [Helper(instance, name, *command) for name, command in HELPERS.items()]
         say(f"Ruddy Draft is at http://{HOST}:{instance.web_port}/   (Ctrl-C stops it)")
         _manage(instance, "demo_sign_ins")
-        return _watch(instance, database, web)
+        return _watch(instance, database, web, helpers)
     except Stop:
         say("Stopping ...")
         return 0
     finally:
         signal.signal(signal.SIGINT, signal.SIG_IGN)
         signal.signal(signal.SIGTERM, signal.SIG_IGN)
-        for process in filter(None, (gateway, web)):
+        for process in filter(None, (gateway, *(helper.process for helper in helpers), web)):
             process.terminate()
             process.wait()
         database.stop()
@@ -124,8 +150,8 @@ def _serve(instance: Instance) -> subprocess.Popen:
     return web
 
 
-def _watch(instance: Instance, database: Database, web: subprocess.Popen) -> int:
-    """Keep both running: a killed database is started again, a dead web server ends the demo."""
+def _watch(instance: Instance, database: Database, web: subprocess.Popen, helpers: list[Helper]) -> int:
+    """Keep all running: a killed database, worker or scheduler is started again, a dead web server ends the demo."""
     while True:
         time.sleep(0.5)
         if web.poll() is not None:
@@ -136,6 +162,8 @@ def _watch(instance: Instance, database: Database, web: subprocess.Popen) -> int
             for note in database.start():
                 say(note)
             say("The database is back; nothing that was stored is lost.")
+        for helper in helpers:
+            helper.look_after()
 
 
 def _on_signal(number: int, frame) -> None:

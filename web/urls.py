@@ -9,6 +9,8 @@ urlpatterns = [
     path("probes/", include("web.probes.urls")),
     path("practice/", include("web.practice.urls")),
     path("house-rules/", include("web.houserules.urls")),
+    path("judging-again/", include("web.reassess.urls")),
+    path("background/", include("web.background.urls")),
     path("", include("web.accounts.urls")),
 ]
 handler400 = "web.shell.views.bad_request"

@@ -26,11 +26,13 @@ WSGI_APPLICATION = "web.wsgi.application"
 INSTALLED_APPS = [
     "web.today",
     "web.practice",
+    "web.reassess",
     "web.visits",
     "web.probes",
     "web.houses",
     "web.houserules",
     "web.retention",
+    "web.background",
     "web.accounts",
     "web.shell",
     "django.contrib.auth",
@@ -42,6 +44,8 @@ INSTALLED_APPS = [
     "django_htmx",
     "csp",
     "axes",
+    "django_tasks",
+    "django_tasks_db",
 ]
 
 MIDDLEWARE = [
@@ -120,6 +124,15 @@ AXES_HTTP_RESPONSE_CODE = 429
 AXES_VERBOSE = False
 
 WEATHER_SERVICE = ""  # the path of a function, see web.houses.weather
+
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
+# What may run in the background, and where it is done: see web.background.kinds.
+BACKGROUND_KINDS = {
+    "thin_samples": "web.probes.tasks.THIN_SAMPLES",
+    "thin_assessments": "web.visits.tasks.THIN_ASSESSMENTS",
+    "reassess": "web.reassess.tasks.REASSESS",
+    "tidy": "web.background.tidy.TIDY",
+}
 
 LANGUAGE_CODE = "en-us"
 TIME_ZONE = "UTC"

@@ -1,0 +1,7 @@
+"""The app of background work."""
+
+from django.apps import AppConfig
+
+
+class BackgroundConfig(AppConfig):
+    name = "web.background"

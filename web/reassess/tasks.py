@@ -1,0 +1,92 @@
+"""Background work: judging the shop's rounds again."""
+
+from dataclasses import replace
+
+from django.db.models import Exists, OuterRef
+
+from web.background.kinds import Kind, Step
+from web.background.models import Work
+from web.houserules.services import tried
+from web.reassess import bridge
+from web.reassess.models import LONGEST_HEADLINE, Rejudged
+from web.visits.load.for_engine import stored_round
+from web.visits.load.material import Material, materials_of
+from web.visits.models import Assessment, Round
+
+AT_ONCE = 100
+LIKELY = 0.01  # a group less likely than that is not kept
+
+
+def rounds_of(work: Work):
+    """The rounds that a re-assessment judges: all of the shop that were judged before, as narrowed by what it wants."""
+    judged = Exists(Assessment.objects.filter(round=OuterRef("pk")))
+    rounds = Round.objects.filter(judged, visit__shop=work.shop_id, visit__system__house__is_practice=False)
+    if since := work.wants.get("since"):
+        rounds = rounds.filter(visit__started_at__date__gte=since)
+    if machine := work.wants.get("machine"):
+        rounds = rounds.filter(visit__system__kind=machine)
+    return rounds
+
+
+def _step(work: Work) -> Step:
+    after = work.cursor.get("after", 0)
+    rounds = rounds_of(work).filter(pk__gt=after).order_by("pk").select_related("visit__system__house__shop")[:AT_ONCE]
+    materials = materials_of(list(rounds), with_people=False)
+    Rejudged.objects.bulk_create(_rejudged(work, materials))
+    done = len(materials)
+    total = rounds_of(work).count() if work.total is None else None
+    ended = done < AT_ONCE
+    return Step(
+        done,
+        {"after": materials[-1].round.pk if materials else after},
+        ended,
+        total,
+        says=_summary(work, work.done + done) if ended else "",
+    )
+
+
+def _summary(work: Work, judged: int) -> str:
+    moved = Rejudged.objects.filter(work=work, moved=True).count()
+    rounds = "1 round" if judged == 1 else f"{judged} rounds"
+    return f"{rounds} judged again: {moved or 'none'} would read otherwise."
+
+
+def _rejudged(work: Work, materials: list[Material]) -> list[Rejudged]:
+    """The rows of these rounds; one that cannot be judged is left out and logged."""
+    if not materials:
+        return []
+    rounds = [stored_round(material) for material in materials]
+    if rule := work.wants.get("rule"):
+        rules = tried(work.shop, rule, work.wants["value"])
+        was = bridge.judged_many(rounds)
+        now = bridge.judged_many([stored_round(replace(material, rules=rules)) for material in materials])
+    else:
+        said = Assessment.objects.newest_of([material.round for material in materials])
+        was = [bridge.as_stored(said[material.round.pk]) for material in materials]
+        now = bridge.judged_many(rounds, [material.shown for material in materials])
+    return [
+        _row(work, material, before, after)
+        for material, before, after in zip(materials, was, now, strict=True)
+        if before and after
+    ]
+
+
+def _row(work: Work, material: Material, was: bridge.Judged, now: bridge.Judged) -> Rejudged:
+    return Rejudged(
+        work=work,
+        round=material.round,
+        engine_version=bridge.VERSION,
+        rules_version=now.rules_version,
+        was_state=was.state,
+        was_group=was.group,
+        was_says=was.says[:LONGEST_HEADLINE],
+        state=now.state,
+        group=now.group,
+        says=now.says[:LONGEST_HEADLINE],
+        probabilities={group: round(p, 3) for group, p in now.groups.items() if p >= LIKELY},
+        quantities=now.moved_from(was),
+        moved=now.decides != was.decides,
+    )
+
+
+REASSESS = Kind("Judging again", _step)
