@@ -124,11 +124,14 @@ def sheet(page, live_server, shop):
 
 @pytest.fixture
 def serious_faults():
-    """Ask axe-core for serious and critical faults of a page, by page.evaluate so that the policy stays in force."""
+    """Ask axe-core for serious and critical faults of a page, by page.evaluate so that the policy stays in force. only:
+    the rules asked for.
+    """
 
-    def ask(page):
+    def ask(page, only=()):
         page.evaluate(AXE.read_text())
-        found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")
+        options = {"resultTypes": ["violations"]} | ({"runOnly": list(only)} if only else {})
+        found = page.evaluate("options => axe.run(document, options)", options)
         serious = [v for v in found["violations"] if v["impact"] in ("serious", "critical")]
         return [(v["id"], [node["html"][:120] for node in v["nodes"]]) for v in serious]
 

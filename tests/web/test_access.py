@@ -7,6 +7,7 @@ from django.test import Client
 from django.urls import get_resolver, resolve, reverse
 
 from tests.web.conftest import Device, a_picture
+from web.background.models import Work
 from web.practice.bridge import Spec
 from web.practice.services import begin
 from web.probes.services import add_gateway
@@ -23,7 +24,10 @@ def pages(shop):
     gateway = add_gateway(shop.person, "Van")[0].public_id
     photo = changes.add_photo(shop.person, uuid.uuid4(), shop.system, None, "coil", a_picture()).public_id
     practised = begin(shop.person, Spec(), heating=False).visit.public_id
+    work = Work.objects.create(shop=shop.shop, kind="reassess", started_by=shop.person).public_id
     get = [
+        ("background:progress", work),
+        ("reassess:result", work),
         ("visits:sheet", visit),
         ("visits:round", visit, 1),
         ("visits:current", visit, 1),
@@ -52,6 +56,8 @@ def pages(shop):
         ("practice:look", practised),
         ("practice:turn", practised),
         ("practice:forward", practised),
+        ("background:stop", work),
+        ("background:go_on", work),
         ("visits:add_photo", visit, 1),
         ("visits:add_nameplate", system),
         ("accounts:certificate", shop.person.public_id),

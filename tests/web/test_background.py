@@ -152,9 +152,12 @@ def test_the_page_is_the_leads_and_shows_what_runs_and_what_failed(client, lead,
     work.refresh_from_db()
     assert work.state == STOPPED
     technician = User.objects.create_user("uli", password="quite-long-enough", shop=lead.shop)
+    theirs.person.role = LEAD
+    theirs.person.save()
     for somebody in (technician, theirs.person):
         client.force_login(somebody)
         assert client.post(reverse("background:go_on", args=[work.public_id])).status_code == 404
+    client.force_login(technician)
     assert client.get(reverse("background:page")).status_code == 404
     work.refresh_from_db()
     assert work.state == STOPPED
