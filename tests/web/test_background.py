@@ -130,7 +130,7 @@ def test_a_worker_killed_in_the_middle_loses_nothing_and_doubles_nothing(lead):
         worker.wait()
     work.refresh_from_db()
     assert work.state == RUNNING and work.done < STEPS and counted() == list(range(1, work.done + 1))
-    assert DBTaskResult.objects.get().status == "RUNNING", "the queue believes that somebody still does it"
+    assert DBTaskResult.objects.filter(status="RUNNING").count() == 1, "the queue believes that somebody still does it"
     services.take_up(timezone.now() - timedelta(minutes=5))
     work_off()
     assert Work.objects.get(pk=work.pk).state == RUNNING, "heard of lately: somebody may still be at it"

@@ -121,6 +121,18 @@ def test_an_unknown_metering_device_is_said_and_never_stops_the_work(signed_in, 
     )
 
 
+def test_a_house_is_found_by_any_end_of_a_serial_and_by_what_it_is_called_now(signed_in, ours, theirs, plate):
+    def found(typed):
+        return words(signed_in.get("/houses/", {"q": typed}, headers={"HX-Request": "true"}))
+
+    signed_in.post(reverse("houses:add_system", args=[ours.house.public_id]), plate(serial="W-48213077"))
+    assert all("Ours house" in found(typed) for typed in ("3077", "w-48", "ours maker", "MAKER z 36"))
+    assert all("No house is found" in found(typed) for typed in ("82139", "theirs", "ours 99"))
+    ours.house.name = "Quay Row 5"
+    save_house(ours.person, ours.house)
+    assert "Quay Row 5" in found("quay") and "Quay Row 5" in found("qr5") and "No house" in found("ours house")
+
+
 def test_a_twins_plate_and_tables_are_copied_without_its_serials(signed_in, ours, plate, theirs):
     ours.system.model, ours.system.serial, ours.system.seer = "Maker Z 36", "S-1", 16
     ours.system.save()

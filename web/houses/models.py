@@ -66,10 +66,24 @@ class House(models.Model):
 
     class Meta:
         ordering = ["name"]
-        indexes = [models.Index(fields=["shop", "name"]), models.Index(fields=["shop", "initials"])]
+        indexes = [models.Index(fields=["shop", "is_practice", "name"])]
 
     def __str__(self):
         return self.name
+
+
+class HouseWord(models.Model):
+    """A word by which a house is found: see `web.houses.search`."""
+
+    LONGEST = 40
+
+    shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="+")
+    house = models.ForeignKey(House, on_delete=models.CASCADE, related_name="words")
+    word = models.CharField(max_length=LONGEST)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["house", "word"], name="one_word_per_house")]
+        indexes = [models.Index(fields=["shop", "word"])]
 
 
 class System(models.Model):

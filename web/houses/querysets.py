@@ -3,14 +3,18 @@
 import re
 
 from django.db import models
-from django.db.models import Q
 
 from web.shell.append_only import AppendOnlyQuerySet
 
 
+def split(text: str) -> list[str]:
+    """The words of a text, in small letters."""
+    return re.findall(r"\w+", text.lower())
+
+
 def initials_of(name: str) -> str:
     """'hl14' for 'Hollow Lane 14': the first letter of each word, numbers whole."""
-    return "".join(word if word.isdigit() else word[:1] for word in re.findall(r"\w+", name.lower()))[:20]
+    return "".join(word if word.isdigit() else word[:1] for word in split(name))[:20]
 
 
 class HouseQuerySet(models.QuerySet):
@@ -22,25 +26,21 @@ class HouseQuerySet(models.QuerySet):
         """Without the simulated houses people practise on."""
         return self.filter(is_practice=False)
 
-    def found_by(self, typed: str):
-        """Houses whose name, customer, initials or a system's model hold what was typed; every word must be found.
-        Names that start so come first.
+    def found_by(self, user, typed: str):
+        """Houses of the person's shop where each typed word begins one of those they are found by (street, number,
+        initials, customer, model, serial). Names that start so come first.
         """
-        words = typed.lower().split()[:6]
+        typed_words = split(typed)[:6]
         found = self
-        for word in words:
-            found = found.filter(
-                Q(name__icontains=word)
-                | Q(customer__icontains=word)
-                | Q(initials__startswith=word)
-                | Q(systems__model__icontains=word)
-            )
+        for word in typed_words:
+            with_it = self.model.words.rel.related_model.objects.filter(shop=user.shop_id, word__startswith=word)
+            found = found.filter(pk__in=with_it.values("house"))
         first = models.Case(
-            models.When(initials__startswith="".join(words), then=0),
+            models.When(initials__startswith="".join(typed_words), then=0),
             models.When(name__istartswith=typed.strip(), then=0),
             default=1,
         )
-        return found.distinct().order_by(first, "name") if words else found
+        return found.order_by(first, "name") if typed_words else found
 
 
 class SystemQuerySet(models.QuerySet):

@@ -8,20 +8,27 @@ from web.accounts.access import need_shop
 from web.houses import bridge
 from web.houses.models import CHANGED, CORRECTED, FIRST, PLATE, House, Instrument, PlateVersion, Room, System, Table
 from web.houses.querysets import initials_of
+from web.houses.search import note_words
 from web.shell.once import keep_once
 
 SAYS_A_HOUSE = ("name", "customer", "altitude_ft", "climate", "access_note")
 
 
+@transaction.atomic
 def save_house(actor, house: House, number: UUID | None = None) -> House:
     """Keep a new or changed house of the actor's shop. number: a new one's, made by the page; raises NumberUsed."""
     if house.shop_id is None:
         house.shop = actor.shop
     need_shop(actor, house.shop_id)
     house.initials = initials_of(house.name)
+
+    def save():
+        house.save()
+        note_words(house)
+
     if house.pk is None:
-        return keep_once(House.objects.visible_to(actor), number, house, SAYS_A_HOUSE, house.save)
-    house.save()
+        return keep_once(House.objects.visible_to(actor), number, house, SAYS_A_HOUSE, save)
+    save()
     return house
 
 
@@ -50,6 +57,7 @@ def save_system(actor, system: System, changed: bool = False) -> System:
     system.save()
     why = FIRST if before is None else CHANGED if changed else CORRECTED
     PlateVersion.objects.create(system=system, machine=system.machine, plates=system.plates, why=why, entered_by=actor)
+    note_words(system.house)
     return system
 
 

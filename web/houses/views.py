@@ -3,6 +3,7 @@
 import uuid
 
 from django.contrib import messages
+from django.core.paginator import Paginator
 from django.http import Http404
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_http_methods, require_POST
@@ -24,7 +25,8 @@ JUST_SAID = ("metering_device",)  # unknown is no contradiction: it is said, and
 def house_list(request):
     """The shop's houses; ?q= finds, Enter goes to the first found."""
     typed = request.GET.get("q", "").strip()[:60]
-    found = House.objects.visible_to(request.user).real().found_by(typed).prefetch_related("systems")[:SHOWN]
+    houses = House.objects.visible_to(request.user).real().found_by(request.user, typed).prefetch_related("systems")
+    found = Paginator(houses, SHOWN).get_page(request.GET.get("page"))
     if request.GET.get("go") and typed and not request.htmx and found:
         return redirect("houses:house", public_id=found[0].public_id)
     page = "houses/_found.html" if request.htmx else "houses/list.html"

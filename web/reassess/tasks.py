@@ -20,7 +20,7 @@ LIKELY = 0.01  # a group less likely than that is not kept
 def rounds_of(work: Work):
     """The rounds that a re-assessment judges: all of the shop that were judged before, as narrowed by what it wants."""
     judged = Exists(Assessment.objects.filter(round=OuterRef("pk")))
-    rounds = Round.objects.filter(judged, visit__shop=work.shop_id, visit__system__house__is_practice=False)
+    rounds = Round.objects.filter(judged, visit__shop=work.shop_id, visit__is_practice=False)
     if since := work.wants.get("since"):
         rounds = rounds.filter(visit__started_at__date__gte=since)
     if machine := work.wants.get("machine"):

@@ -7,7 +7,7 @@ from django.shortcuts import render
 from django.utils import timezone
 
 from web.houserules.services import rules_of
-from web.visits.access import with_endings, with_verdicts
+from web.visits.access import newest
 from web.visits.models import FINISHED, FollowUp, Reading, Round, Visit
 
 UNDER_WAY_FOR = timedelta(hours=12)
@@ -18,18 +18,18 @@ SHOWN, FOLLOW_UPS_SHOWN = 20, 20
 def today(request):
     """The first screen; a handful of queries however many visits there are."""
     now = timezone.now()
-    visits = with_endings(with_verdicts(Visit.objects.visible_to(request.user)))
-    open_still = visits.exclude(ended=FINISHED) | visits.filter(ended__isnull=True)
-    under_way = list(_with_clock(open_still.filter(started_at__gte=now - UNDER_WAY_FOR))[:SHOWN])
-    left_open = open_still.filter(started_at__lt=now - UNDER_WAY_FOR, started_at__gte=now - ASKED_ABOUT_FOR)
+    visits = Visit.objects.visible_to(request.user)
+    lately = now - UNDER_WAY_FOR
+    under_way = list(_with_clock(newest(visits.open_still().filter(started_at__gte=lately), SHOWN)))
+    left_open = visits.open_still().filter(started_at__lt=lately, started_at__gte=now - ASKED_ABOUT_FOR)
     settle = rules_of(request.user.shop).settle_minutes
     for visit in under_way:
         visit.clock = _minutes(visit, now)
     context = {
         "under_way": under_way,
         "settle": settle,
-        "left_open": left_open[:SHOWN],
-        "recent": visits.filter(ended=FINISHED)[:SHOWN],
+        "left_open": newest(left_open, SHOWN),
+        "recent": newest(visits.filter(ended=FINISHED), SHOWN),
         "follow_ups": FollowUp.objects.visible_to(request.user)
         .open()
         .select_related("system__house")[:FOLLOW_UPS_SHOWN],

@@ -3,7 +3,7 @@
 from dataclasses import dataclass, field
 from datetime import date, datetime
 
-from django.db.models import OuterRef, Subquery
+from django.db.models import Exists, OuterRef, Subquery
 from django.http import Http404
 from django.shortcuts import get_object_or_404
 
@@ -184,9 +184,8 @@ def around(user, material: Material) -> Around:
     found.photos = list(
         Photo.objects.visible_to(user).filter(system=system).select_related("taken_by").order_by("-id")[:24]
     )
-    found.history = list(
-        with_verdicts(Visit.objects.visible_to(user).filter(system=system).exclude(pk=visit.pk))[:HISTORY_SHOWN]
-    )
+    others = Visit.objects.visible_to(user).filter(system=system).exclude(pk=visit.pk)
+    found.history = list(with_verdicts(others.listed())[:HISTORY_SHOWN])
     found.twins = list(System.objects.visible_to(user).twins_of(system)[:HISTORY_SHOWN])
     found.follow_ups = list(FollowUp.objects.visible_to(user).filter(system=system).open().select_related("opened_by"))
     found.colleagues = list(colleagues_of(user))
@@ -208,18 +207,26 @@ def holdable(user, system: System):
     return Gateway.objects.visible_to(user).to_hold_in(system.house)
 
 
-def with_endings(visits):
-    """Visits, each with the step that opened or closed it last (ended; None where it was never finished)."""
-    deciding = Closing.objects.filter(visit=OuterRef("pk")).deciding()
-    return visits.annotate(ended=Subquery(deciding.values("did")[:1]))
-
-
 def with_verdicts(visits):
-    """Visits, latest first, each with the headline and kind of its newest assessment; one query."""
-    newest = Assessment.objects.filter(round__visit=OuterRef("pk")).order_by("-id")
-    return visits.for_list().annotate(
-        headline=Subquery(newest.values("headline")[:1]), kind=Subquery(newest.values("kind")[:1])
+    """Visits with what a list shows, and the headline and kind of each one's newest assessment; one query."""
+    last = Assessment.objects.filter(round__visit=OuterRef("pk")).order_by("-id")
+    return visits.select_related("system__house", "started_by", "with_person").annotate(
+        headline=Subquery(last.values("headline")[:1]), kind=Subquery(last.values("kind")[:1])
     )
+
+
+def newest(visits, most: int):
+    """The newest of many visits, with their verdicts. Which they are is asked first, so that no more verdicts are
+    looked up than are shown.
+    """
+    ids = list(visits.listed().values_list("pk", flat=True)[:most])
+    return with_verdicts(Visit.objects.filter(pk__in=ids).listed())
+
+
+def newest_read(user, most: int) -> list[Visit]:
+    """The newest visits of the person's shop in which something was read, with what a list shows."""
+    read = Exists(Reading.objects.filter(round__visit=OuterRef("pk")))
+    return list(Visit.objects.visible_to(user).filter(read).listed().select_related("system__house__shop")[:most])
 
 
 def last_instruments(person) -> dict[str, str]:

@@ -69,12 +69,20 @@ class Visit(models.Model):
     with_person = models.ForeignKey(
         settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="holding"
     )
+    # What lists choose by, so that none goes through every visit: the last closing that decides ("" for none), and
+    # whether the house is simulated.
+    ended = models.CharField(max_length=10, blank=True, default="")
+    is_practice = models.BooleanField(default=False)
 
     objects = VisitQuerySet.as_manager()
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["shop", "public_id"], name="one_visit_per_number")]
-        indexes = [models.Index(fields=["system", "-started_at"]), models.Index(fields=["shop", "-started_at"])]
+        indexes = [
+            models.Index(fields=["system", "-started_at"]),
+            models.Index(fields=["shop", "is_practice", "-started_at"]),
+            models.Index(fields=["shop", "is_practice", "ended", "-started_at"]),
+        ]
 
     def get_absolute_url(self):
         return reverse("visits:sheet", args=[self.public_id])

@@ -4,23 +4,21 @@ from django.db import models
 
 from web.shell.append_only import AppendOnlyQuerySet
 
+OPEN = ("", "returned", "reopened")  # the last closing of a visit that is open; "" for none
+
 
 class VisitQuerySet(models.QuerySet):
     def visible_to(self, user):
         """The visits of the person's shop."""
         return self.filter(shop__isnull=False, shop=user.shop_id)
 
-    def with_readings(self):
-        """Those in which something was read."""
-        return self.filter(rounds__readings__isnull=False).distinct()
+    def listed(self):
+        """As lists show them: the newest first; practice is no visit of the shop's."""
+        return self.filter(is_practice=False).order_by("-started_at", "-id")
 
-    def for_list(self):
-        """With what a list shows, in one query; practice is no visit of the shop's."""
-        return (
-            self.filter(system__house__is_practice=False)
-            .select_related("system__house", "started_by", "with_person")
-            .order_by("-started_at")
-        )
+    def open_still(self):
+        """Those that are not finished, or were opened again."""
+        return self.filter(ended__in=OPEN)
 
 
 class RoundQuerySet(models.QuerySet):

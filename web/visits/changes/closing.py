@@ -157,4 +157,10 @@ def _step(actor, visit: Visit, did: str, number: uuid.UUID | None, at: datetime 
         at=at or timezone.now(),
         **says,
     )
-    return keep_once(Closing.objects.visible_to(actor), number, row, ("visit_id", "did"), row.save)
+
+    def save():
+        row.save()
+        if did != REVIEWED:
+            Visit.objects.filter(pk=visit.pk).update(ended=did)
+
+    return keep_once(Closing.objects.visible_to(actor), number, row, ("visit_id", "did"), save)

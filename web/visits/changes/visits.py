@@ -21,6 +21,7 @@ def start_visit(actor, system, at: datetime | None = None, public_id: uuid.UUID 
     need_shop(actor, system.house.shop_id)
     now = at or timezone.now()
     visit = Visit(shop=system.house.shop, system=system, started_by=actor, with_person=actor, started_at=now)
+    visit.is_practice = system.house.is_practice
 
     def save():
         visit.save()

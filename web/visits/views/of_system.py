@@ -21,7 +21,7 @@ def of_system(request, system_id):
         "system": system,
         "next_due": next_due_of(system),
         "today": timezone.localdate(),
-        "history": with_verdicts(Visit.objects.visible_to(request.user).filter(system=system))[:SHOWN],
+        "history": with_verdicts(Visit.objects.visible_to(request.user).filter(system=system).listed())[:SHOWN],
         "follow_ups": FollowUp.objects.visible_to(request.user).filter(system=system).open(),
         "photos": Photo.objects.visible_to(request.user).filter(system=system).order_by("-id")[:SHOWN],
         "photo_id": uuid.uuid4(),

@@ -9,12 +9,11 @@ from django.views.decorators.http import require_GET
 from web.houserules import bridge as houserules_bridge
 from web.houserules.services import tried
 from web.shell.trace import or_else
-from web.visits.access import last_rounds_of, round_for
+from web.visits.access import last_rounds_of, newest_read, round_for
 from web.visits.bridge import results
 from web.visits.load.filling import stored_sheet
 from web.visits.load.for_engine import stored_round
 from web.visits.load.material import Material, material_of, materials_of
-from web.visits.models import Visit
 from web.visits.stations.judge import mark_of
 
 OFFERED, PAST = 12, 10
@@ -23,7 +22,7 @@ OFFERED, PAST = 12, 10
 @require_GET
 def what_if(request):
     """A fragment: the chosen visit's verdict by the rules in force, and what the one tried would change of it."""
-    visits = list(Visit.objects.visible_to(request.user).with_readings().for_list()[:OFFERED])
+    visits = newest_read(request.user, OFFERED)
     rule_id, value = request.GET.get("rule", ""), request.GET.get("value", "")
     chosen = next(
         (v for v in visits if str(v.public_id) == request.GET.get("visit", "")), visits[0] if visits else None
@@ -52,8 +51,7 @@ def what_if_past(request):
         rules = tried(request.user.shop, request.GET.get("rule", ""), request.GET.get("value", ""))
     except houserules_bridge.UnknownChoice as error:
         return render(request, "visits/_what_if_past.html", {"problem": str(error)})
-    visits = Visit.objects.visible_to(request.user).with_readings().for_list()[:PAST]
-    materials = materials_of(last_rounds_of(visits), with_people=False)
+    materials = materials_of(last_rounds_of(newest_read(request.user, PAST)), with_people=False)
     read = [
         row
         for m in materials
