@@ -67,7 +67,9 @@ def main(seconds: float) -> None:
         # Everybody has the sheet open before the clock starts.
         workers = [Technician(port, cookie, visit) for visit in visits]
         skip = len(log.read_text().splitlines())
+        before = _processor()
         run(workers, seconds)
+        print(_busy(before, _processor()))
         rate = f"{TECHNICIANS} technicians for {seconds:.0f} s, a reading every {PAUSE_S[0]:.0f} to {PAUSE_S[1]:.0f} s each"
         print_times(f"{rate}; {os.cpu_count()} cores, clients on them too", server_times(log, skip))
 
@@ -207,6 +209,18 @@ def run(workers: list[Technician], seconds: float) -> None:
         thread.join()
 
 
+def _processor() -> list[int]:
+    """What the processors did so far, in ticks: user, nice, system, idle, waiting, interrupts (two), stolen."""
+    return [int(ticks) for ticks in Path("/proc/stat").read_text().split("\n")[0].split()[1:9]]
+
+
+def _busy(before: list[int], after: list[int]) -> str:
+    """How busy the machine was between two readings, and how much of it its host kept for others."""
+    spent = [b - a for a, b in zip(before, after, strict=True)]
+    idle, stolen, whole = spent[3] + spent[4], spent[7], sum(spent)
+    return f"the machine: {100 * (whole - idle - stolen) / whole:.0f} % busy, {100 * stolen / whole:.0f} % stolen by its host"
+
+
 def server_times(log: Path, skip: int) -> dict[str, list[float]]:
     """Milliseconds the server took for each part, by its own log; skip: lines before that."""
     lines = [line.split() for line in log.read_text().splitlines()[skip:]]
@@ -219,7 +233,8 @@ def print_times(title: str, times: dict[str, list[float]]) -> None:
     reference = median(times["reference"])
     for name, taken in times.items():
         print(
-            f"  {name:9}  median {median(taken):6.1f} ms   p95 {quantiles(taken, n=20)[-1]:6.1f} ms   {median(taken) / reference:5.1f} x reference"
+            f"  {name:9}  median {median(taken):6.1f} ms   p95 {quantiles(taken, n=20)[-1]:6.1f} ms"
+            f"   p99 {quantiles(taken, n=100)[-1]:6.1f} ms   {median(taken) / reference:5.1f} x reference"
         )
     together = median(times["store"]) + median(times["preview"])
     print(f"  stored reading to refreshed results: {together:.0f} ms, {together / reference:.1f} x reference")

@@ -45,6 +45,10 @@ class Action:
         return self.is_seen(seen) or any(look in seen for look in self.any)
 
 
+# What was seen or heard of the charge as it was: listened and looked at anew once some was moved. Stains of oil stay
+# where they are, and tell of what had leaked before.
+TOLD_BY_CHARGE = ("liquid_line_noise", "sight_glass", "outdoor_coil_fed")
+
 # fmt: off
 ACTIONS = (
     Action("filter_changed", "Filter changed", "Change the filter", ("blocked_filter",), {"filter": ("loaded", "blocked", "restrictive")}, clears=("filter",), minutes=3.0),
@@ -67,8 +71,8 @@ ACTIONS = (
     Action("thawed", "Thawed fully", "Thaw it fully", (), {"ice": ("coil", "suction_line", "after_spot")}, clears=("ice",), cautions=("thaw",), minutes=60.0),
     Action("duct_insulated", "Duct insulated", "Insulate the duct run", ("supply_gain",), any=("ducts",), cautions=("attic",), minutes=60.0),
     Action("wiring_mended", "Capacitor or wiring mended", cautions=("disconnect", "capacitor"), minutes=30.0),
-    Action("charge_added", "Refrigerant added", "Find the leak, then add refrigerant in weighed steps", ("undercharge",), cautions=("refrigerant",)),
-    Action("charge_recovered", "Refrigerant recovered", "Recover refrigerant in weighed steps", ("overcharge",), cautions=("refrigerant",)),
+    Action("charge_added", "Refrigerant added", "Find the leak, then add refrigerant in weighed steps", ("undercharge",), clears=(*TOLD_BY_CHARGE, "oil_stains"), cautions=("refrigerant",)),
+    Action("charge_recovered", "Refrigerant recovered", "Recover refrigerant in weighed steps", ("overcharge",), clears=TOLD_BY_CHARGE, cautions=("refrigerant",)),
     Action("nothing_done", "Nothing done: read again"),
 )
 # fmt: on

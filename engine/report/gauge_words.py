@@ -8,7 +8,7 @@ from engine.report.words import Words, lower_first
 
 LABELS = {
     "evaporating": "Evaporating", "condensing": "Condensing", "coil_superheat": "Superheat at the coil",
-    "total_superheat": "Superheat at the compressor", "target_superheat": "Target superheat", "subcooling": "Subcooling",
+    "total_superheat": "Superheat at the outdoor unit", "target_superheat": "Target superheat", "subcooling": "Subcooling",
     "over_outdoor": "Condensing over outdoor air", "evaporator_difference": "Return air over evaporating",
     "compression_ratio": "Compression ratio",
 }  # fmt: skip

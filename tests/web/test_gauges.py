@@ -10,7 +10,8 @@ from django.urls import reverse
 
 from engine.physics.refrigerant.properties import refrigerant
 from tests.web.conftest import words
-from web.visits.models import Assessment, ChargeStep, HookUp
+from web.visits.load.material import material_of
+from web.visits.models import Assessment, ChargeStep, HookUp, Round
 
 AIR_PSIA = 14.1  # at 1,150 ft
 CHECKED = {"check.refrigerant": "done", "check.zeroed": "done"}
@@ -150,6 +151,20 @@ def test_a_charge_goes_in_by_weighed_steps_to_its_target(signed_in, ours, low, k
     page = words(sheet(signed_in, ours.visit))
     assert "On target: stop here." in page and "Was the leak found?" in page and "6 oz in over 1 step" in page
     assert ours.visit.rounds.count() == 1 and "Verdict, with gauges Low on charge." in page, "the round stays as found"
+
+
+def test_what_was_heard_of_the_charge_before_speaks_no_more_once_some_was_added(signed_in, ours, low, keep):
+    low.send(
+        low.seen("liquid_line_noise", "flash"), low.seen("oil_stains", "seen"), low.seen("evaporator_face", "clean")
+    )
+    pressures(low)
+    keep("charge_step", number="1", way="add", before="20 oz", after="16 oz")
+    signed_in.post(reverse("visits:next_round", args=[ours.visit.public_id]), {"seen": 1})
+    second = material_of(Round.objects.get(visit=ours.visit, number=2))
+    assert second.seen.keys() & {"liquid_line_noise", "oil_stains", "evaporator_face"} == {"evaporator_face"}
+    keep("charge_step", number="1", way="withdrawn")
+    second = material_of(Round.objects.get(visit=ours.visit, number=2))
+    assert second.seen.get("liquid_line_noise") == "flash", "nothing was moved"
 
 
 def test_a_step_is_taken_back_and_then_moves_nothing(signed_in, ours, low, keep):

@@ -11,12 +11,10 @@ from web.accounts.models import User
 from web.houses.models import System
 from web.houses.weather import Weather, weather_for
 from web.probes.models import Gateway, Probe
-from web.visits.load.gauges import moved_words
+from web.visits.load.gauges import done_by, moved_words
 from web.visits.load.material import Material, standing
 from web.visits.models import (
-    ADDED,
     FINISHED,
-    RECOVERED,
     REVIEWED,
     Action,
     Assessment,
@@ -155,8 +153,7 @@ class Around:
     @property
     def charge_done(self) -> tuple[str, ...]:
         """The actions that refrigerant moved in earlier rounds comes to, by id."""
-        ways = {s.way for number, steps in self.charge_steps.items() if number < self.here for s in steps}
-        return tuple({ADDED: "charge_added", RECOVERED: "charge_recovered"}[way] for way in sorted(ways))
+        return done_by([s for number, steps in self.charge_steps.items() if number < self.here for s in steps])
 
     @property
     def finished(self) -> bool:

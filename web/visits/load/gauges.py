@@ -1,7 +1,7 @@
 """What is kept of gauges at a visit: hook-ups, and the steps of charging that stand."""
 
 from web.visits.bridge.charging import weight
-from web.visits.models import OFF, ON, RECOVERED, WITHDRAWN, ChargeStep, HookUp
+from web.visits.models import ADDED, OFF, ON, RECOVERED, WITHDRAWN, ChargeStep, HookUp
 
 
 def hook_ups_of(visit) -> list[HookUp]:
@@ -42,11 +42,19 @@ def moved_words(steps: list[ChargeStep]) -> str:
 
 def steps_by_round(visit) -> dict[int, list[ChargeStep]]:
     """The steps of charging that stand, by their round's number; one query."""
-    newest: dict[tuple[int, int], ChargeStep] = {}
-    for row in ChargeStep.objects.filter(round__visit=visit).in_order().select_related("round", "person"):
-        newest[row.round.number, row.number] = row
     found: dict[int, list[ChargeStep]] = {}
-    for (round_number, _), row in sorted(newest.items()):
-        if row.way != WITHDRAWN:
-            found.setdefault(round_number, []).append(row)
-    return found
+    for row in ChargeStep.objects.filter(round__visit=visit).in_order().select_related("round", "person"):
+        found.setdefault(row.round.number, []).append(row)
+    return {number: still for number, rows in found.items() if (still := standing_steps(rows))}
+
+
+def standing_steps(rows: list[ChargeStep]) -> list[ChargeStep]:
+    """Of a round's steps in the order they were taken, those that were not taken back, by number."""
+    newest = {row.number: row for row in rows}
+    return [row for _, row in sorted(newest.items()) if row.way != WITHDRAWN]
+
+
+def done_by(steps: list[ChargeStep]) -> tuple[str, ...]:
+    """The actions that moving refrigerant in these steps comes to, by id."""
+    ways = {step.way for step in steps}
+    return tuple({ADDED: "charge_added", RECOVERED: "charge_recovered"}[way] for way in sorted(ways))

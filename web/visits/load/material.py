@@ -13,7 +13,7 @@ from web.houses import bridge as houses_bridge
 from web.houses.models import Instrument, PlateVersion, Room, System, Table
 from web.visits.bridge import results, rounds, vocabulary
 from web.visits.load.current import Slot, slots
-from web.visits.load.gauges import hook_ups_of, steps_by_round
+from web.visits.load.gauges import done_by, hook_ups_of, standing_steps, steps_by_round
 from web.visits.models import NOT_POSSIBLE, VALUELESS, WITHDRAWN, Assessment, Observation, Reading, Round, Visit
 
 
@@ -156,13 +156,17 @@ def entries_of(rounds_: Sequence[Round], instruments: list, with_people: bool = 
     return {round_.pk: Entries(slots(readings[round_.pk]), slots(observations[round_.pk])) for round_ in rounds_}
 
 
+_CARRIES = ("observations", "actions", "charge_steps")
+
+
 def carried_into(rounds_: Sequence[Round]) -> dict[int, Carried]:
-    """By the round's key: what was seen in its visit's earlier rounds, without what an action between them mended.
+    """By the round's key: what was seen in its visit's earlier rounds, without what an action between them mended, or
+    what refrigerant moved has made another.
     Nothing for a first round.
     """
     later = [round_ for round_ in rounds_ if round_.number > 1]
     rows = Round.objects.filter(visit__in={round_.visit_id for round_ in later}).order_by("number") if later else []
-    earlier = _listed(rows.prefetch_related("observations", "actions"), "visit_id") if later else defaultdict(list)
+    earlier = _listed(rows.prefetch_related(*_CARRIES), "visit_id") if later else defaultdict(list)
     return {
         round_.pk: _still_so(row for row in earlier[round_.visit_id] if row.number < round_.number)
         for round_ in rounds_
@@ -171,23 +175,30 @@ def carried_into(rounds_: Sequence[Round]) -> dict[int, Carried]:
 
 def left_as(visit: Visit) -> dict[str, str]:
     """What was seen in the visit and is still so at its end, after what was done."""
-    return _still_so(visit.rounds.order_by("number").prefetch_related("observations", "actions")).seen
+    return _still_so(visit.rounds.order_by("number").prefetch_related(*_CARRIES)).seen
 
 
 def _still_so(earlier: Iterable[Round]) -> Carried:
     seen: dict[str, str] = {}
     uuids: list[str] = []
     for row in earlier:
-        in_order = sorted(row.observations.all(), key=lambda entry: (entry.taken_at, entry.sequence, entry.pk))
+        in_order = sorted(row.observations.all(), key=_in_order)
         found, done = slots(in_order), standing(row.actions.all())
         seen |= {name: slot.current.degree for name, slot in found.items()}
         uuids += [str(slot.current.uuid) for slot in found.values()] + [str(action.uuid) for action in done]
-        for action in done:
-            for name in vocabulary.ACTIONS[action.done].clears if action.done in vocabulary.ACTIONS else ():
+        moved = standing_steps(sorted(row.charge_steps.all(), key=_in_order))
+        for id_ in (*(action.done for action in done), *done_by(moved)):
+            for name in vocabulary.ACTIONS[id_].clears if id_ in vocabulary.ACTIONS else ():
                 seen.pop(name, None)
+        for action in done:
             if action.done == vocabulary.SPEED_SET:
                 seen[vocabulary.TAP] = action.text  # '': to which, nobody said
     return Carried({name: degree for name, degree in seen.items() if degree != WITHDRAWN}, tuple(uuids))
+
+
+def _in_order(entry) -> tuple:
+    """Where an entry comes among others, as `EntryQuerySet.in_order` has it."""
+    return entry.taken_at, entry.sequence, entry.pk
 
 
 def _listed(rows: Iterable, key: str) -> defaultdict[int, list]:
@@ -200,6 +211,6 @@ def _listed(rows: Iterable, key: str) -> defaultdict[int, list]:
 
 def standing(entries) -> list:
     """Remarks or actions that were not taken back or replaced, in order."""
-    in_order = sorted(entries, key=lambda row: (row.taken_at, row.sequence, row.pk))
+    in_order = sorted(entries, key=_in_order)
     replaced = {row.supersedes for row in in_order if row.supersedes}
     return [row for row in in_order if row.uuid not in replaced and getattr(row, "done", "") != WITHDRAWN]
