@@ -170,7 +170,7 @@ def test_queries_are_bounded(device, signed_in, ours, django_assert_max_num_quer
         reverse("visits:round", args=[ours.visit.public_id, 3]): 39,
         reverse("visits:sheet", args=[visit.public_id]): 27,
         reverse("visits:of_system", args=[ours.system.public_id]): 9,
-        reverse("visits:what_if"): 16,
+        reverse("visits:what_if"): 19,
         "/": 9,
         "/shop/": 4,
         "/houses/": 5,

@@ -295,6 +295,10 @@ FOLLOW_UPS = (
 # fmt: on
 
 # What a technician leaves the customer in plain words.
+FOR_CUSTOMER_CHARGED = (
+    "A valve leaked and the system was low on refrigerant. We changed the valve's core and filled it by weight to what "
+    "the maker asks for. It cools as it should again; we come back to see that nothing leaks."
+)
 FOR_CUSTOMER = (
     "We measured air and temperatures in and out. Everything does what it should. Change the filter when the leaves fall.",
     "We looked the system over and measured how much heat it moves. Call us if a room stays warm in the afternoon.",

@@ -6,6 +6,7 @@ from datetime import timedelta
 
 from django.core.files.base import ContentFile
 from django.db import transaction
+from django.db.models import F, QuerySet
 from django.utils import timezone
 from PIL import Image, ImageDraw
 
@@ -20,6 +21,8 @@ from web.probes.services import add_gateway
 from web.visits import changes
 from web.visits.bridge import vocabulary
 from web.visits.forms import EntryItem
+from web.visits.load.gauges import steps_by_round
+from web.visits.models import Action, Observation, Reading
 
 DEVICE = uuid.uuid5(uuid.NAMESPACE_URL, "urn:ruddy-draft:demo-device")
 UNITS = {
@@ -104,6 +107,12 @@ def _load_houses(lead) -> dict[tuple[str, str], System]:
     return found
 
 
+def _arrived_when_taken(visit) -> None:
+    """The demo's entries of long ago are loaded today: none of them came late."""
+    for model in (Reading, Observation, Action):
+        QuerySet(model).filter(round__visit=visit).update(received_at=F("taken_at"))
+
+
 class _Visits:
     """Loads visits one after another, entry by entry, as one device would have sent them."""
 
@@ -137,7 +146,9 @@ class _Visits:
         why = "Customer had to leave." if changes.fixed_and_not_read(visit) else ""
         if number == 3:
             looks["holes_plugged"] = "No plugs in the van; taped."
-        changes.finish_visit(person, visit, looks, data.FOR_CUSTOMER[number % 3], "", why, at=at)
+        _arrived_when_taken(visit)
+        told = data.FOR_CUSTOMER_CHARGED if steps_by_round(visit) else data.FOR_CUSTOMER[number % 3]
+        changes.finish_visit(person, visit, looks, told, "", why, at=at)
         if number % 2 == 0:
             changes.review_visit(self.people["odile"], visit, "Seen.")
 

@@ -33,7 +33,8 @@ class HouseQuerySet(models.QuerySet):
         typed_words = split(typed)[:6]
         found = self
         for word in typed_words:
-            with_it = self.model.words.rel.related_model.objects.filter(shop=user.shop_id, word__startswith=word)
+            # istartswith: the other compares bytes, and so asks no index.
+            with_it = self.model.words.rel.related_model.objects.filter(shop=user.shop_id, word__istartswith=word)
             found = found.filter(pk__in=with_it.values("house"))
         first = models.Case(
             models.When(initials__startswith="".join(typed_words), then=0),

@@ -2,7 +2,7 @@
 
 from dataclasses import replace
 
-from django.db.models import Exists, OuterRef
+from django.db.models import OuterRef, Subquery
 
 from web.background.kinds import Kind, Step
 from web.background.models import Work
@@ -19,8 +19,9 @@ LIKELY = 0.01  # a group less likely than that is not kept
 
 def rounds_of(work: Work):
     """The rounds that a re-assessment judges: all of the shop that were judged before, as narrowed by what it wants."""
-    judged = Exists(Assessment.objects.filter(round=OuterRef("pk")))
-    rounds = Round.objects.filter(judged, visit__shop=work.shop_id, visit__is_practice=False)
+    judged = Subquery(Assessment.objects.filter(round=OuterRef("pk")).values("pk")[:1])
+    rounds = Round.objects.annotate(judged=judged).filter(judged__isnull=False)
+    rounds = rounds.filter(visit__shop=work.shop_id, visit__is_practice=False)
     if since := work.wants.get("since"):
         rounds = rounds.filter(visit__started_at__date__gte=since)
     if machine := work.wants.get("machine"):
@@ -31,8 +32,9 @@ def rounds_of(work: Work):
 def _step(work: Work) -> Step:
     after = work.cursor.get("after", 0)
     rounds = rounds_of(work).filter(pk__gt=after).order_by("pk").select_related("visit__system__house__shop")[:AT_ONCE]
-    materials = materials_of(list(rounds), with_people=False)
-    Rejudged.objects.bulk_create(_rejudged(work, materials))
+    said = Assessment.objects.newest_of(list(rounds))
+    materials = materials_of(list(rounds), with_people=False, last=said)
+    Rejudged.objects.bulk_create(_rejudged(work, materials, said))
     done = len(materials)
     total = rounds_of(work).count() if work.total is None else None
     ended = done < AT_ONCE
@@ -51,8 +53,8 @@ def _summary(work: Work, judged: int) -> str:
     return f"{rounds} judged again: {moved or 'none'} would read otherwise."
 
 
-def _rejudged(work: Work, materials: list[Material]) -> list[Rejudged]:
-    """The rows of these rounds; one that cannot be judged is left out and logged."""
+def _rejudged(work: Work, materials: list[Material], said: dict[int, dict]) -> list[Rejudged]:
+    """The rows of these rounds; one that cannot be judged is left out and logged. said: what was said of each last."""
     if not materials:
         return []
     rounds = [stored_round(material) for material in materials]
@@ -61,7 +63,6 @@ def _rejudged(work: Work, materials: list[Material]) -> list[Rejudged]:
         was = bridge.judged_many(rounds)
         now = bridge.judged_many([stored_round(replace(material, rules=rules)) for material in materials])
     else:
-        said = Assessment.objects.newest_of([material.round for material in materials])
         was = [bridge.as_stored(said[material.round.pk]) for material in materials]
         now = bridge.judged_many(rounds, [material.shown for material in materials])
     return [

@@ -110,8 +110,12 @@ def material_of(round_: Round, with_people: bool = True) -> Material:
     return materials_of([round_], with_people)[0]
 
 
-def materials_of(rounds_: Sequence[Round], with_people: bool = True) -> list[Material]:
-    """The material of several rounds of one shop, in as many queries as for one."""
+def materials_of(
+    rounds_: Sequence[Round], with_people: bool = True, last: dict[int, dict] | None = None
+) -> list[Material]:
+    """The material of several rounds of one shop, in as many queries as for one. last: what was said of each last, by
+    the round's key, for who has it already.
+    """
     if not rounds_:
         return []
     shop, systems = rounds_[0].visit.system.house.shop, {round_.visit.system for round_ in rounds_}
@@ -119,7 +123,7 @@ def materials_of(rounds_: Sequence[Round], with_people: bool = True) -> list[Mat
     plates = PlateVersion.objects.newest_of(systems)
     tables, rooms = Table.objects.newest_of(systems), _listed(Room.objects.filter(system__in=systems), "system_id")
     entries, carried = entries_of(rounds_, instruments, with_people), carried_into(rounds_)
-    last = Assessment.objects.newest_of(rounds_)
+    last = Assessment.objects.newest_of(rounds_) if last is None else last
     found = []
     for round_ in rounds_:
         id_ = round_.visit.system_id
