@@ -7,6 +7,7 @@ import { drafts } from "./drafts.js";
 import { formEntries } from "./form-entries.js";
 import { living } from "./live.js";
 import { drop, listen, refused, take, waitingFor } from "./outbox.js";
+import { offering } from "./offering.js";
 import { photos } from "./photos.js";
 import { undoing } from "./undo.js";
 import { walking } from "./walking.js";
@@ -26,6 +27,7 @@ export function sheet() {
     ...formEntries,
     ...words,
     ...living,
+    ...offering,
     round: "",
     draft: null,
     form: null,
@@ -47,6 +49,7 @@ export function sheet() {
         this.typed(event.target);
       });
       this.form.addEventListener("focusin", (event) => this.entered(event.target));
+      for (const kind of ["focusin", "pointerdown"]) this.form.addEventListener(kind, ({ target }) => this.offer(target), true);
       this.form.addEventListener("focusout", (event) => this.left(event.target));
       this.form.addEventListener("change", (event) => this.chosen(event.target));
       this.form.addEventListener("keydown", (event) => this.enterKey(event));
@@ -429,7 +432,7 @@ export function sheet() {
       const input = this.fieldOf(item);
       if (!input) return;
       const stop = this.stopOf(input);
-      if (item.instrument && this.form.elements[`${stop}.instrument`]) this.form.elements[`${stop}.instrument`].value = item.instrument;
+      if (item.instrument && this.form.elements[`${stop}.instrument`]) this.choose(this.form.elements[`${stop}.instrument`], item.instrument);
       if (item.plane && this.form.elements[this.planeOf(input)]) this.form.elements[this.planeOf(input)].value = item.plane;
       const box = input.closest("[data-humidity]");
       if (box) {
@@ -472,7 +475,7 @@ export function sheet() {
       for (const [name, value] of Object.entries(choices)) {
         const control = this.form.elements[name];
         if (!control || control === document.activeElement || !value || busy.has(name)) continue;
-        control.value = value;
+        this.choose(control, value);
         if (name.endsWith(".humidity")) this.showHumidity(control, value);
       }
       for (const [name, { value, unit, reading }] of Object.entries(fields)) {

@@ -93,7 +93,9 @@ class Sheet:
     def name_probe(self):
         for place in ("outdoor", "return_unit", "supply_plenum"):
             self.go_to(place)
-            self.page.locator(f'select[name="{place}.instrument"]').select_option(label=self.shop.probe.label)
+            select = self.page.locator(f'select[name="{place}.instrument"]')
+            select.focus()  # as a hand does before it chooses
+            select.select_option(label=self.shop.probe.label)
 
     def note(self, name):
         return self.page.locator(f'[id="note-{name}"]')

@@ -32,6 +32,7 @@ def page_context(sheet: Sheet, around: Around, person) -> dict:
             fix=lambda: fix.context(sheet, around),
         ),
         "stops": stops.all_stops(sheet, around),
+        "instruments": stops.instruments_by_kind(sheet),
         "here_stop": stops.first_open(sheet, around),
         "planes": vocabulary.PLANES,
         "guess_cfm": f"{vocabulary.guess_cfm(sheet.system):.0f}",

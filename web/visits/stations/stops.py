@@ -91,8 +91,8 @@ def _stop(sheet: Sheet, stop: Stop, same_side: list[Stop], acknowledged: set[str
         "humidity": sheet.choices.get(f"{humid[0].place}.humidity", "") if humid else "",
         "humidity_name": f"{humid[0].place}.humidity" if humid else "",
         "kinds": HUMIDITY_KINDS,
-        "instruments": _instruments(sheet, stop),
-        "instrument": sheet.choices.get(f"{stop.id}.instrument", ""),
+        "instrument": _instrument(sheet, stop),
+        "has_instruments": any(row.kind == stop.instrument and not row.retired for row in sheet.material.instruments),
         "cautions": [_caution(id_, acknowledged) for id_ in cautions],
         "cautions_together": " ".join(unread) if len(unread) > 1 else "",
         "marks": marks_of(sheet, stop),
@@ -119,13 +119,19 @@ def _tap_sight(sheet: Sheet) -> dict:
     }
 
 
-def _instruments(sheet: Sheet, stop: Stop) -> list:
+def instruments_by_kind(sheet: Sheet) -> dict[str, list]:
+    """The instruments that may be named, by kind: once for the whole page, however many places ask for one."""
+    found: dict[str, list] = {}
+    for row in sheet.material.instruments:
+        if not row.retired:
+            found.setdefault(row.kind, []).append(row)
+    return found
+
+
+def _instrument(sheet: Sheet, stop: Stop):
+    """The instrument named at a stop, retired or not; None for none."""
     chosen = sheet.choices.get(f"{stop.id}.instrument", "")
-    return [
-        row
-        for row in sheet.material.instruments
-        if (row.kind == stop.instrument and not row.retired) or str(row.public_id) == chosen
-    ]
+    return next((row for row in sheet.material.instruments if str(row.public_id) == chosen), None)
 
 
 def _caution(id_: str, acknowledged: set[str]) -> dict:
