@@ -147,6 +147,8 @@ def test_the_page_is_the_leads_and_shows_what_runs_and_what_failed(client, lead,
     work_off()
     assert "It failed: RuntimeError: the disk is full" in words(client.get(reverse("background:listed")))
     assert "Failed" in words(client.get(reverse("background:progress", args=[work.public_id])))
+    ended = client.get(reverse("background:progress", args=[work.public_id]), {"page": "whole"})
+    assert ended.headers["HX-Refresh"] == "true", "the page that waits for it comes anew"
     client.post(reverse("background:go_on", args=[work.public_id]))
     client.post(reverse("background:stop", args=[work.public_id]))
     work.refresh_from_db()

@@ -43,6 +43,11 @@ def kind_of(id_: str) -> Kind:
     return import_string(settings.BACKGROUND_KINDS[id_])
 
 
+def label_of(id_: str) -> str:
+    """What a kind is called; the id of one that is done no more."""
+    return kind_of(id_).label if id_ in settings.BACKGROUND_KINDS else id_
+
+
 def scheduled() -> dict[str, Kind]:
     """The kinds that are due by themselves, by id."""
     kinds = {id_: kind_of(id_) for id_ in settings.BACKGROUND_KINDS}

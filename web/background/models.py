@@ -6,7 +6,7 @@ from django.conf import settings
 from django.db import models
 
 from web.accounts.models import Shop
-from web.background.kinds import kind_of
+from web.background.kinds import label_of
 
 WAITING, RUNNING, STOPPED, FAILED, FINISHED = "waiting", "running", "stopped", "failed", "finished"
 STATES = {
@@ -68,7 +68,7 @@ class Work(models.Model):
     @property
     def label(self) -> str:
         """What kind of work it is, in words."""
-        return kind_of(self.kind).label
+        return label_of(self.kind)
 
     @property
     def state_label(self) -> str:

@@ -1,7 +1,7 @@
 """The lead's page of background work: what runs, what failed, and starting it again."""
 
 from django.core.paginator import Paginator
-from django.http import Http404
+from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET, require_POST
 
@@ -26,8 +26,13 @@ def listed(request):
 
 @require_GET
 def progress(request, public_id):
-    """A fragment: how far one piece of work is, for the page that it was started from."""
-    return render(request, "background/_progress.html", {"work": work_for(request.user, public_id)})
+    """A fragment: how far one piece of work is, for the page that it was started from. ?page=whole: a page that shows
+    more once it has ended comes anew then.
+    """
+    work, whole_page = work_for(request.user, public_id), request.GET.get("page") == "whole"
+    if whole_page and not work.goes_on:
+        return HttpResponse(headers={"HX-Refresh": "true"})
+    return render(request, "background/_progress.html", {"work": work, "whole_page": whole_page})
 
 
 @require_POST

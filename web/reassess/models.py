@@ -20,9 +20,11 @@ class Rejudged(AppendOnly):
     rules_version = models.CharField(max_length=20)
     was_state = models.CharField(max_length=20)
     was_group = models.CharField(max_length=30, blank=True, default="")
+    was_gauges = models.CharField(max_length=40)
     was_says = models.CharField(max_length=LONGEST_HEADLINE)
     state = models.CharField(max_length=20)
     group = models.CharField(max_length=30, blank=True, default="")
+    gauges = models.CharField(max_length=40)
     says = models.CharField(max_length=LONGEST_HEADLINE)
     probabilities = models.JSONField()  # of the groups that may be
     quantities = models.JSONField()  # the ids of those that are held against something else now

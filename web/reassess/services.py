@@ -39,9 +39,17 @@ def changes_of(work: Work) -> list[Change]:
     """The verdicts that would read otherwise, by what they were and would be; the most frequent first. Two with one
     state and cause differ in numbers alone, so that one example speaks for all.
     """
-    rows = Rejudged.objects.filter(work=work, moved=True).values("was_state", "was_group", "state", "group")
+    told = ("was_state", "was_group", "was_gauges", "state", "group", "gauges")
+    rows = Rejudged.objects.filter(work=work, moved=True).values(*told)
     counted = rows.annotate(count=Count("pk"), was=Max("was_says"), now=Max("says")).order_by("-count")
-    return [Change(row["was"], row["now"], row["count"]) for row in counted]
+    return [
+        Change(_both(row["was"], row["was_gauges"]), _both(row["now"], row["gauges"]), row["count"]) for row in counted
+    ]
+
+
+def _both(says: str, gauges: str) -> str:
+    """A headline with the gauge decision: one may move without the other."""
+    return f"{says} Gauges: {gauges}."
 
 
 def moved_rounds(work: Work):
