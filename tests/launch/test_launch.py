@@ -8,6 +8,7 @@ import socket
 import subprocess
 import sys
 import tempfile
+import time
 import urllib.request
 from pathlib import Path
 
@@ -197,6 +198,19 @@ class Demo:
         return said
 
 
+def child_of(parent: int, word: str) -> int:
+    """The process that this one started with a word among its arguments, once it is there."""
+    while True:
+        for folder in Path("/proc").glob("[0-9]*"):
+            try:
+                of = int(folder.joinpath("stat").read_text().rsplit(")", 1)[1].split()[1])
+                if of == parent and word in folder.joinpath("cmdline").read_text():
+                    return int(folder.name)
+            except OSError:  # it ended meanwhile
+                continue
+        time.sleep(0.05)
+
+
 def test_demo_comes_up_survives_a_killed_database_refuses_a_second_start_and_stops_cleanly():
     root = Path(tempfile.mkdtemp())
     demo = Demo(root)
@@ -218,9 +232,13 @@ def test_demo_comes_up_survives_a_killed_database_refuses_a_second_start_and_sto
         os.kill(int(pid_file.read_text()), signal.SIGKILL)
         demo.read_until("nothing that was stored is lost")
         assert "Sign in" in demo.page()
+        os.kill(child_of(demo.process.pid, "db_worker"), signal.SIGKILL)
+        demo.read_until("The worker ended; starting it again")
+        worker_pid = child_of(demo.process.pid, "db_worker")
         database_pid = int(pid_file.read_text())
         assert "Stopping" in demo.stop() and demo.process.returncode == 0
         assert not Path(f"/proc/{database_pid}").exists() and not pid_file.exists()
+        assert not Path(f"/proc/{worker_pid}").exists()
 
         demo.start()
         assert "demo shop was loaded" not in demo.read_until("Odile"), "a second run keeps the data"
