@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from django.db.models import Count, Max
+from django.db.models import Count
 
 from web.accounts.access import need_lead
 from web.background import services as background
@@ -15,7 +15,7 @@ KIND = "reassess"
 
 @dataclass(frozen=True)
 class Change:
-    """Rounds whose verdict went the same way: what was said, what would be said, how many, and an example's words."""
+    """Rounds whose verdict went the same way: what was said, what would be said, and how many."""
 
     was: str
     now: str
@@ -36,14 +36,12 @@ def start(actor, since: str = "", machine: str = "", rule: str = "", value: str 
 
 
 def changes_of(work: Work) -> list[Change]:
-    """The verdicts that would read otherwise, by what they were and would be; the most frequent first. Two with one
-    state and cause differ in numbers alone, so that one example speaks for all.
-    """
-    told = ("was_state", "was_group", "was_gauges", "state", "group", "gauges")
-    rows = Rejudged.objects.filter(work=work, moved=True).values(*told)
-    counted = rows.annotate(count=Count("pk"), was=Max("was_says"), now=Max("says")).order_by("-count")
+    """The verdicts that would read otherwise, by what they were and would be; the most frequent first."""
+    told = ("was_says", "was_gauges", "says", "gauges")
+    rows = Rejudged.objects.filter(work=work, moved=True).values(*told).annotate(count=Count("pk")).order_by("-count")
     return [
-        Change(_both(row["was"], row["was_gauges"]), _both(row["now"], row["gauges"]), row["count"]) for row in counted
+        Change(_both(row["was_says"], row["was_gauges"]), _both(row["says"], row["gauges"]), row["count"])
+        for row in rows
     ]
 
 
