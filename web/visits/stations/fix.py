@@ -35,6 +35,7 @@ def context(sheet: Sheet, around: Around) -> dict:
         "fitting": [_action(action, sheet.material.taps) for action in fitting],
         "other_actions": [_action(action, sheet.material.taps) for action in others],
         "compared": _compared(sheet, earlier) if earlier else [],
+        "verdicts": [found.verdict.headline for *_, found in earlier] + [sheet.assessed.verdict.headline],
         "columns": [number for number, *_ in earlier] + [sheet.round.number] if earlier else [],
         "changes": results.changes(earlier[-1][3], sheet.assessed, _done_ids(around)) if earlier else [],
         "disagreements": results.disagreements_of(earlier[-1][3], sheet.assessed) if earlier else [],
