@@ -16,6 +16,7 @@ from engine.charging.target import (
     SUPERHEAT,
     WEIGH_IN,
     Target,
+    points_at_charge,
     target_of,
     to_prove,
 )
@@ -97,8 +98,8 @@ def after_step(base: Round, readings: Sequence[Reading]) -> Round:
 
 @dataclass(frozen=True)
 class Plan:
-    """What to do next. says: 'prove', 'weigh_in', 'read', 'step', or a reason to stop (see `STOPS`). prove: what first,
-    by id; number, way and oz: the next step.
+    """What to do next. says: 'prove', 'leave', 'weigh_in', 'read', 'step', or a reason to stop (see `STOPS`). prove: what
+    first, by id; number, way and oz: the next step.
     """
 
     says: str
@@ -125,7 +126,7 @@ def plan_of(found: Assessment, steps: Sequence[Step], factory_oz: float | None =
     if len(steps) > 1 and (reason := _stop(found, steps)):
         return Plan(reason, target)
     if target.by == WEIGH_IN:
-        return Plan("read" if target.why in NOT_READ else "weigh_in", target)
+        return _weighed(found, steps, target)
     gap = gap_f(target, now.table)
     if gap is None:
         return Plan("read", target)
@@ -136,6 +137,18 @@ def plan_of(found: Assessment, steps: Sequence[Step], factory_oz: float | None =
         return Plan("prove", target, left, way)
     charge_oz = factory_oz or CHARGE_OZ_PER_TON.value * found.round.equipment.nominal_tons
     return Plan("step", target, (), way, _ounces(target, steps, way, charge_oz), len(steps))
+
+
+def _weighed(found: Assessment, steps: Sequence[Step], target: Target) -> Plan:
+    """Where no line sets the charge: all of it is weighed in, once the verdict tells of the charge and the rest is
+    proved; before that it is left alone.
+    """
+    if target.why in NOT_READ:
+        return Plan("read", target)
+    if len(steps) == 1 and not points_at_charge(found):
+        return Plan("leave", target)
+    left = to_prove(found, "") if len(steps) == 1 else ()
+    return Plan("prove", target, left) if left else Plan("weigh_in", target)
 
 
 def gap_f(target: Target, table: Table) -> Estimate | None:

@@ -74,6 +74,12 @@ SHOWN_BY = {"filter": "filter_drop", "evaporator_face": "coil_drop"}
 ALLOWS = {ADD: ("charge_low", NOT_FED), RECOVER: ("charge_high",)}  # the groups that moving charge can mend
 
 
+def points_at_charge(found: Assessment) -> bool:
+    """Whether the verdict tells of the charge, too little or too much, or would were the airflow in range."""
+    told = found.verdict.group or found.verdict.behind.group
+    return told in (*ALLOWS[ADD], *ALLOWS[RECOVER])
+
+
 def to_prove(found: Assessment, way: str) -> tuple[str, ...]:
     """What is proved before charge is moved, by id, in the order of the work: the readings count, the airflow is in
     range, filter, evaporator and condenser are clean, and the causes allow it. way: ADD or RECOVER; '' for neither.
@@ -82,7 +88,7 @@ def to_prove(found: Assessment, way: str) -> tuple[str, ...]:
     if state == DOES_NOT_COUNT or (state == STOP_FIRST and not _freezes_for_want_of_charge(found, way)):
         return (state,)
     left = [] if airflow_proved(found.table) else ["airflow"]
-    left += [part for part in CLEAN if not _is_clean(found, part)]
+    left += [part for part in _parts(found.round) if not _is_clean(found, part)]
     q = found.table.get("condenser_rise")
     if q is not None and q.side > 0:
         left.append("condenser_rise")
@@ -90,6 +96,12 @@ def to_prove(found: Assessment, way: str) -> tuple[str, ...]:
     if way and state not in (CANNOT_TELL, SOUND) and told not in ALLOWS[way]:
         left.append("cause")
     return tuple(left)
+
+
+def _parts(round_: Round) -> tuple[str, ...]:
+    """What has to be clean. Of a water coil, and of an outdoor coil in heating, nobody sees that."""
+    condenser = round_.mode == "cooling" and round_.equipment.kind != GROUND_SOURCE
+    return tuple(part for part in CLEAN if condenser or part != "condenser_coil")
 
 
 def _freezes_for_want_of_charge(found: Assessment, way: str) -> bool:

@@ -73,6 +73,11 @@ def plan_said(plan: Plan, found: Assessment, words: Words, factory_oz: float | N
     """What to do next."""
     if plan.says == "prove":
         return _prove(plan)
+    if plan.says == "leave":
+        return ChargingSaid(
+            "Leave the charge alone.",
+            "The verdict does not point at it, and here it cannot be set by its lines. Settle the verdict first.",
+        )
     if plan.says == "weigh_in":
         charge = (
             f"{weight(factory_oz)} and the maker's allowance for the line set"

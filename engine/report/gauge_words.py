@@ -12,6 +12,7 @@ LABELS = {
     "over_outdoor": "Condensing over outdoor air", "evaporator_difference": "Return air over evaporating",
     "compression_ratio": "Compression ratio",
 }  # fmt: skip
+IN_HEATING = {"total_superheat": "Superheat at the compressor"}  # read at true suction
 DIFFERENCES = tuple(name for name in LABELS if name not in ("evaporating", "condensing", "compression_ratio"))
 # The quantity that holds a figure against what is expected of it.
 JUDGED_AS = {
@@ -25,9 +26,10 @@ JUDGED_AS = {
 def figures_said(found: Assessment, words: Words) -> list[tuple[str, str, str]]:
     """Each figure as (label, value with its unit, what is expected of it), in the order of LABELS."""
     figures = gauge_figures(found.measured)
+    labels = LABELS | (IN_HEATING if found.round.mode == "heating" else {})
     return [
         (label, words.within(figures[name], name in DIFFERENCES), _expected(found, name, words))
-        for name, label in LABELS.items()
+        for name, label in labels.items()
         if name in figures
     ]
 

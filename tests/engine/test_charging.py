@@ -10,7 +10,7 @@ from engine.charging.steps import Step, after_step, plan_of
 from engine.charging.target import ADD, RECOVER, SUBCOOLING, SUPERHEAT, WEIGH_IN, target_of
 from engine.physics.water.exchanger import Grid
 from engine.readings.round import Equipment, Reading, Round
-from engine.report.charging_words import set_by
+from engine.report.charging_words import plan_said, set_by
 from engine.report.words import FAHRENHEIT
 from plant.machine import Spec
 from plant.places import House, Weather, run
@@ -208,3 +208,13 @@ def test_the_makers_chart_sets_an_orifice_and_says_where_it_has_no_target():
     hot = [replace(r, value=99.0) if r.place == "outdoor" else r for r in by_chart.round.readings]
     dry = [replace(r, value=40.0) if (r.place, r.quantity) == ("return_unit", "rh") else r for r in hot]
     assert target_of(assess(replace(by_chart.round, readings=tuple(dry)))).why == "no_target_superheat"
+
+
+def test_without_a_line_to_set_it_by_a_charge_is_left_alone_until_the_verdict_points_at_it():
+    sound, low = Bench(SOUND, 1.0), Bench(SOUND, 0.7)
+    unknown = {"metering_device": "unknown"}
+    assert first(assess(sound.round(**unknown))).says == "leave"
+    assert first(assess(low.round(**unknown))).says == "weigh_in"
+    dirty = replace(low.round(**unknown), observations=PROVED | {"filter": "blocked"})
+    assert first(assess(dirty)).prove == ("filter",), "first, whatever the charge"
+    assert "Leave the charge" in plan_said(first(assess(sound.round(**unknown))), sound.found, FAHRENHEIT).headline

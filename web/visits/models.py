@@ -80,8 +80,9 @@ class Visit(models.Model):
         constraints = [models.UniqueConstraint(fields=["shop", "public_id"], name="one_visit_per_number")]
         indexes = [
             models.Index(fields=["system", "-started_at"]),
-            models.Index(fields=["shop", "is_practice", "-started_at"]),
-            models.Index(fields=["shop", "is_practice", "ended", "-started_at"]),
+            # With the key, so that the order of a list is the index's own.
+            models.Index(fields=["shop", "is_practice", "-started_at", "-id"]),
+            models.Index(fields=["shop", "is_practice", "ended", "-started_at", "-id"]),
         ]
 
     def get_absolute_url(self):

@@ -78,7 +78,7 @@ class ByGauge:
     def asked_for(self, way: str) -> bool:
         """Whether the machine as found is proved, and asks for its charge to be moved this way."""
         first = plan_of(self.assessed.found, self._taken[:1], self.factory_oz)
-        return first.says == "step" and first.way == way
+        return first.says == "weigh_in" or (first.says == "step" and first.way == way)
 
     @property
     def set_by(self) -> str:
