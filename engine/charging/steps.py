@@ -98,8 +98,8 @@ def after_step(base: Round, readings: Sequence[Reading]) -> Round:
 
 @dataclass(frozen=True)
 class Plan:
-    """What to do next. says: 'prove', 'leave', 'weigh_in', 'read', 'step', or a reason to stop (see `STOPS`). prove: what
-    first, by id; number, way and oz: the next step.
+    """What to do next. says: 'prove', 'leave', 'weigh_in', 'read', 'step', or a reason to stop (see `STOPS`). prove:
+    what first, by id; number, way and oz: the next step.
     """
 
     says: str
