@@ -2,8 +2,6 @@
 
 from dataclasses import replace
 
-from django.db.models import OuterRef, Subquery
-
 from web.background.kinds import Kind, Step
 from web.background.models import Work
 from web.houserules.services import tried
@@ -13,15 +11,13 @@ from web.visits.load.for_engine import stored_round
 from web.visits.load.material import Material, materials_of
 from web.visits.models import Assessment, Round
 
-AT_ONCE = 100
+AT_ONCE, WINDOW = 100, 5_000  # rounds a step at most, and how many numbers of rounds it looks among
 LIKELY = 0.01  # a group less likely than that is not kept
 
 
 def rounds_of(work: Work):
-    """The rounds that a re-assessment judges: all of the shop that were judged before, as narrowed by what it wants."""
-    judged = Subquery(Assessment.objects.filter(round=OuterRef("pk")).values("pk")[:1])
-    rounds = Round.objects.annotate(judged=judged).filter(judged__isnull=False)
-    rounds = rounds.filter(visit__shop=work.shop_id, visit__is_practice=False)
+    """The rounds that a re-assessment goes through: all of the shop, as narrowed by what it wants."""
+    rounds = Round.objects.filter(visit__shop=work.shop_id, visit__is_practice=False)
     if since := work.wants.get("since"):
         rounds = rounds.filter(visit__started_at__date__gte=since)
     if machine := work.wants.get("machine"):
@@ -30,25 +26,25 @@ def rounds_of(work: Work):
 
 
 def _step(work: Work) -> Step:
+    """The next rounds by number. Within a window of numbers, so that the database goes through the rounds from there on
+    and not through every visit of the shop.
+    """
     after = work.cursor.get("after", 0)
-    rounds = rounds_of(work).filter(pk__gt=after).order_by("pk").select_related("visit__system__house__shop")[:AT_ONCE]
-    said = Assessment.objects.newest_of(list(rounds))
-    materials = materials_of(list(rounds), with_people=False, last=said)
+    within = rounds_of(work).filter(pk__gt=after, pk__lte=after + WINDOW).order_by("pk")
+    rounds = list(within.select_related("visit__system__house__shop")[:AT_ONCE])
+    said = Assessment.objects.newest_of(rounds)
+    judged = [round_ for round_ in rounds if round_.pk in said]  # of the others nothing was read
+    materials = materials_of(judged, with_people=False, last=said)
     Rejudged.objects.bulk_create(_rejudged(work, materials, said))
-    done = len(materials)
+    upto = rounds[-1].pk if len(rounds) == AT_ONCE else after + WINDOW
+    ended = not Round.objects.filter(pk__gt=upto).exists()
     total = rounds_of(work).count() if work.total is None else None
-    ended = done < AT_ONCE
-    return Step(
-        done,
-        {"after": materials[-1].round.pk if materials else after},
-        ended,
-        total,
-        says=_summary(work, work.done + done) if ended else "",
-    )
+    return Step(len(rounds), {"after": upto}, ended, total, says=_summary(work) if ended else "")
 
 
-def _summary(work: Work, judged: int) -> str:
-    moved = Rejudged.objects.filter(work=work, moved=True).count()
+def _summary(work: Work) -> str:
+    kept = Rejudged.objects.filter(work=work)
+    judged, moved = kept.count(), kept.filter(moved=True).count()
     rounds = "1 round" if judged == 1 else f"{judged} rounds"
     return f"{rounds} judged again: {moved or 'none'} would read otherwise."
 
