@@ -5,12 +5,13 @@ from functools import cached_property
 
 from engine import VERSION
 from engine.assessment import Assessment as Found
-from engine.assessment import Differs, assess
+from engine.assessment import Differs, assess, assess_many
 from engine.diagnosis.actions import ACTIONS
 from engine.diagnosis.conclusion import NOTHING_SHOWN, Shown
 from engine.diagnosis.next_steps import Advice
 from engine.diagnosis.questions_to_ask import questions_to_ask
 from engine.diagnosis.verdict import CAUSE, DOES_NOT_COUNT, GROUP, SOUND, SPLIT_ALONE, STOP_FIRST
+from engine.errors import EngineError
 from engine.quantities.amps import efficiency
 from engine.quantities.quantity import Quantity
 from engine.readings.round import Round, without_gauges
@@ -300,6 +301,11 @@ def is_difference(q: Quantity) -> bool:
 def assessed(round_: Round, shown: Shown = NOTHING_SHOWN) -> Assessed:
     """Assess a round. shown: what was said of it last. No baseline yet: a sealed round will be one."""
     return Assessed(assess(round_, shown=shown), words())
+
+
+def assessed_many(rounds: list[Round]) -> list[Assessed | None]:
+    """Many rounds assessed together, in order; None for one that cannot be."""
+    return [None if isinstance(found, EngineError) else Assessed(found, words()) for found in assess_many(rounds)]
 
 
 def thaw_minutes(found: Assessed) -> float:

@@ -1,7 +1,6 @@
 """What changing a house rule would change on a sheet, before anybody changes it."""
 
 from dataclasses import replace
-from functools import partial
 
 from django.shortcuts import render
 from django.views.decorators.http import require_GET
@@ -52,18 +51,21 @@ def what_if_past(request):
     except houserules_bridge.UnknownChoice as error:
         return render(request, "visits/_what_if_past.html", {"problem": str(error)})
     materials = materials_of(last_rounds_of(newest_read(request.user, PAST)), with_people=False)
-    read = [
-        row
-        for m in materials
-        if (row := or_else(f"trying a rule on round {m.round.public_id}", partial(_tried, m, rules), dict))
-    ]
+    read = or_else("trying a rule on past rounds", lambda: _tried(materials, rules), list)
     moved = [row for row in read if row["moved"]]
     return render(request, "visits/_what_if_past.html", {"moved": moved, "count": len(read), "problem": ""})
 
 
-def _tried(material: Material, rules) -> dict:
-    """What a round says by the rules in force and by those tried, and whether that differs."""
-    now, then = (results.assessed(stored_round(m)) for m in (material, replace(material, rules=rules)))
+def _tried(materials: list[Material], rules) -> list[dict]:
+    """What each round says by the rules in force and by those tried, and whether that differs; without those that
+    cannot be judged.
+    """
+    now = results.assessed_many([stored_round(m) for m in materials])
+    then = results.assessed_many([stored_round(replace(m, rules=rules)) for m in materials])
+    return [_pair(m, a, b) for m, a, b in zip(materials, now, then, strict=True) if a and b]
+
+
+def _pair(material: Material, now: results.Assessed, then: results.Assessed) -> dict:
     differs = results.differing(now, then)
     return {
         "visit": material.visit,
