@@ -34,6 +34,17 @@ def figures_said(found: Assessment, words: Words) -> list[tuple[str, str, str]]:
     ]
 
 
+def saturations_said(found: Assessment, words: Words) -> dict[str, str]:
+    """What each gauge's pressure comes to, by its place: 'evaporates at 37.8 °F'."""
+    figures = gauge_figures(found.measured)
+    told = {"gauge_suction": ("evaporates", "evaporating"), "gauge_liquid": ("condenses", "condensing")}
+    return {
+        place: f"{verb} at {words.plain(figures[name].value, '°F')} {words.sign('°F')}"
+        for place, (verb, name) in told.items()
+        if name in figures
+    }
+
+
 def _expected(found: Assessment, name: str, words: Words) -> str:
     q = found.table.get(JUDGED_AS.get(name, ""))
     return quantity_words.expected(q, words) if q is not None else ""

@@ -124,6 +124,7 @@ def test_pressures_decide_again_and_the_verdict_without_them_is_kept(signed_in, 
     assert row.result["without_gauges"]["headline"] == without.headline and "without_gauges" not in without.result
     page = words(sheet(signed_in, ours.visit))
     assert "Verdict, with gauges" in page and "Subcooling" in page and "Compression ratio" in page
+    assert re.search(r"Low side [\d.]+ psi, evaporates at 40\.0 °F", page), "at its place on the drawing"
     assert re.search("The gauges (say the same|settle it|change the verdict)", page)
 
 

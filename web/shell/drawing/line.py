@@ -47,6 +47,8 @@ WORDS_AT = {
     "compressor": (756, 420, True),
     "water_in": (628, 420, True),
 }  # fmt: skip
+# Gauges: one line each beside the pipes, its right end.
+GAUGE_WORDS_AT = {"gauge_suction": (576, 345), "gauge_liquid": (576, 360)}
 GROUND_WORDS_AT = {"compressor": (510, 420, True)}
 
 
@@ -287,6 +289,12 @@ def _spot(machine: Machine, s: Spot, p: dict[str, str], words: bool) -> str:
         if words and s.spot in WORDS_AT and not (quiet and not s.value)
         else ""
     )
+    if words and s.spot in GAUGE_WORDS_AT and s.value:
+        at = GAUGE_WORDS_AT[s.spot]
+        line = " ".join(part for part in (s.name, s.value, s.unit) if part) + (f", {s.detail}" if s.detail else "")
+        label = (
+            f'<text x="{at[0]}" y="{at[1]}" fill="{p["ink"]}" font-size="12" text-anchor="end">{escape(line)}</text>'
+        )
     named = f'id="spot-{s.spot}{"" if words else "-small"}" data-go="{escape(s.stop)}" aria-label="{escape(said)}"'
     lives = ""
     if words and s.reads:  # beside the spot, not in it: it is no part of what the spot is called

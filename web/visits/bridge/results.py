@@ -25,6 +25,7 @@ from engine.report.bundle.answer import answer_of
 from engine.report.charts.blower import BlowerChart, blower_chart
 from engine.report.charts.ledger import LedgerChart, ledger_chart
 from engine.report.charts.psychrometric import Chart, chart_of
+from engine.report.gauge_words import saturations_said
 from engine.report.load_words import loads_said, water_said
 from engine.report.marks import PlaceMark, beam_row, expected_supply_humidity, mark_of, place_marks
 from engine.report.timing import Timing, timing
@@ -118,6 +119,11 @@ class Assessed:
     @cached_property
     def causes(self) -> tuple[CauseSaid, ...]:
         return causes_said(self.found, self.words)
+
+    @cached_property
+    def saturations(self) -> dict[str, str]:
+        """What each gauge's pressure comes to, by its place."""
+        return saturations_said(self.found, self.words)
 
     @cached_property
     def gauges_say(self) -> str:

@@ -28,6 +28,8 @@ SHORT = {
     "condenser_air_out": "Condenser air",
     "blower": "Airflow", "drier": "Drier", "loop": "Loop water",
 }  # fmt: skip
+# Two of one stop, told apart.
+OF_SPOT = {"supply_static": "Supply static", "gauge_suction": "Low side", "gauge_liquid": "High side"}
 FAULTS = {
     ("filter", "loaded"): "filter", ("filter", "blocked"): "filter", ("filter", "restrictive"): "filter",
     ("evaporator_face", "dirty"): "coil",
@@ -75,11 +77,10 @@ def _spot(sheet: Sheet, stop: Stop, spot: str, troubled: bool) -> Spot:
     beside = sheet.assessed.air_states.get(place) if quantity == "dry_bulb" else None
     if beside and value:
         unit = f"{unit} {beside.rh_pct:.0f} %"
-    name = SHORT.get(stop.id, stop.name) if spot != "supply_static" else "Supply static"
+    name = OF_SPOT.get(spot) or SHORT.get(stop.id, stop.name)
+    detail = sheet.assessed.saturations.get(spot) or _detail(sheet, mark, beside)
     state = _state(sheet, stop, mark, bool(value), troubled)
-    return Spot(
-        spot, stop.id, stop.number, name, value, unit, _detail(sheet, mark, beside), state, f"{place}|{quantity}"
-    )
+    return Spot(spot, stop.id, stop.number, name, value, unit, detail, state, f"{place}|{quantity}")
 
 
 def _state(sheet: Sheet, stop: Stop, mark: PlaceMark | None, has_value: bool, troubled: bool) -> str:
