@@ -170,4 +170,6 @@ def test_the_page_asks_as_much_for_many_as_for_one(client, lead, django_assert_m
     for _ in range(30):
         services.start(lead, "count")
     with django_assert_max_num_queries(8):
-        client.get(reverse("background:page"))
+        page = client.get(reverse("background:page"))
+    assert "page 1 of 2 Next" in words(page)
+    assert "Before page 2 of 2" in words(client.get(reverse("background:page"), {"page": "2"}))

@@ -4,9 +4,8 @@ from django.db import models
 
 from web.background.models import Work
 from web.shell.append_only import AppendOnly
+from web.visits.bridge.results import LONGEST_HEADLINE
 from web.visits.models import Round
-
-LONGEST_HEADLINE = 200
 
 
 class Rejudged(AppendOnly):

@@ -6,7 +6,8 @@ from web.background.kinds import Kind, Step
 from web.background.models import Work
 from web.houserules.services import tried
 from web.reassess import bridge
-from web.reassess.models import LONGEST_HEADLINE, Rejudged
+from web.reassess.models import Rejudged
+from web.visits.bridge.results import LONGEST_HEADLINE
 from web.visits.load.for_engine import stored_round
 from web.visits.load.material import Material, materials_of
 from web.visits.models import Assessment, Round

@@ -8,6 +8,7 @@ from django.views.decorators.http import require_GET, require_http_methods
 from web.background.access import work_for
 from web.background.models import Work
 from web.houserules import bridge as houserules
+from web.houses.models import KINDS
 from web.reassess import services
 from web.reassess.forms import ReassessForm
 
@@ -61,7 +62,6 @@ def _wanted(work: Work) -> str:
     what = (
         f"{houserules.title_of(wants['rule'])}: {wants['value']}" if wants.get("rule") else "Today's engine and rules"
     )
-    machine = ReassessForm().fields["machine"].choices
-    which = [dict(machine)[wants["machine"]].lower()] if wants.get("machine") in dict(machine) else []
+    which = [KINDS[wants["machine"]].lower()] if wants.get("machine") in KINDS else []
     which += [f"since {wants['since']}"] if wants.get("since") else []
     return f"{what}, {', '.join(which) or 'every visit'}"

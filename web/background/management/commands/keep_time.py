@@ -15,16 +15,11 @@ EVERY_S = 60
 class Command(BaseCommand):
     help = "Start background work that is due, and take up what a killed worker left, every minute until stopped."
 
-    def add_arguments(self, parser):
-        parser.add_argument("--once", action="store_true", help="do it once and end")
-
-    def handle(self, *args, once: bool, **options):
+    def handle(self, *args, **options):
         while True:
             try:
                 keep_time()
             except DatabaseError:
                 logger.exception("The scheduler missed a minute")
-            if once:
-                return
             close_old_connections()
             time.sleep(EVERY_S)
