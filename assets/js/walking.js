@@ -7,6 +7,7 @@ const PHONE = matchMedia("(max-width: 819px)");
 export const walking = {
   station: "arrive",
   stop: "",
+  waited: new Set(), // stops that waited for their side of the house: read there, they keep that place in the walk
 
   startWalking() {
     const [station, stop] = location.hash.slice(1).split("/");
@@ -35,10 +36,18 @@ export const walking = {
   stopAt(id) {
     return this.form.querySelector(`.stop[data-stop-id="${CSS.escape(id ?? "")}"]`);
   },
-  // The stops *next* walks: all but the quiet ones, and the one we stand at.
+  // The stops *next* walks: all but the quiet ones, and the one we stand at. Where the weather service stands in, one
+  // reads when one is there: first on its own side of the house.
   walked() {
     const quiet = new Set(this.list("quiet"));
-    return this.stops().filter((stop) => !quiet.has(stop.dataset.stopId) || stop.dataset.stopId === this.stop);
+    for (const id of this.list("later")) this.waited.add(id);
+    const walked = this.stops().filter((stop) => !quiet.has(stop.dataset.stopId) || stop.dataset.stopId === this.stop);
+    const waits = (stop) => this.waited.has(stop.dataset.stopId);
+    const side = (stop) => stop.dataset.side;
+    const first = walked.findIndex((stop) => !waits(stop) && walked.some((other) => waits(other) && side(other) === side(stop)));
+    const now = walked.filter((stop) => !waits(stop));
+    const at = first < 0 ? now.length : now.indexOf(walked[first]);
+    return [...now.slice(0, at), ...walked.filter(waits), ...now.slice(at)];
   },
   step(by) {
     const stops = this.walked();
@@ -106,10 +115,15 @@ export const walking = {
     if (event.key !== "Enter" || !event.target.matches("input[data-field]")) return;
     event.preventDefault();
     const visible = this.inputs().filter((input) => input.offsetParent !== null);
-    const following = visible[visible.indexOf(event.target) + 1];
+    const following = visible.slice(visible.indexOf(event.target) + 1).find((input) => !this.readAnotherWay(input, visible));
     if (following) return following.focus();
     event.target.blur();
     if (this.station === "read") this.next();
+  },
+  // Once the flow device gave the airflow, the other ways to it need not be passed by.
+  readAnotherWay(input, inputs) {
+    const isAirflow = (other) => other.dataset.quantity === "airflow" && other.dataset.place === input.dataset.place;
+    return isAirflow(input) && !input.value && inputs.some((other) => isAirflow(other) && other.value);
   },
   singleKey(event) {
     const spot = event.target.closest?.(".spot");

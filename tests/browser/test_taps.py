@@ -50,6 +50,15 @@ class Hand:
             self.type(value)
             self.next()
 
+    def walk(self, values):
+        """Type each value where *next* leads to its field, and pass the other fields by, until all are typed."""
+        left = dict(values)
+        while left:
+            expect(self.page.locator("input[data-field]:focus")).to_be_visible()
+            self.type(left.pop(self.page.evaluate("document.activeElement.dataset.field"), ""))
+            if left:
+                self.next()
+
     def at(self, stop):
         expect(self.page.locator(f"#stop-{stop}")).to_be_visible()
 
@@ -119,6 +128,32 @@ def test_from_the_split_to_the_full_walk_nothing_is_typed_twice(hand):
     hand.sheet.go("judge")
     expect(hand.sheet.mark("Airflow")).to_contain_text("400")
     hand.within(5, 10)
+
+
+FOLLOW_UP = {
+    "return_unit.dry_bulb": "76.4",
+    "return_unit.rh": "52",
+    "supply_plenum.dry_bulb": "55.8",
+    "supply_plenum.rh": "91",
+    "return_plenum.static_pressure": "-0.22",
+    "supply_plenum.static_pressure": "0.31",
+    "filter.pressure_drop": "0.09",
+    "coil.pressure_drop": "0.24",
+    "blower.airflow@flow_device": "1200",
+    "outdoor.dry_bulb": "90.8",
+    "liquid_line_outdoor.temperature": "99",
+    "suction_line_outdoor.temperature": "55",
+}
+
+
+def test_a_follow_up_walk_goes_from_place_to_place_by_next(hand):
+    hand.tap(hand.page.get_by_role("button", name=re.compile("Start a visit")))
+    hand.tap(hand.page.get_by_role("button", name="It has run 15 min or more"))
+    hand.tap(hand.page.locator("[data-station-to=read]"))
+    hand.walk(FOLLOW_UP)
+    hand.answered()
+    expect(hand.sheet.field("outdoor.dry_bulb")).to_have_value("90.8")  # read outside, where the walk comes to it
+    hand.within(23, 41)
 
 
 def test_today_finds_a_house_in_three_taps_and_four_characters(hand):

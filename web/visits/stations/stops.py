@@ -177,6 +177,10 @@ def is_done(sheet: Sheet, stop: Stop) -> bool:
     return any(not _by_service(f) for f in typed) or is_impossible(sheet, stop)
 
 
+def _only_by_service(sheet: Sheet, stop: Stop) -> bool:
+    return is_read(sheet, stop) and not is_done(sheet, stop)
+
+
 def _by_service(f: FieldState) -> bool:
     return f.row is not None and f.row.source == WEATHER and f.typed == f.stored
 
@@ -191,10 +195,13 @@ def first_open(sheet: Sheet, around: Around) -> str:
 
 
 def walk_state(sheet: Sheet) -> dict:
-    """Which stops are quiet (not needed now) and which are done, for *next* to walk by."""
+    """Which stops are quiet (not needed now), which are done, and which wait until their side of the walk because the
+    weather service stands in there, for *next* to walk by.
+    """
     return {
         "quiet": " ".join(s.id for s in sheet.stops if not is_wanted(sheet, s) and not is_read(sheet, s)),
         "done": " ".join(s.id for s in sheet.stops if is_done(sheet, s)),
+        "later": " ".join(s.id for s in sheet.stops if _only_by_service(sheet, s)),
     }
 
 
