@@ -11,7 +11,7 @@ from engine.readings.closing import last_looks
 from tests.web.conftest import a_picture, words
 from web.accounts.models import LEAD, User
 from web.visits import changes
-from web.visits.models import Closing, Reading
+from web.visits.models import RETURNED, Closing, Reading
 
 ALL_DONE = {f"look.{look.id}": "done" for look in last_looks("air_conditioner")}
 
@@ -138,3 +138,5 @@ def test_today_asks_about_what_was_left_open_and_never_closes_it(signed_in, visi
     changes.finish_visit(visit.holder, visit, seen_to(visit))
     page = words(signed_in.get("/"))
     assert "Left open" not in page and str(visit.system) in page, "under recent"
+    type(visit).objects.filter(pk=visit.pk).update(started_at=timezone.now() - timedelta(days=200), ended=RETURNED)
+    assert "returned Finish it, or go on." in words(signed_in.get("/")), "however old it is"

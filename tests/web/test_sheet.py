@@ -9,7 +9,7 @@ from django.urls import reverse
 from tests.web.conftest import SOUND, Device, words
 from web.houses.services import add_table
 from web.visits import changes
-from web.visits.models import Assessment, Observation, Reading
+from web.visits.models import Assessment, Closing, Observation, Reading
 
 
 def note(response, field):
@@ -205,8 +205,9 @@ def test_demo_loads_once_and_shows_each_kind_of_verdict(client, monkeypatch, cap
     assert out.count("was loaded") == 1 and out.count("demo-password") == 4
     assert client.login(username="ines", password="demo-password")
     shown = words(client.get("/"))
-    for headline in ("Low on charge.", "Nothing read yet."):
-        assert headline in shown
+    for found in ("Low on charge.", "Nothing read yet.", "Tomas R., returned"):
+        assert found in shown
+    assert Closing.objects.filter(did="reopened").count() == 1
     said = set(Assessment.objects.values_list("headline", flat=True))
     assert {"The blower speed was changed.", "This system does what it should today."} <= said
 

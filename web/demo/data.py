@@ -292,6 +292,12 @@ FOLLOW_UPS = (
     ("Cairn Street 9", "main", "ines", 444, "Owner to decide on the blower speed.", "", None),
     ("Weir Walk 12", "lower", "ines", 112, "Grass grows into the condenser: come back before next summer.", "", 160),
 )
+
+# What the lead did with a system's last finished visit: returned it, or opened it again, whereupon it was finished anew.
+AFTER_CLOSING = (
+    ("Ferry Street 3", "main", "returned", "No static pressures were read. Read both sides before anything is charged."),
+    ("Lock Cottage 1", "annex", "reopened", "The customer asks what the filter size is: it belongs in the report."),
+)
 # fmt: on
 
 # What a technician leaves the customer in plain words.

@@ -22,7 +22,7 @@ from web.visits import changes
 from web.visits.bridge import vocabulary
 from web.visits.forms import EntryItem
 from web.visits.load.gauges import steps_by_round
-from web.visits.models import Action, Observation, Reading
+from web.visits.models import FINISHED, RETURNED, Action, Observation, Reading
 
 DEVICE = uuid.uuid5(uuid.NAMESPACE_URL, "urn:ruddy-draft:demo-device")
 UNITS = {
@@ -58,6 +58,13 @@ def load(password: str, gateway_token: str) -> bool:
     loader = _Visits(shop, people, systems)
     for visit in sorted(VISITS, key=lambda row: -row[3]):  # oldest first, as they happened
         loader.load(*visit)
+    for house, system, did, words in data.AFTER_CLOSING:
+        visit = systems[house, system].visits.filter(ended=FINISHED).latest("started_at")
+        if did == RETURNED:
+            changes.review_visit(lead, visit, words, again=True)
+        else:
+            changes.reopen_visit(lead, visit, words)
+            loader.finish(lead, visit, timezone.now())
     for house, system, who, ago, text, blocks, due in data.FOLLOW_UPS:
         due_on = None if due is None else timezone.localdate() + timedelta(days=due)
         changes.open_follow_up(
@@ -137,9 +144,9 @@ class _Visits:
             changes.store_entries(person, items, timezone.now())
             at += BETWEEN_READINGS * (len(items) + 1)
         if minutes_ago > OPEN_STILL_MINUTES:
-            self._finish(person, visit, at + BEFORE_A_ROUND)
+            self.finish(person, visit, at + BEFORE_A_ROUND)
 
-    def _finish(self, person, visit, at) -> None:
+    def finish(self, person, visit, at) -> None:
         """As visits end; one in ten was not read again after the fix, and a lead has looked at every other."""
         number = visit.pk % 10
         looks = {look.id: "" for look in vocabulary.last_looks(visit.system.kind)}

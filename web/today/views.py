@@ -2,7 +2,7 @@
 
 from datetime import timedelta
 
-from django.db.models import OuterRef, Subquery
+from django.db.models import OuterRef, Q, Subquery
 from django.shortcuts import render
 from django.utils import timezone
 
@@ -21,7 +21,8 @@ def today(request):
     visits = Visit.objects.visible_to(request.user)
     lately = now - UNDER_WAY_FOR
     under_way = list(_with_clock(newest(visits.open_still().filter(started_at__gte=lately), SHOWN)))
-    left_open = visits.open_still().filter(started_at__lt=lately, started_at__gte=now - ASKED_ABOUT_FOR)
+    asked_about = Q(started_at__gte=now - ASKED_ABOUT_FOR) | ~Q(ended="")  # what came back is asked about however old
+    left_open = visits.open_still().filter(asked_about, started_at__lt=lately)
     settle = rules_of(request.user.shop).settle_minutes
     for visit in under_way:
         visit.clock = _minutes(visit, now)
