@@ -1,4 +1,6 @@
 // Probes held to places: what they say now, and *hold*, which takes what stands there as a reading.
+import { partsOf } from "./fields.js";
+
 const EVERY_MS = 1000;
 const STALE_S = 10;
 const HELD_VARIANTS = /^(1|flow_device|s\d+)?$/; // a clamp is round one leg; an airflow a probe says is a flow device's
@@ -38,9 +40,9 @@ export const living = {
   },
   // The channels of a pairing that this stop has a field for, each with its field.
   fieldsOf(box) {
-    const fields = [...box.closest(".stop").querySelectorAll("input[data-field]")].filter((input) => input.dataset.place === box.dataset.livePlace);
+    const fields = [...box.closest(".stop").querySelectorAll("input[data-field]")].map((input) => ({ input, ...partsOf(input) }));
     return (this.pairingOf(box)?.channels ?? [])
-      .map((channel) => ({ channel, input: fields.find((input) => input.dataset.quantity === channel.channel && HELD_VARIANTS.test(input.dataset.variant)) }))
+      .map((channel) => ({ channel, input: fields.find((f) => f.place === box.dataset.livePlace && f.quantity === channel.channel && HELD_VARIANTS.test(f.variant))?.input }))
       .filter(({ input }) => input);
   },
   showLive(box) {

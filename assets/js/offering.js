@@ -1,10 +1,10 @@
-// The instruments a place offers: the page carries them once, and a select gets its options when it is first taken in hand.
+// What many places offer alike (instruments, probes, reasons): the page carries it once, and a select gets its options when it is first taken in hand.
 export const offering = {
   offer(select) {
-    const kind = select?.dataset?.ofKind;
-    const list = kind && this.form.querySelector(`template[data-instruments="${kind}"]`);
+    const name = select?.dataset?.offers;
+    const list = name && this.form.querySelector(`template[data-offered="${name}"]`);
     if (!list) return;
-    delete select.dataset.ofKind;
+    delete select.dataset.offers;
     const there = new Set([...select.options].map(({ value }) => value));
     for (const option of list.content.children) if (!there.has(option.value)) select.append(option.cloneNode(true));
   },

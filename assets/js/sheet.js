@@ -8,6 +8,7 @@ import { formEntries } from "./form-entries.js";
 import { living } from "./live.js";
 import { drop, listen, refused, take, waitingFor } from "./outbox.js";
 import { offering } from "./offering.js";
+import { partsOf } from "./fields.js";
 import { photos } from "./photos.js";
 import { undoing } from "./undo.js";
 import { walking } from "./walking.js";
@@ -34,6 +35,8 @@ export function sheet() {
     pressing: false,
     asked: 0, // changes so far that want an answer
     missed: false,
+    catchingUp: 0, // how often the server was asked what is stored
+    untouched: null, // the field just entered, while nothing is typed into it
     readings: new Map(), // the reading that counts in each slot of each place, stored or on its way
     touched: new Map(), // name of a field, a select or a thing to see -> when somebody last had it in hand
     taken: new Map(), // name of a field -> when a reading was last taken from it
@@ -52,7 +55,10 @@ export function sheet() {
       for (const kind of ["focusin", "pointerdown"]) this.form.addEventListener(kind, ({ target }) => this.offer(target), true);
       this.form.addEventListener("focusout", (event) => this.left(event.target));
       this.form.addEventListener("change", (event) => this.chosen(event.target));
-      this.form.addEventListener("keydown", (event) => this.enterKey(event));
+      this.form.addEventListener("keydown", (event) => {
+        this.replace(event.target);
+        this.enterKey(event);
+      });
       this.$root.addEventListener("click", (event) => this.clicked(event));
       this.form.addEventListener("htmx:configRequest", (event) => this.describe(event.detail.parameters));
       document.addEventListener("htmx:afterSettle", ({ detail }) => {
@@ -67,6 +73,7 @@ export function sheet() {
         if (!detail.xhr.responseURL.endsWith("/preview/") || detail.xhr.status !== 200) detail.shouldSwap = false;
         // Nor is anything replaced under a finger: what is pressed would be gone before it is let go, and the press lost.
         if (this.pressing) [detail.shouldSwap, this.missed] = [false, true];
+        if (detail.shouldSwap) this.form.elements.first.value = "false"; // what the page came without is here
       });
       for (const kind of ["pointerdown", "pointerup", "pointercancel"]) document.addEventListener(kind, (event) => this.pressed(event), true);
       addEventListener("visibilitychange", () => document.visibilityState === "visible" && this.catchUp());
@@ -91,7 +98,12 @@ export function sheet() {
     fieldOf({ place, quantity, variant }) {
       return this.field(`${place}.${quantity}${variant ? `@${variant}` : ""}`);
     },
-    slotOf: (input) => `${input.dataset.place}|${input.dataset.slot}`,
+    // The ways to say how humid the air is replace each other.
+    slotOf(input) {
+      const { place, quantity, variant } = partsOf(input);
+      return input.closest("[data-humidity]") ? `${place}|humidity` : `${place}|${quantity}@${variant}`;
+    },
+    unitOf: (input) => input.dataset.unit ?? input.dataset.ownUnit,
     stopOf: (input) => input.closest(".stop")?.dataset.stopId ?? "system",
     control(name) {
       return this.form.elements[name]?.value ?? "";
@@ -111,10 +123,17 @@ export function sheet() {
     touch(name) {
       this.touched.set(name, performance.now());
     },
-    // What is typed into a field that holds a reading takes its place, as on a calculator. After the touch, which would undo it.
+    // What is typed into a field that holds a reading takes its place, as on a calculator. After the touch, which would undo it, and
+    // not after the first key: what is typed quickly is not lost.
     entered(input) {
       if (!input.dataset?.field || !input.value || input.value.trim() !== input.dataset.stored) return;
-      setTimeout(() => document.activeElement === input && input.select());
+      this.untouched = input;
+      setTimeout(() => this.replace(input));
+    },
+    replace(input) {
+      if (this.untouched !== input) return;
+      this.untouched = null;
+      if (document.activeElement === input) input.select();
     },
     left(input) {
       if (!input.dataset?.field) return;
@@ -122,18 +141,12 @@ export function sheet() {
       this.preview();
     },
     setUnit(input, unit, confirmed) {
-      const name = input.dataset.field;
-      const said = { unit, confirmed: confirmed ? "true" : "" };
-      for (const [key, value] of Object.entries(said)) {
-        const hidden = this.form.elements[`${name}.${key}`];
-        hidden.value = value;
-        hidden.disabled = false; // sent only once it was touched: the server knows what is stored
-      }
-      const sign = this.form.querySelector(`[data-sign="${CSS.escape(name)}"]`);
+      Object.assign(input.dataset, { unit, confirmed: confirmed ? "true" : "" });
+      const sign = input.parentElement.querySelector(".sign");
       sign.textContent = SIGNS[unit] ?? sign.textContent;
     },
     details(input) {
-      const { variant, quantity, place } = input.dataset;
+      const { variant, quantity, place } = partsOf(input);
       if (place === "blower" && quantity === "airflow") {
         const plane = this.control(this.planeOf(input));
         return { variant, plane, source: variant === "nominal_guess" ? "estimate" : "typed" };
@@ -143,13 +156,13 @@ export function sheet() {
     },
     // The select that says at which plane an airflow was taken, by its field.
     planeOf(input) {
-      const { variant, place } = input.dataset;
+      const { variant, place } = partsOf(input);
       if (place === "traverse") return "traverse.plane";
       return variant === "flow_device" ? "blower.plane" : `blower_${variant}.plane`;
     },
     // What of a field makes a reading a new one: the same again makes none.
     signature(input) {
-      return JSON.stringify([input.value.trim(), this.form.elements[`${input.dataset.field}.unit`].value, this.details(input)]);
+      return JSON.stringify([input.value.trim(), this.unitOf(input), this.details(input)]);
     },
     bear(input, again = false, more = {}) {
       const value = input.value.trim();
@@ -162,22 +175,22 @@ export function sheet() {
       if (AIR_AT_UNIT.includes(this.stopOf(input))) this.takeServiceAtOnce();
     },
     standing(input) {
-      return { value: input.dataset.stored ?? "", unit: input.dataset.storedUnit ?? this.form.elements[`${input.dataset.field}.unit`].value };
+      return { value: input.dataset.stored ?? "", unit: input.dataset.storedUnit ?? this.unitOf(input) };
     },
     takeReading(input, what) {
-      const { place, quantity, variant, field } = input.dataset;
-      this.taken.set(field, performance.now());
+      const { place, quantity, variant } = partsOf(input);
+      this.taken.set(input.dataset.field, performance.now());
       const item = {
         id: crypto.randomUUID(),
         kind: "reading",
         round: this.round,
-        said: `${this.nameOf(input)}: ${what.value || "not possible"} ${what.value ? (SIGNS[this.form.elements[`${field}.unit`].value] ?? "") : ""}`.trim(),
+        said: `${this.nameOf(input)}: ${what.value || "not possible"} ${what.value ? (SIGNS[this.unitOf(input)] ?? "") : ""}`.trim(),
         at: `${location.pathname}#${this.stopOf(input) === "system" ? "settle" : `read/${this.stopOf(input)}`}`,
         place,
         quantity,
         variant,
-        unit: this.form.elements[`${field}.unit`].value,
-        confirmed: this.form.elements[`${field}.confirmed`].value === "true",
+        unit: this.unitOf(input),
+        confirmed: input.dataset.confirmed === "true",
         supersedes: this.readings.get(this.slotOf(input)) ?? "",
         ...what,
       };
@@ -281,12 +294,12 @@ export function sheet() {
       const stop = button.closest(".stop");
       let put = false;
       for (const input of this.stopAt(button.dataset.asAt).querySelectorAll("input[data-field]")) {
-        const name = `${stop.dataset.stopId}.${input.dataset.quantity}`;
+        const name = `${stop.dataset.stopId}.${partsOf(input).quantity}`;
         if (!input.value.trim() || input.closest("[hidden]") || !this.field(name)) continue;
         const kind = stop.querySelector(`select[name="${stop.dataset.stopId}.humidity"]`);
         const box = this.field(name).closest("[data-humidity]");
         if (box) this.showHumidity(kind, (kind.value = box.dataset.humidity));
-        this.put(name, input.value, this.form.elements[`${input.dataset.field}.unit`].value);
+        this.put(name, input.value, this.unitOf(input));
         put = true;
       }
       if (!put) this.say("Nothing is read at the unit yet.");
@@ -345,6 +358,11 @@ export function sheet() {
       parameters.station = this.station;
       parameters.stop = this.stop;
       parameters.narrow = String(this.isPhone());
+      for (const { dataset } of this.inputs()) {
+        if (dataset.confirmed === undefined) continue; // not touched: the server knows what is stored
+        parameters[`${dataset.field}.unit`] = dataset.unit;
+        parameters[`${dataset.field}.confirmed`] = dataset.confirmed;
+      }
     },
     answered({ item, result, elsewhere }) {
       if (item.round !== this.round) return;
@@ -384,7 +402,7 @@ export function sheet() {
     async restore() {
       for (const input of this.inputs()) {
         input.dataset.signature = this.signature(input);
-        input.dataset.storedUnit = this.form.elements[`${input.dataset.field}.unit`].value;
+        input.dataset.storedUnit = this.unitOf(input);
       }
       for (const group of this.form.querySelectorAll("fieldset[data-sight]")) group.dataset.degree = group.querySelector("input:checked")?.value ?? "";
       for (const item of await waitingFor(this.round)) {
@@ -461,10 +479,12 @@ export function sheet() {
     // Another tab, or another device of the shop, has stored something: take it over where nothing is being typed here.
     async catchUp() {
       const began = performance.now();
+      const mine = (this.catchingUp += 1);
       const before = await waitingFor(this.round);
       const response = await fetch(this.form.dataset.current, { headers: { Accept: "application/json" } }).catch(() => null);
       if (!response?.ok || response.redirected) return;
       const { fields, choices, observations } = await response.json();
+      if (mine !== this.catchingUp) return; // asked again since: this answer may be the older one
       // What was on its way when this was asked, or taken in hand since, is newer than the answer.
       const since = (times) => [...times].filter(([, when]) => when >= began).map(([name]) => name);
       const underWay = [...before, ...(await waitingFor(this.round))].map((item) => this.fieldOf(item)?.dataset.field ?? `see.${item.seen}`);

@@ -1,4 +1,5 @@
 // Walking the sheet: stations, and the stops of the walk, with the keyboard, the drawing, or *next*.
+import { partsOf } from "./fields.js";
 import { singleKeysWork } from "./keys.js";
 
 const STATIONS = ["arrive", "settle", "read", "air", "judge", "fix", "close"]; // by key 1 to 7; gauges, when it is there, by g
@@ -122,7 +123,7 @@ export const walking = {
   },
   // Once the flow device gave the airflow, the other ways to it need not be passed by.
   readAnotherWay(input, inputs) {
-    const isAirflow = (other) => other.dataset.quantity === "airflow" && other.dataset.place === input.dataset.place;
+    const isAirflow = (other) => partsOf(other).quantity === "airflow" && partsOf(other).place === partsOf(input).place;
     return isAirflow(input) && !input.value && inputs.some((other) => isAirflow(other) && other.value);
   },
   singleKey(event) {

@@ -90,12 +90,15 @@ class Sheet:
             self.go(choice.evaluate("input => input.closest('.station').dataset.at"))
         choice.check(force=True)
 
+    def pick(self, select, **what):
+        """Choose among what a place offers."""
+        select.focus()  # as a hand does before it chooses
+        select.select_option(**what)
+
     def name_probe(self):
         for place in ("outdoor", "return_unit", "supply_plenum"):
             self.go_to(place)
-            select = self.page.locator(f'select[name="{place}.instrument"]')
-            select.focus()  # as a hand does before it chooses
-            select.select_option(label=self.shop.probe.label)
+            self.pick(self.page.locator(f'select[name="{place}.instrument"]'), label=self.shop.probe.label)
 
     def note(self, name):
         return self.page.locator(f'[id="note-{name}"]')

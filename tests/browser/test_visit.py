@@ -220,7 +220,7 @@ def test_a_probe_is_held_to_a_place_watched_and_its_value_taken(sheet, shop):
         hears(76.4, second, now - timedelta(seconds=20 - second))
     sheet.open("read/return_unit")
     live = sheet.page.locator("#stop-return_unit .live")
-    live.locator("select").select_option(label="air-1")
+    sheet.pick(live.locator("select"), label="air-1")
     expect(live.locator("[data-live-says]")).to_contain_text("76.4 °F · 52 % · just begun")
     hears(76.8, 21, timezone.now())
     expect(live.locator("[data-live-says]")).to_contain_text("76.8 °F")

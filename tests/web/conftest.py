@@ -6,6 +6,7 @@ import re
 import uuid
 from datetime import timedelta
 from html import unescape
+from html.parser import HTMLParser
 from types import SimpleNamespace
 
 import pytest
@@ -30,7 +31,39 @@ SOUND = {
 
 def words(response):
     """What a page says, without its tags."""
-    return unescape(re.sub(r"\s+", " ", re.sub(r"<[^>]+>", " ", response.content.decode())))
+    return plain(response.content.decode())
+
+
+def plain(html):
+    """Text without tags."""
+    return unescape(re.sub(r"\s+", " ", re.sub(r"<[^>]+>", " ", html)))
+
+
+class _Form(HTMLParser):
+    """What a browser would send of a page's sheet: where to, and its fields as they stand."""
+
+    def __init__(self, page):
+        super().__init__()
+        self.address, self.fields, self.select = "", {}, ""
+        self.feed(page)
+
+    def handle_starttag(self, tag, attrs):
+        has = dict(attrs)
+        if tag == "form" and "data-round" in has:
+            self.address = has["hx-post"]
+        elif tag == "input" and has.get("name") and (has.get("type") != "radio" or "checked" in has):
+            self.fields[has["name"]] = has.get("value") or ""
+        elif tag == "select":
+            self.select = has.get("name", "")
+        elif tag == "option" and self.select and "selected" in has:
+            self.fields[self.select] = has["value"]
+
+
+def whole_sheet(client, visit):
+    """A visit's sheet as HTML, with its first preview: that brings the drawing, the marks, Air and Judge."""
+    page = client.get(visit.get_absolute_url()).content.decode()
+    form = _Form(page)
+    return page + client.post(form.address, form.fields).content.decode()
 
 
 def a_picture(kind="JPEG", size=(64, 48), exif=None):

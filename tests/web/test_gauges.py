@@ -9,7 +9,7 @@ import pytest
 from django.urls import reverse
 
 from engine.physics.refrigerant.properties import refrigerant
-from tests.web.conftest import words
+from tests.web.conftest import plain, whole_sheet, words
 from web.visits.load.material import material_of
 from web.visits.models import Assessment, ChargeStep, HookUp, Round
 
@@ -122,7 +122,7 @@ def test_pressures_decide_again_and_the_verdict_without_them_is_kept(signed_in, 
     pressures(low)
     row = Assessment.objects.order_by("-id").first()
     assert row.result["without_gauges"]["headline"] == without.headline and "without_gauges" not in without.result
-    page = words(sheet(signed_in, ours.visit))
+    page = plain(whole_sheet(signed_in, ours.visit))
     assert "Verdict, with gauges" in page and "Subcooling" in page and "Compression ratio" in page
     assert re.search(r"Low side [\d.]+ psi, evaporates at 40\.0 °F", page), "at its place on the drawing"
     assert re.search("The gauges (say the same|settle it|change the verdict)", page)

@@ -8,7 +8,7 @@ import pytest
 from django.core.exceptions import PermissionDenied
 from django.urls import reverse
 
-from tests.web.conftest import a_picture, words
+from tests.web.conftest import a_picture, plain, whole_sheet, words
 from web.houserules import services as rules
 from web.houserules.models import Choices
 from web.houses.models import House, Instrument, System, Table
@@ -193,7 +193,7 @@ def test_rooms_become_places_of_the_walk(signed_in, ours):
     assert "Two rooms have the same name" in words(signed_in.post(address, posted))
     signed_in.post(address, posted | {"form-1-name": "hall"})
     assert [room.name for room in ours.system.rooms.all()] == ["west room", "hall"]
-    page = words(signed_in.get(ours.visit.get_absolute_url()))
+    page = plain(whole_sheet(signed_in, ours.visit))
     assert "Register, west room" in page and "West room: the duct carries" in page
     ids = re.findall(r'\sid="([^"]*)"', signed_in.get(ours.visit.get_absolute_url()).content.decode())
     assert len(ids) == len(set(ids)) and not any(" " in found for found in ids), (
@@ -238,7 +238,7 @@ def test_a_lead_chooses_a_school_each_choice_is_a_version_and_overtaking_is_caug
         signed_in.post("/house-rules/change/", change | {"value": "hunch", "seen_version": "1"}, follow=True)
     )
     assert rules.rules_of(ours.shop).split_school == "flat" and Choices.objects.count() == 1
-    page = words(signed_in.get(ours.visit.get_absolute_url()))
+    page = plain(whole_sheet(signed_in, ours.visit))
     assert "Flat band our house rule" in page
 
 

@@ -11,7 +11,7 @@ from django.urls import reverse
 from django.utils import timezone
 from PIL import Image
 
-from tests.web.conftest import Device, a_picture, words
+from tests.web.conftest import Device, a_picture, plain, whole_sheet, words
 from web.accounts.models import User
 from web.houses.models import System
 from web.houses.weather import Weather
@@ -181,10 +181,10 @@ def test_a_heat_pump_in_the_cold_is_walked_in_heating_and_the_page_comes_anew(de
 def test_celsius_for_the_person_who_reads_it_and_fahrenheit_in_the_record(device, signed_in, ours):
     device.whole_visit()
     signed_in.post("/preferences/", {"temperatures": "C"})
-    response = signed_in.get(ours.visit.get_absolute_url())
-    page = words(response)
+    html = whole_sheet(signed_in, ours.visit)
+    page = plain(html)
     assert "Temperature split 11.4 ± 0.2 °C" in page and "Temperature split 11.4 °C" in page and "20.6" not in page
-    assert 'value="76.4"' in response.content.decode(), "what was typed stays as it was typed"
+    assert 'value="76.4"' in html, "what was typed stays as it was typed"
     device.send(device.item("return_unit", "dry_bulb", "24.7", "degC", confirmed=True))
     saved = ours.round.assessments.latest("id").result
     assert "°C" not in str(saved["verdict"]) and "°F" in str(saved["verdict"])

@@ -66,7 +66,8 @@ def rounds_for(user, public_ids) -> dict[str, Round]:
 def _with_ending(rounds):
     deciding = Closing.objects.filter(visit=OuterRef("visit")).deciding()
     ends = {"ended": Subquery(deciding.values("did")[:1]), "ended_at": Subquery(deciding.values("at")[:1])}
-    return rounds.select_related("visit__system__house__shop").annotate(**ends)
+    people = ("visit__started_by", "visit__with_person")
+    return rounds.select_related("visit__system__house__shop", *people).annotate(**ends)
 
 
 def last_rounds_of(visits) -> list[Round]:

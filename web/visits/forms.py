@@ -140,6 +140,7 @@ class SheetDraft:
         self.station, self.stop = data.get("station", ""), data.get("stop", "")
         self.narrow = data.get("narrow", "") == "true"
         self.mode = data.get("mode", "")
+        self.is_first = data.get("first", "") == "true"  # of its page, which came without what the assessment makes
 
     def field(self, name: str) -> DraftField:
         """A field's text, unit and confirmation."""

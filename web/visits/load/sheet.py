@@ -39,6 +39,12 @@ class Note:
         return dom_id(self.name)
 
     @property
+    def is_empty(self) -> bool:
+        """Whether nothing stands at the field."""
+        said = (self.message, self.units, self.findings, self.rivals, self.earlier, self.beside, self.source)
+        return not any((*said, self.expect, self.impossible))
+
+    @property
     def is_trouble(self) -> bool:
         """Whether somebody has to look at it: refused, asked, or contradicting another reading."""
         return bool(self.message or self.rivals or any(finding.level == "contradiction" for finding in self.findings))

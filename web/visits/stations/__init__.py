@@ -13,8 +13,8 @@ from web.visits.stations import air, arrive, bar, close, drawing, fix, gauges, j
 
 
 def page_context(sheet: Sheet, around: Around, person) -> dict:
-    """Everything of a round, every station filled. around: what stands around the sheet (history, colleagues, earlier
-    rounds).
+    """A round with every field filled; the drawing, the marks, Air and Judge come with the page's first preview.
+    around: what stands around the sheet (history, colleagues, earlier rounds).
     """
     return {
         **_always(sheet, around.acknowledged, around.finished),
@@ -25,14 +25,13 @@ def page_context(sheet: Sheet, around: Around, person) -> dict:
         **_parts(
             sheet,
             verdict=lambda: verdict.context(sheet),
-            drawing=lambda: drawing.both(sheet, SCREEN),
-            air=lambda: air.context(sheet, SCREEN),
-            judge=lambda: judge.context(sheet, SCREEN),
             gauges=lambda: gauges.figures_context(sheet, SCREEN),
             fix=lambda: fix.context(sheet, around),
         ),
         "stops": stops.all_stops(sheet, around),
         "instruments": stops.instruments_by_kind(sheet),
+        "probes": around.probes,
+        "reasons": vocabulary.NOT_POSSIBLE,
         "here_stop": stops.first_open(sheet, around),
         "planes": vocabulary.PLANES,
         "guess_cfm": f"{vocabulary.guess_cfm(sheet.system):.0f}",
@@ -46,31 +45,37 @@ def preview_context(
     sheet: Sheet, draft: SheetDraft, around: Around | None, finished: bool, is_last: bool = True
 ) -> dict:
     """What changes while typing: verdict, drawing, open counts, the notes at hand, and the parts of the station one
-    stands at.
+    stands at; at first the parts that the page came without.
 
     around: the visit's rounds, at the fix station only. is_last: of its rounds.
     """
     at_hand = stops.at_station(sheet, draft.station, draft.stop)
+    parts = {draft.station} | ({"air", "judge"} if draft.is_first else set())
     wanted = {
         "verdict": lambda: verdict.context(sheet),
         "drawing": lambda: drawing.one(sheet, SCREEN, narrow=draft.narrow),
     }
-    if draft.station == "air":
+    if "air" in parts:
         wanted["air"] = lambda: air.context(sheet, SCREEN)
-    elif draft.station == "judge":
+    if "judge" in parts:
         wanted["judge"] = lambda: judge.context(sheet, SCREEN)
-    elif draft.station == "gauges":
+    if "gauges" in parts:
         wanted["gauges"] = lambda: gauges.figures_context(sheet, SCREEN)
-    elif around:
+    if around:
         wanted["fix"] = lambda: fix.context(sheet, around)
     return {
         **_always(sheet, set(), finished),
         **(fix.record(around) if around else {}),
         **_parts(sheet, **wanted),
         "station": draft.station,
+        "parts": parts,
         "is_last": is_last,
         "notes": [f.note for stop in at_hand for f in sheet.of_stop(stop.id) if draft.has(f.name)],
-        "stop_marks": [(s.id, stops.marks_of(sheet, s)) for s in at_hand if s.question != vocabulary.GAUGES],
+        "stop_marks": [
+            (s.id, stops.marks_of(sheet, s))
+            for s in (sheet.stops if draft.is_first else at_hand)
+            if s.question != vocabulary.GAUGES
+        ],
     }
 
 

@@ -38,11 +38,6 @@ FAULTS = {
 }  # fmt: skip
 
 
-def both(sheet: Sheet, palette: dict[str, str]) -> dict:
-    """The drawing with its words, and the small one for a phone."""
-    return {**one(sheet, palette, narrow=False), **one(sheet, palette, narrow=True)}
-
-
 def one(sheet: Sheet, palette: dict[str, str], narrow: bool) -> dict:
     """The drawing this screen shows."""
     drawn = line_drawing(

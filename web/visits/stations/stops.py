@@ -46,7 +46,7 @@ def lives(stop: Stop, around: Around) -> list[dict]:
         {
             "place": place,
             "label": next(slot.words for slot in stop.slots if slot.place == place) if several else stop.name,
-            "probes": [(probe, held.get(place) == probe.pk) for probe in around.probes],
+            "probe": next((probe for probe in around.probes if held.get(place) == probe.pk), None),
         }
         for place in places
     ]
@@ -95,8 +95,6 @@ def _stop(sheet: Sheet, stop: Stop, same_side: list[Stop], acknowledged: set[str
         "has_instruments": any(row.kind == stop.instrument and not row.retired for row in sheet.material.instruments),
         "cautions": [_caution(id_, acknowledged) for id_ in cautions],
         "cautions_together": " ".join(unread) if len(unread) > 1 else "",
-        "marks": marks_of(sheet, stop),
-        "reasons": vocabulary.NOT_POSSIBLE,
         "in_air": stop.question == AIRFLOW or stop.id.startswith(vocabulary.ROOM),
         "sight": _tap_sight(sheet) if stop.id == "blower" and sheet.material.taps else None,
         "is_extra": stop.question == AIRFLOW and not stop.number and not is_read(sheet, stop),
