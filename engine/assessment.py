@@ -23,7 +23,7 @@ from engine.readings.inputs import Setup, numbers_of, pushes_of, setup_of
 from engine.readings.measured import Measured, measure
 from engine.readings.round import Reading, Round, check_setting, possible
 from engine.readings.substitutes import with_substitutes
-from engine.validity.baseline_fitness import obstacles
+from engine.validity.baseline_fitness import FAULT_LIKELIER, not_read, obstacles
 from engine.validity.between_rounds import disagreements
 from engine.validity.conditions import failed_conditions
 from engine.validity.contradictions import contradictions, impossible, moisture_findings, substituted
@@ -61,7 +61,13 @@ class Assessment:
     @property
     def baseline_obstacles(self) -> tuple[str, ...]:
         """Why this round may not become the baseline, by id; empty when it may."""
-        return obstacles(self.measured, self.findings)
+        found = obstacles(self.measured, self.findings)
+        return (*found, FAULT_LIKELIER) if self.diagnosis.fault_likelier else found
+
+    @property
+    def baseline_lacks(self) -> tuple[str, ...]:
+        """The places of the follow-up walk that it would say nothing of as a baseline."""
+        return not_read(self.round)
 
     def differs_from(self, other: "Assessment") -> "Differs":
         """What this says otherwise than another assessment of the same readings: under another rule, or by another

@@ -16,7 +16,7 @@ class Action:
     do: as a thing to do. causes: what it mends. seen: look -> the degrees that ask for it; any: the look alone is
     enough, whatever it saw.
     clears: what was seen before it and is no longer so: not carried into the next round. minutes: about, of a practised
-    hand.
+    hand. ends_baseline: it makes the machine another one than its baseline was taken of.
     """
 
     id: str
@@ -28,6 +28,7 @@ class Action:
     clears: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
     minutes: float = 15.0
+    ends_baseline: bool = False
 
     @property
     def look(self) -> str:
@@ -57,7 +58,7 @@ ACTIONS = (
     Action("strips_off", "Strips switched off", "Switch the strips off", ("heat_on",), {"strip_heat": ("on",)}, clears=("strip_heat",), cautions=("disconnect",), minutes=2.0),
     Action("duct_straightened", "Duct straightened or rejoined", "Straighten or rejoin the duct", ("tight_ducts",), {"ducts": ("kinked", "collapsed", "open")}, clears=("ducts",), cautions=("attic",), minutes=20.0),
     Action("return_sealed", "Return duct sealed", "Seal the return duct", ("return_leak",), {"ducts": ("open",)}, cautions=("attic",), minutes=40.0),
-    Action("blower_speed_set", "Blower speed set", "Set the blower speed", ("low_blower", "high_airflow"), {"blower_speed": ("changed", "drive_added")}, clears=("blower_speed",), cautions=("disconnect",)),
+    Action("blower_speed_set", "Blower speed set", "Set the blower speed", ("low_blower", "high_airflow"), {"blower_speed": ("changed", "drive_added")}, clears=("blower_speed",), cautions=("disconnect",), ends_baseline=True),
     Action("evaporator_cleaned", "Evaporator cleaned", "Clean the evaporator", ("dirty_evaporator",), {"evaporator_face": ("dirty", "covered")}, clears=("evaporator_face",), cautions=("disconnect",), minutes=60.0),
     Action("blower_wheel_cleaned", "Blower wheel cleaned", "Clean the blower wheel", ("low_blower",), {"blower_wheel": ("dirty",)}, clears=("blower_wheel",), cautions=("disconnect", "rotating"), minutes=60.0),
     Action("condenser_washed", "Outdoor coil washed", "Wash the outdoor coil", ("dirty_condenser", "outdoor_coil"), {"condenser_coil": ("matted",)}, clears=("condenser_coil",), cautions=("disconnect", "washing"), minutes=30.0),
@@ -71,6 +72,12 @@ ACTIONS = (
     Action("thawed", "Thawed fully", "Thaw it fully", (), {"ice": ("coil", "suction_line", "after_spot")}, clears=("ice",), cautions=("thaw",), minutes=60.0),
     Action("duct_insulated", "Duct insulated", "Insulate the duct run", ("supply_gain",), any=("ducts",), cautions=("attic",), minutes=60.0),
     Action("wiring_mended", "Capacitor or wiring mended", cautions=("disconnect", "capacitor"), minutes=30.0),
+    Action("compressor_changed", "Compressor changed", cautions=("disconnect", "capacitor", "refrigerant"), minutes=240.0, ends_baseline=True),
+    Action("coil_changed", "Coil changed, indoors or outdoors", clears=("evaporator_face", "condenser_coil"), cautions=("disconnect", "refrigerant"), minutes=240.0, ends_baseline=True),
+    Action("metering_device_changed", "Metering device changed", cautions=("disconnect", "refrigerant"), minutes=180.0, ends_baseline=True),
+    Action("leak_repaired", "Circuit opened: leak or drier", cautions=("disconnect", "refrigerant"), minutes=120.0, ends_baseline=True),
+    Action("blower_changed", "Blower or its motor changed", clears=("blower_wheel",), cautions=("disconnect", "rotating", "capacitor"), minutes=90.0, ends_baseline=True),
+    Action("ducts_changed", "Ducts changed", clears=("ducts",), cautions=("attic",), minutes=240.0, ends_baseline=True),
     Action("charge_added", "Refrigerant added", "Find the leak, then add refrigerant in weighed steps", ("undercharge",), clears=(*TOLD_BY_CHARGE, "oil_stains"), cautions=("refrigerant",)),
     Action("charge_recovered", "Refrigerant recovered", "Recover refrigerant in weighed steps", ("overcharge",), clears=TOLD_BY_CHARGE, cautions=("refrigerant",)),
     Action("nothing_done", "Nothing done: read again"),

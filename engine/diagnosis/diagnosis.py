@@ -73,6 +73,11 @@ class Diagnosis:
     split_by: Advice | None
 
     @property
+    def fault_likelier(self) -> bool:
+        """Whether some fault is likelier than soundness, or it must stop."""
+        return self.verdict.state == STOP_FIRST or next(iter(self.ranked.by_group)) != HEALTHY
+
+    @property
     def shown(self) -> Shown:
         """What is said of the round, for the next time."""
         return Shown(self.verdict.group, self.verdict.cause, tuple(e.cause for e in self.causes))

@@ -18,6 +18,7 @@ from engine.uncertainty.margin import BORDERLINE, CANT_TELL, OUT_OF_RANGE, below
 from engine.uncertainty.sources import since
 
 OWN_BASELINE = "own_baseline"
+BESIDE = "beside_"  # in a basis, before an authority: what that expects, where the own baseline is held to
 
 
 @dataclass(frozen=True)
@@ -227,6 +228,8 @@ def against_baseline(
     off = _off(now.measured, Estimate(level, now.expected.u95, now.unit), form, doubts, now.unit)
     expected, (low, high) = Estimate(level, off.u95, now.unit), tolerance
     basis = {"stood": was.value}
+    if now.expected.known:
+        basis[f"{BESIDE}{now.authority}"] = now.expected.value
     state, lean = _state_and_lean(off, low, high, now.predicted)
     return replace(
         now,

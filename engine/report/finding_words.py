@@ -257,11 +257,22 @@ BY_ID: dict[str, _Say] = {
 }  # fmt: skip
 # What is left to do where no circuit can be judged in the weather there is.
 COME_BACK = {"too_cold_out": "Come back in warmer weather.", "too_warm_out": "Come back in colder weather."}
+# What keeps a round from being the baseline, and what would cure it.
 OBSTACLES = {
-    "condenser_wet": "The condenser coil is wet: no baseline in rain or just after washing.", "condenser_not_seen": "Nobody entered whether the condenser coil is dry.",
-    "panel_off": "A panel is off: the blower moves more air and draws more amps than it will.", "panel_not_seen": "Nobody entered whether the panels are on.",
-    "unsettled": "It has not settled.", "liquid_at_outdoor": "The liquid line is at or below outdoor air: doubt the probes, then look for a restriction.",
-    "contradictions": "Readings contradict each other.", "test_void": "Ice, defrost or strip heat voids the test.", "no_statics": "Never leave without static pressures.",
+    "condenser_wet": Said("The condenser coil is wet.", "No baseline in rain or just after washing: wait until it is dry, and settle."),
+    "condenser_not_seen": Said("Nobody entered whether the condenser coil is dry.", "Look at it."),
+    "panel_off": Said("A panel is off: the blower moves more air and draws more amps than it will.", "Put it on, settle and read again."),
+    "panel_not_seen": Said("Nobody entered whether the panels are on.", "Enter it under Settle."),
+    "unsettled": Said("It has not settled.", "Let it run, and read again."),
+    "liquid_at_outdoor": Said("The liquid line is at or below outdoor air.", "Doubt the probes, then look for a restriction."),
+    "contradictions": Said("Readings contradict each other.", "Read again what is marked."),
+    "test_void": Said("Ice, defrost or strip heat voids the test.", "Clear it, settle and read again."),
+    "no_statics": Said("No static pressures.", "Read both sides: never leave without them."),
+    "other_weather": Said("In this weather no circuit is judged.", "Come back in weather for this mode."),
+    "air_not_read": Said("The air at the unit is not all read.", "Read return and supply dry bulb, and the return's humidity."),
+    "outdoor_not_read": Said("The outdoor air is not read: the weather service is a weak stand-in.", "Read it in the shade, in the air entering the condenser."),
+    "no_pressures": Said("No pressures: a baseline taken at commissioning or a first visit has them.", "Connect gauges once all else is read, or enter why it is not possible."),
+    "fault_likelier": Said("A fault is likelier than a sound machine.", "Mend it, settle and read again."),
 }  # fmt: skip
 
 

@@ -1,7 +1,7 @@
 """A quantity in words: what to call it, its figures, where its expected value comes from, and one sentence."""
 
 from engine.constants import DEFAULT_TARGET_SUBCOOLING, NOMINAL_CFM_PER_TON
-from engine.quantities.quantity import Quantity
+from engine.quantities.quantity import BESIDE, Quantity
 from engine.quantities.table import Table
 from engine.readings.vocabulary import GROUND_SOURCE, ROOM
 from engine.report.why_words import why
@@ -138,7 +138,16 @@ def _basis(q: Quantity, words: Words) -> str:
     if "over_ambient_f" in q.basis:
         over, subcooling = (words.difference(q.basis[name], 0) for name in ("over_ambient_f", "subcooling_f"))
         text = f"; {over} condensing over outdoor air less {subcooling} subcooling"
-    return text + (_of_kind(q, words) if "kind_count" in q.basis else "")
+    return text + _beside(q, words) + (_of_kind(q, words) if "kind_count" in q.basis else "")
+
+
+def _beside(q: Quantity, words: Words) -> str:
+    """'; the published curves, for this air and weather: 20.7 °F', where it is held to its own baseline."""
+    for name, value in q.basis.items():
+        if name.startswith(BESIDE):
+            said = words.plain(value, q.unit, is_difference(q.id))
+            return f"; {AUTHORITY[name.removeprefix(BESIDE)]}: {said} {words.sign(q.unit)}".rstrip()
+    return ""
 
 
 # The group that is named, by what is in the basis.

@@ -15,7 +15,7 @@ from engine.report.finding_words import OBSTACLES as OBSTACLE_WORDS
 from engine.report.finding_words import said
 from engine.report.words import FAHRENHEIT
 from engine.uncertainty.sources import since
-from engine.validity.baseline_fitness import OBSTACLES
+from engine.validity.baseline_fitness import FAULT_LIKELIER, OBSTACLES
 from tests.engine.rounds import walk, with_readings
 
 MINUTES = np.arange(0, 12.01, 0.5)
@@ -62,12 +62,29 @@ def fit(**changed):
     ("condenser_wet", {"seen": {"condenser_coil": "wet", "panels": "on"}}), ("condenser_not_seen", {"seen": {"panels": "on"}}),
     ("panel_off", {"seen": {"condenser_coil": "dry", "panels": "off"}}), ("panel_not_seen", {"seen": {"condenser_coil": "dry"}}),
     ("unsettled", {"minutes": 5.0}), ("liquid_at_outdoor", {"liquid": 90.0}), ("contradictions", {"supply_f": 80.0}),
-    ("test_void", {"strips": "on"}),
+    ("test_void", {"strips": "on"}), ("other_weather", {"outdoor_f": 55.0}),
+    ("no_pressures", {"seen": {"condenser_coil": "dry", "panels": "on", "visit_kind": "first"}}),
+    ("fault_likelier", {"seen": {"condenser_coil": "dry", "panels": "on", "filter": "blocked"}, "cfm": 820.0}),
 ])  # fmt: skip
 def test_every_obstacle_to_a_baseline_fires_and_a_sound_round_has_none(id_, changed):
     assert assess(fit()).baseline_obstacles == ()
     assert id_ in assess(fit(**changed)).baseline_obstacles
-    assert set(OBSTACLE_WORDS) == set(OBSTACLES)
+    assert set(OBSTACLE_WORDS) == {*OBSTACLES, FAULT_LIKELIER}
+
+
+def test_the_air_is_read_outdoors_and_at_the_unit_and_not_by_the_weather_service():
+    whole = fit()
+    for place, quantity in (("return_unit", "dry_bulb"), ("return_unit", "rh"), ("supply_plenum", "dry_bulb")):
+        rest = tuple(r for r in whole.readings if (r.place, r.quantity) != (place, quantity))
+        assert "air_not_read" in assess(replace(whole, readings=rest)).baseline_obstacles, (place, quantity)
+    by_service = tuple(replace(r, source="weather") if r.place == "outdoor" else r for r in whole.readings)
+    assert "outdoor_not_read" in assess(replace(whole, readings=by_service)).baseline_obstacles
+
+
+def test_a_baseline_says_what_it_lacks_of_the_follow_up_walk_of_its_machine():
+    assert "liquid_line_outdoor" not in assess(fit()).baseline_lacks
+    assert {"filter", "compressor", "suction_line_outdoor"} <= set(assess(fit()).baseline_lacks)
+    assert not {"water_in", "true_suction"} & set(assess(fit()).baseline_lacks), "other machines, the other mode"
 
 
 def test_a_round_without_statics_is_no_baseline():

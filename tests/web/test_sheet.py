@@ -170,7 +170,7 @@ def test_queries_are_bounded(device, signed_in, ours, django_assert_max_num_quer
         reverse("visits:round", args=[ours.visit.public_id, 3]): 39,
         reverse("visits:sheet", args=[visit.public_id]): 27,
         reverse("visits:of_system", args=[ours.system.public_id]): 9,
-        reverse("visits:what_if"): 19,
+        reverse("visits:what_if"): 20,
         "/": 9,
         "/shop/": 4,
         "/houses/": 5,
@@ -180,10 +180,10 @@ def test_queries_are_bounded(device, signed_in, ours, django_assert_max_num_quer
     for address, most in limits.items():
         with django_assert_max_num_queries(most):
             assert signed_in.get(address).status_code == 200
-    for station, most in (("judge", 14), ("fix", 16), ("gauges", 16)):
+    for station, most in (("judge", 15), ("fix", 17), ("gauges", 17)):
         with django_assert_max_num_queries(most):
             signed_in.post(reverse("visits:preview", args=[ours.visit.public_id, 1]), {**SOUND, "station": station})
-    with django_assert_max_num_queries(26):
+    with django_assert_max_num_queries(27):
         device.send(device.item("return_unit", "dry_bulb", "81"))
 
 

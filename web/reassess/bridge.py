@@ -10,6 +10,7 @@ from engine.assessment import assess_many
 from engine.diagnosis.conclusion import Shown
 from engine.diagnosis.verdict import DOES_NOT_COUNT, STOP_FIRST
 from engine.errors import EngineError
+from engine.quantities.table import Table
 from engine.readings.round import Round
 from engine.report.verdict_words import verdict_said
 from engine.report.words import FAHRENHEIT
@@ -43,11 +44,13 @@ class Judged:
         return sorted(id_ for id_ in ids if self.states.get(id_) != before.states.get(id_))
 
 
-def judged_many(rounds: Sequence[Round], shown: Sequence[Shown] | None = None) -> list[Judged | None]:
-    """Rounds judged together; None for one that cannot be, which is logged. shown: what was said of each last. Words
-    are in °F whoever reads: they are a record.
+def judged_many(
+    rounds: Sequence[Round], baselines: Sequence[Table | None], shown: Sequence[Shown] | None = None
+) -> list[Judged | None]:
+    """Rounds judged together, each against its machine's baseline; None for one that cannot be, which is logged.
+    shown: what was said of each last. Words are in °F whoever reads: they are a record.
     """
-    return [_judged(found) for found in assess_many(rounds, shown=shown)]
+    return [_judged(found) for found in assess_many(rounds, baselines, shown)]
 
 
 def _judged(found: Found | EngineError) -> Judged | None:

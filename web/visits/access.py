@@ -19,6 +19,7 @@ from web.visits.models import (
     REVIEWED,
     Action,
     Assessment,
+    Baseline,
     Closing,
     FollowUp,
     Observation,
@@ -131,6 +132,7 @@ class Around:
     probes: list = field(default_factory=list)
     pairings: dict = field(default_factory=dict)  # (stop, place) -> the probe held there
     weather: Weather | None = None
+    baselines: list = field(default_factory=list)  # of the system, the oldest first
     closings: list = field(default_factory=list)  # the last first
     typed: dict[str, dict] = field(default_factory=dict)  # form -> what it said when it was refused
     charge_steps: dict[int, list] = field(default_factory=dict)  # the steps that stand, by the round's number
@@ -191,6 +193,7 @@ def around(user, material: Material) -> Around:
     found.probes = list(Probe.objects.filter(gateway__in=holdable(user, system), gateway__revoked_at__isnull=True))
     found.pairings = {(p.stop, p.place): p.probe_id for p in visit.pairings.filter(live=True)} if found.probes else {}
     found.weather = weather_for(system.house)
+    found.baselines = list(Baseline.objects.visible_to(user).filter(system=system).in_order())
     found.closings = list(visit.closings.select_related("person").order_by("-id"))
     if found.finished:
         at = next(row.at for row in found.closings if row.did == FINISHED)

@@ -2,7 +2,7 @@
 
 from django.db import models
 
-from web.shell.append_only import AppendOnlyQuerySet
+from web.shell.append_only import AppendOnlyQuerySet, KeptQuerySet
 
 OPEN = ("", "returned", "reopened")  # the last closing of a visit that is open; "" for none
 
@@ -65,4 +65,16 @@ class FollowUpQuerySet(models.QuerySet):
         """Those not done yet, the ones that block a decision first, then by due day."""
         return self.filter(closed_at__isnull=True, system__house__is_practice=False).order_by(
             models.Case(models.When(blocks="", then=1), default=0), "due_on", "opened_at"
+        )
+
+
+class BaselineQuerySet(KeptQuerySet):
+    def visible_to(self, user):
+        """Those of the person's shop."""
+        return self.filter(shop__isnull=False, shop=user.shop_id)
+
+    def in_order(self):
+        """The oldest first, each with its round and who sealed and ended it."""
+        return self.select_related("round__visit", "sealed_by", "ended_by", "ended_by_action").order_by(
+            "sealed_at", "id"
         )

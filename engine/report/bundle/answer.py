@@ -67,7 +67,7 @@ def answer_of(found: Assessment, words: Words = FAHRENHEIT) -> Json:
         ],
         "findings": [_finding(f, words) for f in found.findings],
         "not_seen": list(blind_spots(found)),
-        "not_fit_as_baseline": [finding_words.OBSTACLES[id_] for id_ in found.baseline_obstacles],
+        "not_fit_as_baseline": [finding_words.OBSTACLES[id_].both for id_ in found.baseline_obstacles],
         "uncertainty_by": "sample" if m.carried.sampled[m.row] else "first order",
     }
 

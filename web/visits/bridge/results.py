@@ -5,7 +5,7 @@ from functools import cached_property
 
 from engine import VERSION
 from engine.assessment import Assessment as Found
-from engine.assessment import Differs, assess, assess_many
+from engine.assessment import Differs, assess, assess_many, table_of
 from engine.diagnosis.actions import ACTIONS
 from engine.diagnosis.conclusion import NOTHING_SHOWN, Shown
 from engine.diagnosis.next_steps import Advice
@@ -14,6 +14,7 @@ from engine.diagnosis.verdict import CAUSE, DOES_NOT_COUNT, GROUP, SOUND, SPLIT_
 from engine.errors import EngineError
 from engine.quantities.amps import efficiency
 from engine.quantities.quantity import Quantity
+from engine.quantities.table import Table
 from engine.readings.round import Round, without_gauges
 from engine.readings.vocabulary import ROOM
 from engine.report import finding_words, quantity_words
@@ -38,7 +39,7 @@ from engine.validity import conditions
 from web.shell.bridge import words
 from web.visits.models import Assessment
 
-__all__ = ["PlaceMark", "Timing", "timing"]
+__all__ = ["PlaceMark", "Timing", "table_of", "timing"]
 # How a verdict is coloured and listed: attention, fine, withheld or open.
 KINDS = {STOP_FIRST: "attention", CAUSE: "attention", GROUP: "attention", SOUND: "fine", DOES_NOT_COUNT: "withheld"}
 LONGEST_HEADLINE = 200
@@ -304,14 +305,20 @@ def is_difference(q: Quantity) -> bool:
     return quantity_words.is_difference(q.id)
 
 
-def assessed(round_: Round, shown: Shown = NOTHING_SHOWN) -> Assessed:
-    """Assess a round. shown: what was said of it last. No baseline yet: a sealed round will be one."""
-    return Assessed(assess(round_, shown=shown), words())
+def assessed(round_: Round, shown: Shown = NOTHING_SHOWN, baseline: Table | None = None) -> Assessed:
+    """Assess a round. shown: what was said of it last; baseline: what its machine's says, worked out."""
+    return Assessed(assess(round_, baseline, shown), words())
 
 
-def assessed_many(rounds: list[Round]) -> list[Assessed | None]:
-    """Many rounds assessed together, in order; None for one that cannot be."""
-    return [None if isinstance(found, EngineError) else Assessed(found, words()) for found in assess_many(rounds)]
+def assessed_many(rounds: list[Round], baselines: list[Table | None]) -> list[Assessed | None]:
+    """Many rounds assessed together, in order, each against its baseline; None for one that cannot be."""
+    found = assess_many(rounds, baselines)
+    return [None if isinstance(one, EngineError) else Assessed(one, words()) for one in found]
+
+
+def baseline_obstacles(found: Assessed) -> list[finding_words.Said]:
+    """What keeps the round from being sealed as a baseline, each with what would cure it."""
+    return [finding_words.OBSTACLES[id_] for id_ in found.found.baseline_obstacles]
 
 
 def thaw_minutes(found: Assessed) -> float:
@@ -353,12 +360,14 @@ def changes(before: Assessed, after: Assessed, done: tuple[str, ...]) -> list[st
     return after_fix(before.found, after.found, done, after.words)
 
 
-def assessment_row(round_row, round_: Round, entry_uuids: list[str], shown: Shown = NOTHING_SHOWN) -> Assessment:
+def assessment_row(
+    round_row, round_: Round, entry_uuids: list[str], shown: Shown = NOTHING_SHOWN, baseline: Table | None = None
+) -> Assessment:
     """A round's result as an unsaved row. Stored words are in °F whoever reads: they are a record, not a screen."""
-    found = Assessed(assess(round_, shown=shown), FAHRENHEIT)
+    found = Assessed(assess(round_, baseline, shown), FAHRENHEIT)
     result = answer_of(found.found, FAHRENHEIT)
     if round_.by_gauge:  # was it right without them?
-        before = assess(without_gauges(round_))
+        before = assess(without_gauges(round_), baseline)
         said = {"state": before.verdict.state, "group": before.verdict.group, "cause": before.verdict.cause}
         result["without_gauges"] = said | {"headline": verdict_said(before, FAHRENHEIT).headline}
     return Assessment(

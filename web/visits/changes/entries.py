@@ -21,10 +21,11 @@ from web.shell.trace import or_else
 from web.visits.access import rounds_for
 from web.visits.bridge import results, vocabulary
 from web.visits.changes.admission import Refusal, refusal
+from web.visits.changes.baselines import BaselineRefused, follow_actions, take_baseline
 from web.visits.changes.closing import ClosingRefused, take_closing
 from web.visits.changes.gauges import charge_step_of, hook_up_of
 from web.visits.forms import EntryItem
-from web.visits.load.for_engine import stored_round
+from web.visits.load.for_engine import baseline_of, stored_round
 from web.visits.load.material import left_as, material_of
 from web.visits.models import (
     NOT_POSSIBLE,
@@ -45,6 +46,7 @@ from web.visits.models import (
     Visit,
 )
 
+MOST_JUDGED_ANEW = 12  # at once, when a baseline is sealed or ended; the rest when they are touched, or judged again
 SERVER, MOST_MINUTES = uuid.UUID(int=0), 1440.0
 MODELS = {
     "reading": Reading, "observation": Observation, "remark": Remark, "action": Action, "hook_up": HookUp,
@@ -90,7 +92,7 @@ def store_entries(actor, items: list[EntryItem], device_clock: datetime) -> list
     named = any(item.instrument for item in items)
     instruments = {str(row.public_id): row for row in Instrument.objects.visible_to(actor)} if named else {}
     kinds = _kinds_of(actor, [item.id for item in items if item.is_readable])
-    answers, touched, tapped = [], {}, {}
+    answers, touched, tapped, acted = [], {}, {}, {}
     for item in items:
         round_ = rounds.get(item.round)
         answer = _store(actor, item, round_, instruments, kinds, offset)
@@ -101,8 +103,14 @@ def store_entries(actor, items: list[EntryItem], device_clock: datetime) -> list
             item.seen == vocabulary.TAP or item.done in (vocabulary.SPEED_SET, WITHDRAWN)
         ):
             tapped[round_.visit_id] = round_.visit
+        if answer.status == "stored" and item.kind == "action":
+            acted[round_.visit_id] = round_.visit
+        if answer.status == "stored" and item.kind == "baseline":
+            touched |= {later.pk: later for later in _read_since(round_)}
     for visit in tapped.values():
         keep_tap(actor, visit)
+    for visit in acted.values():
+        follow_actions(actor, visit)
     for round_ in _with_later(
         touched.values(), {item.round for item in items if item.kind in ("observation", "action")}
     ):
@@ -175,7 +183,15 @@ def reassess(round_: Round) -> None:
     entries = material.rests_on()
     last = round_.assessments.order_by("-id").values_list("entries", flat=True).first()
     if last is None or sorted(last) != sorted(entries):
-        results.assessment_row(round_, stored_round(material), entries, material.shown).save()
+        found = stored_round(material)
+        held_against = baseline_of(material, found.mode)
+        results.assessment_row(round_, found, entries, material.shown, held_against).save()
+
+
+def _read_since(round_: Round) -> list[Round]:
+    """The rounds of the system that were read after one."""
+    later = Round.objects.filter(visit__system=round_.visit.system_id, started_at__gt=round_.started_at)
+    return list(later.select_related("visit__system__house__shop").order_by("started_at")[:MOST_JUDGED_ANEW])
 
 
 def _with_later(rounds: Iterable[Round], changed: set[str]) -> list[Round]:
@@ -204,8 +220,8 @@ def _store(
     taken_at = item.taken_at + offset
     if refused := refusal(item, round_, taken_at):
         return ItemAnswer(item.id, "refused", refused.message, refused.hint)
-    if item.kind == "closing":
-        return _closing(actor, item, round_.visit, taken_at)
+    if item.kind in _STEPS:
+        return _step_taken(actor, item, round_, min(taken_at, timezone.now()))
     row = _row(actor, item, instruments, round_, taken_at)
     if isinstance(row, ItemAnswer):
         return row
@@ -233,11 +249,17 @@ def _row(actor, item: EntryItem, instruments: dict, round_: Round, taken_at: dat
     return charge_step_of(item, round_) if item.kind == "charge_step" else _WORDS[item.kind](item)
 
 
-def _closing(actor, item: EntryItem, visit: Visit, taken_at: datetime) -> ItemAnswer:
-    """A step at the end of the visit: finished by the device's clock, as far as the server's allows."""
+# Entries that are a change of their own. at: by the device's clock, as far as the server's allows.
+_STEPS = {
+    "closing": lambda actor, round_, says, number, at: take_closing(actor, round_.visit, says, number, at),
+    "baseline": lambda actor, round_, says, number, at: take_baseline(actor, round_, says, number),
+}
+
+
+def _step_taken(actor, item: EntryItem, round_: Round, at: datetime) -> ItemAnswer:
     try:
-        take_closing(actor, visit, item.says, uuid.UUID(item.id), min(taken_at, timezone.now()))
-    except ClosingRefused as why:
+        _STEPS[item.kind](actor, round_, item.says, uuid.UUID(item.id), at)
+    except (ClosingRefused, BaselineRefused) as why:
         return ItemAnswer(item.id, "refused", str(why))
     except NumberUsed:
         return _taken(item.id)

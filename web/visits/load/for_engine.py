@@ -3,7 +3,8 @@
 from dataclasses import replace
 
 from web.houses.weather import weather_for
-from web.visits.bridge import rounds, vocabulary
+from web.shell.trace import or_else
+from web.visits.bridge import results, rounds, vocabulary
 from web.visits.load.clock import is_under_way, running_minutes
 from web.visits.load.material import Material
 
@@ -63,6 +64,28 @@ def stored_round(material: Material):
     outdoor = next((r.value for r in readings if r.place == "outdoor"), None)
     mode, _ = mode_of(material, outdoor, material.seen)
     return round_for_engine(material, readings, material.seen, mode)
+
+
+def baseline_of(material: Material, mode: str):
+    """What the machine's baseline in this mode says, else that in the other, worked out for the engine; None without
+    one that holds for the round.
+    """
+    sealed = material.held_to(mode)
+    if sealed is None:
+        return None
+    return or_else(f"baseline of round {sealed.round.public_id}", lambda: _worked_out(sealed), lambda: None)
+
+
+def _worked_out(sealed: Material):
+    if sealed.table is None:
+        sealed.table = results.table_of(stored_round(sealed))
+    return sealed.table
+
+
+def stored_rounds(materials: list[Material]) -> tuple[list, list]:
+    """The rounds as stored, for the engine, and what the baseline of each says."""
+    found = [stored_round(material) for material in materials]
+    return found, [baseline_of(material, round_.mode) for material, round_ in zip(materials, found, strict=True)]
 
 
 def round_for_engine(material: Material, readings: list, seen: dict[str, str], mode: str):

@@ -14,7 +14,17 @@ from web.houses.models import Instrument, PlateVersion, Room, System, Table
 from web.visits.bridge import results, rounds, vocabulary
 from web.visits.load.current import Slot, slots
 from web.visits.load.gauges import done_by, hook_ups_of, standing_steps, steps_by_round
-from web.visits.models import NOT_POSSIBLE, VALUELESS, WITHDRAWN, Assessment, Observation, Reading, Round, Visit
+from web.visits.models import (
+    NOT_POSSIBLE,
+    VALUELESS,
+    WITHDRAWN,
+    Assessment,
+    Baseline,
+    Observation,
+    Reading,
+    Round,
+    Visit,
+)
 
 
 @dataclass
@@ -68,6 +78,8 @@ class Material:
     entries: Entries
     carried: Carried = field(default_factory=Carried)
     shown: object = None  # what was said of the round last
+    sealed: dict[str, "Material"] = field(default_factory=dict)  # the rounds that are its baseline, by mode
+    table: object = None  # worked out as a baseline
 
     @property
     def visit(self):
@@ -93,9 +105,15 @@ class Material:
         """What was seen in this round, else in an earlier one."""
         return {**self.carried.seen, **self.entries.seen}
 
+    def held_to(self, mode: str) -> "Material | None":
+        """The sealed round that it is judged against in this mode, else in the other; None for none read before it."""
+        earlier = {of: m for of, m in self.sealed.items() if m.round.started_at < self.round.started_at}
+        return earlier.get(mode) or next(iter(earlier.values()), None)
+
     def rests_on(self) -> list[str]:
         """Every entry that the round's assessment rests on."""
-        return [*self.entries.uuids(), *self.carried.uuids]
+        sealed = [id_ for material in self.sealed.values() for id_ in material.rests_on()]
+        return [*self.entries.uuids(), *self.carried.uuids, *sealed]
 
     @property
     def taps(self) -> tuple[str, ...]:
@@ -122,27 +140,40 @@ def materials_of(
     instruments, rules = list(Instrument.objects.filter(shop=shop)), rules_of(shop)
     plates = PlateVersion.objects.newest_of(systems)
     tables, rooms = Table.objects.newest_of(systems), _listed(Room.objects.filter(system__in=systems), "system_id")
-    entries, carried = entries_of(rounds_, instruments, with_people), carried_into(rounds_)
+    sealed = _sealed_for(rounds_, systems)
+    others = {row.pk: row for rows in sealed.values() for row in rows.values()}
+    together = list(({row.pk: row for row in rounds_} | others).values())
+    entries, carried = entries_of(together, instruments, with_people), carried_into(together)
     last = Assessment.objects.newest_of(rounds_) if last is None else last
-    found = []
-    for round_ in rounds_:
+    found = {}
+    for round_ in together:
         id_ = round_.visit.system_id
         system = round_.visit.system.with_plates(plates.get((id_, round_.machine), {}))
-        found.append(
-            Material(
-                round=round_,
-                system=system,
-                plate=houses_bridge.equipment(system, tables[id_], rooms[id_]),
-                rules=rules,
-                instruments=instruments,
-                tables=tables[id_],
-                rooms=rooms[id_],
-                entries=entries[round_.pk],
-                carried=carried[round_.pk],
-                shown=results.said_last(last.get(round_.pk)),
-            )
+        found[round_.pk] = Material(
+            round=round_,
+            system=system,
+            plate=houses_bridge.equipment(system, tables[id_], rooms[id_]),
+            rules=rules,
+            instruments=instruments,
+            tables=tables[id_],
+            rooms=rooms[id_],
+            entries=entries[round_.pk],
+            carried=carried[round_.pk],
+            shown=results.said_last(last.get(round_.pk)),
         )
-    return found
+    for id_, rows in sealed.items():
+        found[id_].sealed = {mode: found[row.pk] for mode, row in rows.items()}
+    return [found[round_.pk] for round_ in rounds_]
+
+
+def _sealed_for(rounds_: Sequence[Round], systems: Iterable[System]) -> dict[int, dict[str, Round]]:
+    """By the round's key: the rounds that were its machine's baselines when it was read, by mode; one query."""
+    rows = list(
+        Baseline.objects.filter(system__in=systems)
+        .select_related("round__visit__system__house__shop")
+        .order_by("sealed_at", "id")
+    )
+    return {round_.pk: {row.mode: row.round for row in rows if row.holds_for(round_)} for round_ in rounds_}
 
 
 def entries_of(rounds_: Sequence[Round], instruments: list, with_people: bool = True) -> dict[int, Entries]:

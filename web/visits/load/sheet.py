@@ -143,6 +143,12 @@ class Sheet:
         return self.material.system
 
     @property
+    def held_to(self):
+        """The sealed round that this one is judged against, or None."""
+        sealed = self.material.held_to(self.mode)
+        return sealed.round if sealed else None
+
+    @property
     def round(self):
         return self.material.round
 

@@ -9,7 +9,7 @@ from web.visits.access import Around
 from web.visits.bridge import vocabulary
 from web.visits.forms import SheetDraft
 from web.visits.load.sheet import Sheet
-from web.visits.stations import air, arrive, bar, close, drawing, fix, gauges, judge, stops, verdict
+from web.visits.stations import air, arrive, bar, baseline, close, drawing, fix, gauges, judge, stops, verdict
 
 
 def page_context(sheet: Sheet, around: Around, person) -> dict:
@@ -21,12 +21,14 @@ def page_context(sheet: Sheet, around: Around, person) -> dict:
         **arrive.context(sheet, around),
         **fix.record(around),
         **close.context(sheet, around),
+        **baseline.context(sheet, around),
         **gauges.context(sheet, around, person, SCREEN),
         **_parts(
             sheet,
             verdict=lambda: verdict.context(sheet),
             gauges=lambda: gauges.figures_context(sheet, SCREEN),
             fix=lambda: fix.context(sheet, around),
+            baseline=lambda: baseline.fitness(sheet),
         ),
         "stops": stops.all_stops(sheet, around),
         "instruments": stops.instruments_by_kind(sheet),
@@ -61,6 +63,8 @@ def preview_context(
         wanted["judge"] = lambda: judge.context(sheet, SCREEN)
     if "gauges" in parts:
         wanted["gauges"] = lambda: gauges.figures_context(sheet, SCREEN)
+    if "close" in parts:
+        wanted["baseline"] = lambda: baseline.fitness(sheet)
     if around:
         wanted["fix"] = lambda: fix.context(sheet, around)
     return {

@@ -11,7 +11,7 @@ from web.shell.trace import or_else
 from web.visits.access import last_rounds_of, newest_read, round_for
 from web.visits.bridge import results
 from web.visits.load.filling import stored_sheet
-from web.visits.load.for_engine import stored_round
+from web.visits.load.for_engine import stored_rounds
 from web.visits.load.material import Material, material_of, materials_of
 from web.visits.stations.judge import mark_of
 
@@ -60,8 +60,8 @@ def _tried(materials: list[Material], rules) -> list[dict]:
     """What each round says by the rules in force and by those tried, and whether that differs; without those that
     cannot be judged.
     """
-    now = results.assessed_many([stored_round(m) for m in materials])
-    then = results.assessed_many([stored_round(replace(m, rules=rules)) for m in materials])
+    now = results.assessed_many(*stored_rounds(materials))
+    then = results.assessed_many(*stored_rounds([replace(m, rules=rules) for m in materials]))
     return [_pair(m, a, b) for m, a, b in zip(materials, now, then, strict=True) if a and b]
 
 
