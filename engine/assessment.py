@@ -23,7 +23,7 @@ from engine.readings.inputs import Setup, numbers_of, pushes_of, setup_of
 from engine.readings.measured import Measured, measure
 from engine.readings.round import Reading, Round, check_setting, possible
 from engine.readings.substitutes import with_substitutes
-from engine.validity.baseline_fitness import FAULT_LIKELIER, not_read, obstacles
+from engine.validity.baseline_fitness import not_read, obstacles
 from engine.validity.between_rounds import disagreements
 from engine.validity.conditions import failed_conditions
 from engine.validity.contradictions import contradictions, impossible, moisture_findings, substituted
@@ -61,8 +61,8 @@ class Assessment:
     @property
     def baseline_obstacles(self) -> tuple[str, ...]:
         """Why this round may not become the baseline, by id; empty when it may."""
-        found = obstacles(self.measured, self.findings)
-        return (*found, FAULT_LIKELIER) if self.diagnosis.fault_likelier else found
+        by_diagnosis = self.diagnosis.against_baseline
+        return (*obstacles(self.measured, self.findings), *((by_diagnosis,) if by_diagnosis else ()))
 
     @property
     def baseline_lacks(self) -> tuple[str, ...]:

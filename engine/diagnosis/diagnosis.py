@@ -73,9 +73,13 @@ class Diagnosis:
     split_by: Advice | None
 
     @property
-    def fault_likelier(self) -> bool:
-        """Whether some fault is likelier than soundness, or it must stop."""
-        return self.verdict.state == STOP_FIRST or next(iter(self.ranked.by_group)) != HEALTHY
+    def against_baseline(self) -> str:
+        """What of the diagnosis keeps the round from being a baseline: 'fault_likelier' where the faults together are
+        likelier than soundness, or it must stop, 'unexplained' where something is out of range all the same; else ''.
+        """
+        if self.verdict.state == STOP_FIRST or self.ranked.by_group[HEALTHY] < 0.5:
+            return "fault_likelier"
+        return "unexplained" if self.verdict.reason == UNEXPLAINED else ""
 
     @property
     def shown(self) -> Shown:

@@ -128,5 +128,9 @@ def _cause_said(e: Evidence, found: Assessment, words: Words) -> CauseSaid:
 def _witness(w: Witness, found: Assessment, words: Words) -> str:
     if w.sight:
         return f"{finding_words.sight_said(w.sight, w.degree, found.round.mode)}."
-    text = capital(quantity_words.short(found.table[w.quantity], words))
-    return f"{text}; it should be {'higher' if w.should > 0 else 'lower'} with that." if w.should else ended(text)
+    q = found.table[w.quantity]
+    text = capital(quantity_words.short(q, words))
+    if not w.should:
+        return ended(text)
+    still = " still" if q.lean is not None and abs(q.lean) > 1 and (q.lean > 0) == (w.should > 0) else ""
+    return f"{text}; it should be {'higher' if w.should > 0 else 'lower'}{still} with that."

@@ -272,7 +272,8 @@ OBSTACLES = {
     "air_not_read": Said("The air at the unit is not all read.", "Read return and supply dry bulb, and the return's humidity."),
     "outdoor_not_read": Said("The outdoor air is not read: the weather service is a weak stand-in.", "Read it in the shade, in the air entering the condenser."),
     "no_pressures": Said("No pressures: a baseline taken at commissioning or a first visit has them.", "Connect gauges once all else is read, or enter why it is not possible."),
-    "fault_likelier": Said("A fault is likelier than a sound machine.", "Mend it, settle and read again."),
+    "fault_likelier": Said("A fault is likelier than a sound machine.", "Find it, mend it, settle and read again."),
+    "unexplained": Said("Something is out of range that no fault explains.", "Read it again: it is no baseline until it is explained."),
 }  # fmt: skip
 
 

@@ -81,7 +81,7 @@ def _no_pressures(case: _Case) -> bool:
     return wanted and any(round_.value(place, "pressure") is None for place in ports)
 
 
-FAULT_LIKELIER = "fault_likelier"  # the diagnosis says so: nothing of a fault is ever learnt as normal
+BY_DIAGNOSIS = ("fault_likelier", "unexplained")  # that says so: nothing of a fault is ever taken for normal
 OBSTACLES: dict[str, Callable[[_Case], bool]] = {
     "condenser_wet": _wet, "condenser_not_seen": _coil_not_seen, "panel_off": _panel_off,
     "panel_not_seen": _panels_not_seen,

@@ -15,7 +15,7 @@ from engine.report.finding_words import OBSTACLES as OBSTACLE_WORDS
 from engine.report.finding_words import said
 from engine.report.words import FAHRENHEIT
 from engine.uncertainty.sources import since
-from engine.validity.baseline_fitness import FAULT_LIKELIER, OBSTACLES
+from engine.validity.baseline_fitness import BY_DIAGNOSIS, OBSTACLES
 from tests.engine.rounds import walk, with_readings
 
 MINUTES = np.arange(0, 12.01, 0.5)
@@ -69,7 +69,7 @@ def fit(**changed):
 def test_every_obstacle_to_a_baseline_fires_and_a_sound_round_has_none(id_, changed):
     assert assess(fit()).baseline_obstacles == ()
     assert id_ in assess(fit(**changed)).baseline_obstacles
-    assert set(OBSTACLE_WORDS) == {*OBSTACLES, FAULT_LIKELIER}
+    assert set(OBSTACLE_WORDS) == {*OBSTACLES, *BY_DIAGNOSIS}
 
 
 def test_the_air_is_read_outdoors_and_at_the_unit_and_not_by_the_weather_service():

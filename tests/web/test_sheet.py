@@ -9,7 +9,7 @@ from django.urls import reverse
 from tests.web.conftest import SOUND, Device, words
 from web.houses.services import add_table
 from web.visits import changes
-from web.visits.models import Assessment, Closing, Observation, Reading
+from web.visits.models import Assessment, Baseline, Closing, Observation, Reading
 
 
 def note(response, field):
@@ -208,6 +208,7 @@ def test_demo_loads_once_and_shows_each_kind_of_verdict(client, monkeypatch, cap
     for found in ("Low on charge.", "Nothing read yet.", "Tomas R., returned"):
         assert found in shown
     assert Closing.objects.filter(did="reopened").count() == 1
+    assert Baseline.objects.filter(live=True).count() >= 6
     said = set(Assessment.objects.values_list("headline", flat=True))
     assert {"The blower speed was changed.", "This system does what it should today."} <= said
 

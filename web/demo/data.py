@@ -293,6 +293,17 @@ FOLLOW_UPS = (
     ("Weir Walk 12", "lower", "ines", 112, "Grass grows into the condenser: come back before next summer.", "", 160),
 )
 
+# Visits whose last round was sealed as the baseline: house, system, minutes ago -> why.
+BASELINES = {
+    ("Hollow Lane 14", "downstairs", 692640): "Clean, settled and all in range; all the walk read.",
+    ("Ropewalk 21", "main", 682560): "First full walk in range since we look after it.",
+    ("Tanner Row 5", "front", 676800): "New filter, all in range.",
+    ("Chandler Court 2", "main", 669600): "Clean and in range.",
+    ("Weir Walk 12", "lower", 666720): "Clean and in range; condenser looked at.",
+    ("Hollow Lane 14", "upstairs", 188640): "In range once the filter was changed.",
+    ("Barge House 7", "main", 156960): "Water and air agree.",
+}
+
 # What the lead did with a system's last finished visit: returned it, or opened it again, whereupon it was finished anew.
 AFTER_CLOSING = (
     ("Ferry Street 3", "main", "returned", "No static pressures were read. Read both sides before anything is charged."),

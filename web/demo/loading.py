@@ -145,6 +145,8 @@ class _Visits:
             at += BETWEEN_READINGS * (len(items) + 1)
         if minutes_ago > OPEN_STILL_MINUTES:
             self.finish(person, visit, at + BEFORE_A_ROUND)
+        if why := data.BASELINES.get((house, system, minutes_ago)):
+            changes.seal(person, visit.rounds.latest("number"), why, at=at + BEFORE_A_ROUND)
 
     def finish(self, person, visit, at) -> None:
         """As visits end; one in ten was not read again after the fix, and a lead has looked at every other."""

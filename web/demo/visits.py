@@ -42,7 +42,7 @@ VISITS = (
         ("visit_kind=maintenance complaint_where=none strip_heat=off coil=wet panels=on zeroed=done filter=clean evaporator_face=clean "
          "condenser_coil=dry caps=on",
          "system.running_time=18 return_unit.dry_bulb=75.9 return_unit.rh=52 supply_plenum.dry_bulb=56.1 supply_plenum.rh=89 "
-         "return_plenum.static_pressure=-0.20 supply_plenum.static_pressure=0.25 filter.pressure_drop=0.07 coil.pressure_drop=0.20 "
+         "return_plenum.static_pressure=-0.17 supply_plenum.static_pressure=0.21 filter.pressure_drop=0.07 coil.pressure_drop=0.20 "
          "outdoor.dry_bulb=92.0 liquid_line_outdoor.temperature=101.6 suction_line_outdoor.temperature=54.1 compressor.voltage@1=118 "
          "compressor.current@1=8.3 compressor.voltage@2=119 compressor.current@2=8.4",
          ()),
@@ -74,7 +74,7 @@ VISITS = (
          ("filter_changed",)),
         ("filter=clean",
          "system.running_time=16 return_unit.dry_bulb=77.5 return_unit.rh=53 supply_plenum.dry_bulb=58.0 supply_plenum.rh=90 "
-         "return_plenum.static_pressure=-0.22 supply_plenum.static_pressure=0.27 filter.pressure_drop=0.06 coil.pressure_drop=0.19 "
+         "return_plenum.static_pressure=-0.18 supply_plenum.static_pressure=0.23 filter.pressure_drop=0.06 coil.pressure_drop=0.19 "
          "outdoor.dry_bulb=93.8 liquid_line_outdoor.temperature=103.1 suction_line_outdoor.temperature=54.2 compressor.voltage@1=119 "
          "compressor.current@1=8.4 compressor.voltage@2=120 compressor.current@2=8.4",
          ()),

@@ -1,5 +1,6 @@
 """Every change to a visit: who may, in a transaction, once. One file per kind of change."""
 
+from web.visits.changes.baselines import BaselineRefused, seal
 from web.visits.changes.closing import ClosingRefused, finish_visit, fixed_and_not_read, reopen_visit, review_visit
 from web.visits.changes.entries import ItemAnswer, note_mode, note_running_time, reassess, store_entries
 from web.visits.changes.follow_ups import close_follow_up, open_follow_up
@@ -8,6 +9,7 @@ from web.visits.changes.photos import PhotoRefused, add_photo
 from web.visits.changes.visits import hand_over, next_round, start_visit
 
 __all__ = [
+    "BaselineRefused",
     "ClosingRefused",
     "ItemAnswer",
     "PhotoRefused",
@@ -24,6 +26,7 @@ __all__ = [
     "reassess",
     "reopen_visit",
     "review_visit",
+    "seal",
     "start_visit",
     "store_entries",
 ]

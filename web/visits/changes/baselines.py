@@ -37,7 +37,14 @@ def take_baseline(actor, round_: Round, says: dict[str, str], number: uuid.UUID)
 
 
 @transaction.atomic
-def seal(actor, round_: Round, why: str, replaces: str = "", number: uuid.UUID | None = None) -> Baseline:
+def seal(
+    actor,
+    round_: Round,
+    why: str,
+    replaces: str = "",
+    number: uuid.UUID | None = None,
+    at: datetime | None = None,
+) -> Baseline:
     """Seal a round as its machine's baseline in its mode. replaces: the number of the live one that it takes the place
     of. Raises BaselineRefused, NumberUsed.
     """
@@ -56,16 +63,9 @@ def seal(actor, round_: Round, why: str, replaces: str = "", number: uuid.UUID |
         raise BaselineRefused(" ".join(said.both for said in hinders))
     if live:
         _end(actor, live, "Another took its place.")
-    lacks = list(assessed.found.baseline_lacks)
-    row = Baseline(
-        shop=visit.shop,
-        system=system,
-        mode=found.mode,
-        round=round_,
-        sealed_by=actor,
-        why=why.strip()[:300],
-        lacks=lacks,
-    )
+    row = Baseline(shop=visit.shop, system=system, mode=found.mode, round=round_, sealed_by=actor)
+    row.sealed_at, row.why = at or timezone.now(), why.strip()[:300]
+    row.lacks = list(assessed.found.baseline_lacks)
     return keep_once(Baseline.objects.visible_to(actor), number, row, ("round_id",), row.save)
 
 
