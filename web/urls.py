@@ -5,6 +5,7 @@ from django.urls import include, path
 urlpatterns = [
     path("", include("web.today.urls")),
     path("visits/", include("web.visits.urls")),
+    path("history/", include("web.history.urls")),
     path("houses/", include("web.houses.urls")),
     path("probes/", include("web.probes.urls")),
     path("practice/", include("web.practice.urls")),

@@ -27,6 +27,7 @@ INSTALLED_APPS = [
     "web.today",
     "web.practice",
     "web.reassess",
+    "web.history",
     "web.visits",
     "web.probes",
     "web.houses",

@@ -91,12 +91,13 @@ def _need_fit(round_: Round, system: System, why: str, live: Baseline | None, re
 
 @transaction.atomic
 def end(actor, baseline: Baseline, why: str) -> Baseline:
-    """A lead takes a baseline out of use; raises BaselineRefused."""
+    """A lead says that a baseline should not have been sealed; raises BaselineRefused."""
     need_shop(actor, baseline.shop_id)
     if not actor.is_lead:
         raise BaselineRefused("A lead ends a baseline; what is done to the machine ends it by itself.")
     if not why.strip():
         raise BaselineRefused("Say why it is the baseline no more.")
+    baseline.was_wrong = True
     _end(actor, baseline, why.strip()[:300])
     return baseline
 

@@ -73,10 +73,11 @@ def baseline_of(material: Material, mode: str):
     sealed = material.held_to(mode)
     if sealed is None:
         return None
-    return or_else(f"baseline of round {sealed.round.public_id}", lambda: _worked_out(sealed), lambda: None)
+    return or_else(f"baseline of round {sealed.round.public_id}", lambda: table_of_baseline(sealed), lambda: None)
 
 
-def _worked_out(sealed: Material):
+def table_of_baseline(sealed: Material):
+    """A sealed round worked out for the engine; once, however many rounds are held to it."""
     if sealed.table is None:
         sealed.table = results.table_of(stored_round(sealed))
     return sealed.table

@@ -51,6 +51,7 @@ class Baseline(models.Model):
     ended_at = models.DateTimeField(null=True)
     ended_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
     ended_why = models.CharField(max_length=300, blank=True, default="")
+    was_wrong = models.BooleanField(default=False)  # a lead says so: nothing is held to it, whenever it was read
     ended_by_action = models.ForeignKey(Action, null=True, on_delete=models.PROTECT, related_name="+")
 
     objects = BaselineQuerySet.as_manager()
@@ -59,7 +60,7 @@ class Baseline(models.Model):
         """Whether a round is judged against it: one of the same machine, read later, and before it ended."""
         same = (self.round.visit.system_id, self.round.machine) == (round_.visit.system_id, round_.machine)
         ended = self.ended_at is not None and self.ended_at <= round_.started_at
-        return same and self.round.started_at < round_.started_at and not ended
+        return same and self.round.started_at < round_.started_at and not ended and not self.was_wrong
 
     class Meta:
         constraints = [

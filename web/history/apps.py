@@ -1,0 +1,7 @@
+"""The app of a machine's years."""
+
+from django.apps import AppConfig
+
+
+class HistoryConfig(AppConfig):
+    name = "web.history"
