@@ -43,7 +43,9 @@ def state_said(string: String) -> str:
 
 
 def drifts_say(strings: Iterable[String]) -> str:
-    """What the drifts together point at; where nothing drifts, that, or that nobody can tell."""
+    """What the drifts together point at; without any, what is out of range, that nothing drifts, or that nobody can
+    tell yet.
+    """
     strings = tuple(strings)
     ways = {string.id: string.drift for string in strings if string.drift}
     for id_, way, others, said in POINTS_AT:
@@ -51,6 +53,10 @@ def drifts_say(strings: Iterable[String]) -> str:
             return f"{said}."
     if ways:
         return f"{listed([label(id_) for id_ in ways])} drift{'s' if len(ways) == 1 else ''}."
+    newest = max((s.points[-1].at.days for s in strings), default=0.0)
+    last = [s for s in strings if s.points[-1].at.days == newest]
+    if out := [lower_first(label(s.id)) for s in last if s.points[-1].quantity.state == OUT_OF_RANGE]:
+        return f"Out of range now: {listed(out)}."
     long_enough = any(len(string.points) >= FEWEST_VISITS for string in strings)
     return "Nothing drifts." if long_enough else "Too few visits yet to see a drift."
 

@@ -319,6 +319,7 @@ def test_no_serious_accessibility_fault_on_any_main_view_in_either_theme(sheet, 
         "/shop/",
         "/background/",
         "/judging-again/",
+        f"/history/{shop.system.public_id}/",
         f"/houses/{shop.house.public_id}/",
         *of_system,
     ]

@@ -82,6 +82,8 @@ def test_a_sound_machine_is_a_straight_string():
     assert {state_said(found) for found in strings_of(visited)} <= {"as ever", "can't tell yet"}
     assert drifts_say(strings_of(visited)) == "Nothing drifts."
     assert drifts_say(strings_of(visited[:2])) == "Too few visits yet to see a drift."
+    jumped = history([100.5, 100.9, 112.0], since={2: (Event(PERSON, "Tomas"),)})
+    assert drifts_say(strings_of(jumped)) == "Out of range now: approach."
 
 
 def test_a_step_is_named_by_what_happened_and_the_drift_begins_after_it():

@@ -11,10 +11,9 @@ from web.history.access import kept_of
 from web.history.bridge import FIGURES, Column, History, histories_of, moment_of
 from web.houses.access import system_for
 from web.shell.drawing.palette import SCREEN
-from web.shell.drawing.strings import Hanging, Row, strings
+from web.shell.drawing.strings import ABREAST, Hanging, Row, strings
 
 MODES = {"cooling": "in cooling", "heating": "in heating"}
-ABREAST = 6  # strings under one beam
 
 
 @require_GET

@@ -17,6 +17,7 @@ from web.shell.drawing.plumb import bob
 COLUMN, HALF, REACH = 146.0, 32.0, 2.0  # a string's width, half its band, and tolerances to where a point is held
 HEAD, FIRST, FOOT = 74.0, 18.0, 46.0
 NEAR, FAR, A_YEAR = 30.0, 110.0, 120.0  # rows stand so far apart at least and at most; what a year is in between
+ABREAST = 6  # strings under one beam; fewer are drawn as large
 DATES, NARROW_DATES = 256.0, 150.0
 DAYS_A_YEAR = 365.25
 LETTER = 6.3  # about how wide one is at the size of an event
@@ -50,9 +51,9 @@ class Hanging:
 def strings(
     rows: Sequence[Row], hanging: Sequence[Hanging], palette: dict[str, str], label: str, narrow: bool = False
 ) -> SafeString:
-    """The beam with its strings. narrow: for a phone, one string with its values beside it."""
+    """The beam with its strings, at most ABREAST. narrow: for a phone, one string with its values beside it."""
     left = NARROW_DATES if narrow else DATES
-    width = left + COLUMN * len(hanging) + (54.0 if narrow else 0.0)
+    width = left + COLUMN + 54.0 if narrow else left + COLUMN * ABREAST
     at = _down(rows)
     floor = at[-1] + FIRST
     parts = [_column(one, left + COLUMN * (n + 0.5), floor, palette) for n, one in enumerate(hanging)]
@@ -87,11 +88,12 @@ def _column(one: Hanging, middle: float, floor: float, p: dict[str, str]) -> str
 
 
 def _row(row: Row, y: float, width: float, left: float, p: dict[str, str], narrow: bool) -> str:
+    """A hairline with its date and what happened, all of it a way to the round."""
     dots = "" if row.happened else ' stroke-dasharray="1 5"'
-    room = int((left - 96.0) / LETTER)
+    at = (0.0, y + 17) if narrow else (96.0, y + 4)  # under the date, or beside it
+    room = int((left - at[0] - 10.0) / LETTER)
     happened = row.happened if len(row.happened) <= room else f"{row.happened[: room - 1].rstrip()}…"
-    words = _words(0, y + 4, row.date, p["ink"], 13, "start", 700)
-    words += "" if narrow else _words(96, y + 4, happened, p["soft"], 12, "start")
+    words = _words(0, y + 4, row.date, p["ink"], 13, "start", 700) + _words(*at, happened, p["soft"], 12, "start")
     return (
         f'<a href="{escape(row.href)}"><title>{escape(": ".join(filter(None, (row.date, row.happened))))}</title>'
         f'<rect x="0" y="{y - 14:.1f}" width="{width:g}" height="28" fill="transparent"/>'
@@ -108,9 +110,10 @@ def _string(one: Hanging, middle: float, at: list[float], p: dict[str, str], nar
     for row, (lean, own, shape, value) in one.points.items():
         colour = p["ruddy"] if shape == "triangle" else p["ink"]
         to_x, to_y = x(lean), at[row]
-        lines.append(
-            f'<line x1="{from_x:.1f}" y1="{from_y:.1f}" x2="{to_x:.1f}" y2="{to_y:.1f}" stroke="{colour}" stroke-width="1.4"/>'
-        )
+        if points or row == 0:  # what was not read at first does not hang from the beam
+            lines.append(
+                f'<line x1="{from_x:.1f}" y1="{from_y:.1f}" x2="{to_x:.1f}" y2="{to_y:.1f}" stroke="{colour}" stroke-width="1.4"/>'
+            )
         points.append(_bar(to_x, to_y, HALF * own, middle, colour) + bob(shape, lean, to_x, to_y, colour, p))
         if narrow:
             points.append(_words(middle + COLUMN / 2 + 50, to_y + 5, value, colour, 14, "end", 700))
