@@ -60,13 +60,14 @@ export function sheet() {
         this.enterKey(event);
       });
       this.$root.addEventListener("click", (event) => this.clicked(event));
-      this.form.addEventListener("htmx:configRequest", (event) => this.describe(event.detail.parameters));
+      const own = (listener) => ({ detail }) => detail.elt === this.form && listener(detail); // fragments within ask for themselves
+      this.form.addEventListener("htmx:configRequest", own(({ parameters }) => this.describe(parameters)));
       document.addEventListener("htmx:afterSettle", ({ detail }) => {
         this.arrange();
         this.speak();
         this.stands(detail.xhr);
       });
-      this.form.addEventListener("htmx:beforeRequest", ({ detail }) => asking.set(detail.xhr, this.asked));
+      this.form.addEventListener("htmx:beforeRequest", own(({ xhr }) => asking.set(xhr, this.asked)));
       document.addEventListener("htmx:beforeSwap", ({ detail }) => {
         if (detail.requestConfig.elt !== this.form) return; // another part's own affair
         // A page that is no preview (signed out, server trouble) does not replace the results; the outbox says what is wrong.

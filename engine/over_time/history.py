@@ -12,14 +12,16 @@ from math import hypot
 
 from engine.assessment import Assessment
 from engine.diagnosis.verdict import DOES_NOT_COUNT
-from engine.over_time.trend import Trend, trend_of
+from engine.over_time.trend import FEWEST_FOR_SCATTER, Trend, trend_of
 from engine.quantities.quantity import Quantity
+from engine.readings.vocabulary import ROOM
 from engine.uncertainty.estimate import Estimate
 
 DAYS_A_YEAR = 365.25
 FIX, INSTRUMENT, PERSON = "fix", "instrument", "person"
-# A drift is said from this part of the tolerance on, over the time it was seen (working figure): less is no news.
-LEAST_DRIFT = 0.25
+# A drift is said from this part of the tolerance on, and over a season at least (working figures): less is no news.
+LEAST_DRIFT, LEAST_YEARS = 0.25, 0.25
+NOT_THE_MACHINES = (f"carries_{ROOM}",)  # what a duct of that size carries is a matter of its design
 
 
 @dataclass(frozen=True)
@@ -45,7 +47,7 @@ class Visited:
 @dataclass(frozen=True)
 class Point:
     """A quantity at one round. off: measured less the anchor's expectation, with its 95 %; half: how far it may be off
-    on that side; lean: off in halves; state: as the quantity's.
+    on that side: what a sound machine may scatter from visit to visit; lean: off in halves.
     """
 
     at: Visited
@@ -53,6 +55,11 @@ class Point:
     off: Estimate
     half: float
     lean: float
+
+    @property
+    def doubt(self) -> float:
+        """Its 95 % as one visit among others: its margin, and no less than a sound machine may scatter."""
+        return max(self.off.u95, self.half)
 
     @property
     def years(self) -> float:
@@ -69,8 +76,8 @@ class Step:
 
     @property
     def size(self) -> Estimate:
-        """How far it stepped, with its 95 %."""
-        u95 = hypot(self.before.off.u95, self.after.off.u95)
+        """How far it stepped, with its 95 %: of both points, and no less than sound visits scatter."""
+        u95 = hypot(self.before.doubt, self.after.doubt)
         return Estimate(self.after.off.value - self.before.off.value, u95, self.after.off.unit)
 
 
@@ -104,7 +111,7 @@ def strings_of(visited: Sequence[Visited]) -> tuple[String, ...]:
     those that do not count are left out.
     """
     rounds = [v for v in visited if v.found.verdict.state != DOES_NOT_COUNT]
-    ids = dict.fromkeys(id_ for v in rounds for id_ in v.found.quantities)
+    ids = dict.fromkeys(id_ for v in rounds for id_ in v.found.quantities if not id_.startswith(NOT_THE_MACHINES))
     found = (_string(id_, rounds, visited) for id_ in ids)
     return tuple(string for string in found if string.points)
 
@@ -141,9 +148,15 @@ def events_between(step: Step, visited: Sequence[Visited]) -> tuple[Event, ...]:
 
 
 def _drift(points: Sequence[Point]) -> Trend | None:
-    """The trend of a stretch; None where it is within its own doubt, or too little to be news."""
-    found = trend_of([p.years for p in points], [p.off.value for p in points], [p.off.u95 for p in points])
-    if found is None or not found.is_known:
+    """The trend of a stretch; None where it is within its own doubt, or too little to be news.
+
+    The error of the anchor is in every point alike and bends no line; where there are enough points, what weather and
+    visits scatter shows in the scatter itself. So a point then brings its own instruments' error alone.
+    """
+    few = len(points) < FEWEST_FOR_SCATTER
+    own = [p.doubt if few else min(p.off.u95, p.quantity.measured.u95) for p in points]
+    found = trend_of([p.years for p in points], [p.off.value for p in points], own)
+    if found is None or not found.is_known or found.ended - found.began < LEAST_YEARS:
         return None
     moved = abs(found.slope) * (found.ended - found.began)
     return found if moved >= LEAST_DRIFT * points[-1].half else None

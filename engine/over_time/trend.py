@@ -10,7 +10,9 @@ from numpy.typing import NDArray
 Array = NDArray[np.float64]
 
 _Z95 = 1.959963984540054  # of the normal distribution: 95 % lie within
-FEWEST_FOR_SCATTER = 3  # points from which their scatter says how well a slope is known
+# Points from which their scatter says how well a slope is known. Of fewer the ranks cannot: three points in a row rise
+# or fall by chance one time in three, four one in twelve, five one in sixty.
+FEWEST_FOR_SCATTER = 5
 
 
 @dataclass(frozen=True)
@@ -44,7 +46,7 @@ def trend_of(years: Sequence[float], values: Sequence[float], u95: Sequence[floa
 
     years [a]; values, u95 [one unit]: what was read less what was expected, and its 95 %. The slope is the median of
     the slopes between all pairs [1]. Its 95 % has two sources that are added in squares: the scatter of the points,
-    from the ranks of the pairs' slopes [2] (none for two points), and the instruments, carried through the line of
+    from the ranks of the pairs' slopes [2] (from five points on), and the points' own, carried through the line of
     least squares as if each error were its own.
 
     1. Sen (1968), "Estimates of the regression coefficient based on Kendall's tau", J. Am. Stat. Assoc. 63.

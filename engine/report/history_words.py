@@ -4,7 +4,7 @@ from collections.abc import Iterable
 
 from engine.over_time.history import FIX, INSTRUMENT, PERSON, Event, Step, String
 from engine.report.quantity_words import label
-from engine.report.words import Words, listed, lower_first
+from engine.report.words import Words, ended, listed, lower_first
 from engine.uncertainty.estimate import Estimate
 from engine.uncertainty.margin import BORDERLINE, CANT_TELL, OUT_OF_RANGE
 
@@ -29,6 +29,7 @@ POINTS_AT: tuple[tuple[str, int, dict[str, int], str], ...] = (
     ("rise", -1, {}, "Losing capacity"),
     ("split", -1, {}, "Losing capacity, or more air"),
 )
+WORTH_SAYING_YEARS = 5.0  # ahead: further off nobody plans
 FEWEST_VISITS = 3  # rounds of which no drift is news
 
 
@@ -52,7 +53,8 @@ def drifts_say(strings: Iterable[String]) -> str:
         if ways.get(id_) == way and (not others or any(ways.get(other) == to for other, to in others.items())):
             return f"{said}."
     if ways:
-        return f"{listed([label(id_) for id_ in ways])} drift{'s' if len(ways) == 1 else ''}."
+        first, *rest = (label(id_) for id_ in ways)
+        return f"{listed([first, *map(lower_first, rest)])} drift{'' if rest else 's'}."
     newest = max((s.points[-1].at.days for s in strings), default=0.0)
     last = [s for s in strings if s.points[-1].at.days == newest]
     if out := [lower_first(label(s.id)) for s in last if s.points[-1].quantity.state == OUT_OF_RANGE]:
@@ -71,7 +73,7 @@ def drift_said(string: String, since: str, words: Words) -> str:
     moved = "risen" if trend.slope > 0 else "fallen"
     by = words.within(Estimate(abs(trend.slope), trend.u95, unit), difference=True)
     left = string.years_left
-    then = f"; at this rate out of range {_in(left)}" if left is not None and left < 10 else ""
+    then = f"; at this rate out of range {_in(left)}" if left is not None and left < WORTH_SAYING_YEARS else ""
     return f"{label(string.id)} has {moved} {by} a year since {since}{then}."
 
 
@@ -86,7 +88,7 @@ def step_said(string: String, step: Step, events: Iterable[Event], when: str, wo
     size = step.size
     by = words.within(Estimate(abs(size.value), size.u95, size.unit), difference=True)
     why = listed(list(dict.fromkeys(lower_first(event_said(event)) for event in events)))
-    return f"{label(string.id)} stepped {'up' if size.value > 0 else 'down'} by {by} on {when}: {why}."
+    return f"{label(string.id)} stepped {'up' if size.value > 0 else 'down'} by {by} on {when}: {ended(why)}"
 
 
 def tick_said(event: Event) -> str:

@@ -12,7 +12,7 @@ from engine.report.words import FAHRENHEIT
 from tests.engine.rounds import walk, with_readings
 
 
-@pytest.mark.parametrize("count", [3, 4, 5, 8, 20, 60])
+@pytest.mark.parametrize("count", [5, 8, 20, 60])
 def test_slope_and_scatter_are_scipys(count):
     """scipy.stats.theilslopes, at 95 %, on random points; the instruments' part is nought where they have no error."""
     random = np.random.default_rng(count)

@@ -26,6 +26,9 @@ def pages(shop):
     practised = begin(shop.person, Spec(), heating=False).visit.public_id
     work = Work.objects.create(shop=shop.shop, kind="reassess", started_by=shop.person).public_id
     get = [
+        ("history:system", system),
+        ("history:said", system),
+        ("history:csv", system),
         ("background:progress", work),
         ("reassess:result", work),
         ("visits:sheet", visit),

@@ -58,6 +58,12 @@ def test_a_drift_is_said_with_its_margin_and_every_row_leads_to_its_round(signed
     assert "baseline" in said and "drifting up" in said
 
 
+def test_what_drifts_is_said_where_a_visit_begins(signed_in, ours, leaking):
+    assert "Losing charge, or the condenser is getting dirty. Approach has risen" in words(
+        signed_in.get(reverse("history:said", args=[ours.system.public_id]))
+    )
+
+
 def test_the_csv_has_each_point_less_its_anchor(signed_in, ours, leaking):
     answer = signed_in.get(reverse("history:csv", args=[ours.system.public_id]))
     rows = [row for row in csv.DictReader(answer.content.decode().splitlines()) if row["quantity"] == "approach"]
@@ -93,5 +99,5 @@ def test_another_shop_does_not_know_of_it_and_nothing_read_is_said(client, signe
     assert "Nothing yet that can be followed" in words(page(signed_in, ours))
     assert not Baseline.objects.exists()
     client.force_login(theirs.person)
-    for name in ("history:system", "history:csv"):
+    for name in ("history:system", "history:csv", "history:said"):
         assert client.get(reverse(name, args=[ours.system.public_id])).status_code == 404

@@ -134,6 +134,13 @@ HOUSES = (
         ("main", "Maker A AC42", "high", 2011),
         ("loft", "Maker C HP18", "cool", 2024),
     )),
+    ("Osier Row 3", 1150, "humid", "Corin Vale", "", (
+        ("front", "Maker A AC36", "medium", 2019),
+        ("rear", "Maker A AC30", "medium", 2019),
+    )),
+    ("Withy Lane 6", 1150, "humid", "Nella Strand", "Cellar door, no key needed.", (
+        ("main", "Maker A AC30", "medium", 2018),
+    )),
     ("Barge House 7", 1142, "humid", "Tilda Marr", "Mechanical room under the stairs.", (
         ("main", "Maker D GS36", "high", 2020),
     )),
@@ -301,6 +308,9 @@ BASELINES = {
     ("Chandler Court 2", "main", 669600): "Clean and in range.",
     ("Weir Walk 12", "lower", 666720): "Clean and in range; condenser looked at.",
     ("Hollow Lane 14", "upstairs", 188640): "In range once the filter was changed.",
+    ("Osier Row 3", "front", 2249280): "All in range; the whole walk read.",
+    ("Osier Row 3", "rear", 2249280): "All in range; the whole walk read.",
+    ("Withy Lane 6", "main", 2249280): "New coil a year ago, all in range.",
     ("Barge House 7", "main", 156960): "Water and air agree.",
 }
 

@@ -12,7 +12,7 @@ from PIL import Image, ImageDraw
 
 from web.accounts import services as accounts
 from web.accounts.models import Shop, User
-from web.demo import data
+from web.demo import data, years
 from web.demo.visits import VISITS
 from web.demo.weather import PLACE
 from web.houses import services as houses
@@ -56,7 +56,7 @@ def load(password: str, gateway_token: str) -> bool:
     _load_instruments(lead)
     systems = _load_houses(lead)
     loader = _Visits(shop, people, systems)
-    for visit in sorted(VISITS, key=lambda row: -row[3]):  # oldest first, as they happened
+    for visit in sorted((*VISITS, *years.VISITS), key=lambda row: -row[3]):  # oldest first, as they happened
         loader.load(*visit)
     for house, system, did, words in data.AFTER_CLOSING:
         visit = systems[house, system].visits.filter(ended=FINISHED).latest("started_at")

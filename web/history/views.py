@@ -37,6 +37,15 @@ def system(request, public_id):
 
 
 @require_GET
+def said(request, public_id):
+    """A fragment: what of the machine drifts, where something does, and the way to its history."""
+    machine = system_for(request.user, public_id)
+    histories = histories_of(kept_of(request.user, machine)[0])
+    drifting = [(history.says(), history.drifts()) for history in histories.values() if history.drifts()]
+    return render(request, "history/_said.html", {"system": machine, "drifting": drifting})
+
+
+@require_GET
 def as_csv(request, public_id):
     """Every point of every string, in the units of the record."""
     machine = system_for(request.user, public_id)
