@@ -7,9 +7,10 @@ from math import hypot, sqrt
 import numpy as np
 from numpy.typing import NDArray
 
+from engine.uncertainty.share import Z95
+
 Array = NDArray[np.float64]
 
-_Z95 = 1.959963984540054  # of the normal distribution: 95 % lie within
 # Points from which their scatter says how well a slope is known. Of fewer the ranks cannot: three points in a row rise
 # or fall by chance one time in three, four one in twelve, five one in sixty.
 FEWEST_FOR_SCATTER = 5
@@ -78,7 +79,7 @@ def _half_width(slopes: Array, t: Array) -> float:
     n = len(t)
     _, ties = np.unique(t, return_counts=True)
     variance = (n * (n - 1) * (2 * n + 5) - sum(k * (k - 1) * (2 * k + 5) for k in ties)) / 18.0
-    reach = _Z95 * sqrt(variance)
+    reach = Z95 * sqrt(variance)
     upper = min(round((len(slopes) + reach) / 2.0), len(slopes) - 1)
     lower = max(round((len(slopes) - reach) / 2.0) - 1, 0)
     return float(slopes[upper] - slopes[lower]) / 2.0

@@ -2,13 +2,15 @@
 
 import numpy as np
 import pytest
-from scipy.stats import theilslopes
+from scipy.stats import binomtest, theilslopes
 
 from engine.assessment import assess, table_of
+from engine.errors import EngineError
 from engine.over_time.history import FIX, PERSON, Event, Visited, events_between, strings_of
 from engine.over_time.trend import trend_of
 from engine.report.history_words import drift_said, drifts_say, state_said, step_said
 from engine.report.words import FAHRENHEIT
+from engine.uncertainty.share import wilson
 from tests.engine.rounds import walk, with_readings
 
 
@@ -99,3 +101,12 @@ def test_a_step_is_named_by_what_happened_and_the_drift_begins_after_it():
     assert approach.drift == 0 and approach.since.at.key == "3"
     nobody = string(history([100.5, 103.5, 106.5, 101.0, 101.2, 100.8]), "approach")
     assert nobody.steps == (), "without anything that happened a jump is scatter"
+
+
+@pytest.mark.parametrize(("hits", "cases"), [(0, 1), (1, 1), (4, 5), (50, 80), (999, 1000)])
+def test_the_interval_of_a_share_is_scipys(hits, cases):
+    """scipy.stats.binomtest, proportion_ci by Wilson's method."""
+    theirs = binomtest(hits, cases).proportion_ci(0.95, "wilson")
+    assert wilson(hits, cases) == pytest.approx((theirs.low, theirs.high), abs=1e-12)
+    with pytest.raises(EngineError, match="no share"):
+        wilson(cases + 1, cases)

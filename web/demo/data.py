@@ -314,6 +314,19 @@ BASELINES = {
     ("Barge House 7", "main", 156960): "Water and air agree.",
 }
 
+# What was found out of a verdict: house, system, minutes ago -> the round's number, and what was said of it.
+OUTCOMES = {
+    ("Hollow Lane 14", "upstairs", 188640): (1, {"did": "right", "by": "re_read"}),
+    ("Tanner Row 5", "front", 149760): (1, {"did": "right", "by": "re_read"}),
+    ("Weir Walk 12", "lower", 161280): (1, {"did": "right", "by": "re_read", "words": "Washed, and the amps fell"}),
+    ("Saltmeadow 40", "main", 145440): (1, {"did": "right", "by": "seen", "words": "Return boot off in the attic"}),
+    ("Chandler Court 2", "main", 138240): (1, {"did": "right", "by": "seen"}),
+    ("Ropewalk 21", "main", 57600): (1, {"did": "right", "by": "part", "words": "Valve core bubbled"}),
+    ("Lock Cottage 1", "main", 172800): (
+        2, {"did": "wrong", "by": "customer", "was": "supply_duct", "words": "One bedroom stays warm in the afternoon"}
+    ),
+}
+
 # What the lead did with a system's last finished visit: returned it, or opened it again, whereupon it was finished anew.
 AFTER_CLOSING = (
     ("Ferry Street 3", "main", "returned", "No static pressures were read. Read both sides before anything is charged."),

@@ -147,6 +147,9 @@ class _Visits:
             self.finish(person, visit, at + BEFORE_A_ROUND)
         if why := data.BASELINES.get((house, system, minutes_ago)):
             changes.seal(person, visit.rounds.latest("number"), why, at=at + BEFORE_A_ROUND)
+        if found := data.OUTCOMES.get((house, system, minutes_ago)):
+            number, says = found
+            changes.keep_outcome(person, visit.rounds.get(number=number), says, uuid.uuid4())
 
     def finish(self, person, visit, at) -> None:
         """As visits end; one in ten was not read again after the fix, and a lead has looked at every other."""

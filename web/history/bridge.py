@@ -7,6 +7,7 @@ from datetime import UTC, datetime
 from django.utils.timezone import localtime
 
 from engine.assessment import Assessment, assess_many
+from engine.diagnosis.cause import GROUPS, JOINT_LABELS
 from engine.errors import EngineError
 from engine.over_time.history import (
     FIX,
@@ -23,6 +24,7 @@ from engine.over_time.history import (
 from engine.report.history_words import drift_said, drifts_say, state_said, step_said, tick_said
 from engine.report.quantity_words import allowed, is_difference, label
 from engine.uncertainty.margin import OUT_OF_RANGE
+from engine.uncertainty.share import wilson
 from web.history.access import Kept
 from web.shell.bridge import words
 from web.visits.bridge import vocabulary
@@ -197,3 +199,13 @@ def _key(k: Kept) -> str:
 def moment_of(visited: Visited) -> datetime:
     """When a round was read, on the shop's clock."""
     return localtime(datetime.fromtimestamp(visited.days * SECONDS_A_DAY, UTC))
+
+
+def between(hits: int, cases: int) -> tuple[float, float]:
+    """The 95 % interval of a share of so many cases."""
+    return wilson(hits, cases)
+
+
+def label_of_group(group: str) -> str:
+    """What a group of faults is called."""
+    return (GROUPS | JOINT_LABELS).get(group, group)

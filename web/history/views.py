@@ -2,17 +2,20 @@
 
 import csv
 
-from django.http import HttpResponse
+from django.core.paginator import Paginator
+from django.http import Http404, HttpResponse
 from django.shortcuts import render
 from django.urls import reverse
 from django.views.decorators.http import require_GET
 
 from web.history.access import kept_of
-from web.history.bridge import FIGURES, Column, History, histories_of, moment_of
+from web.history.bridge import FIGURES, Column, History, histories_of, label_of_group, moment_of
+from web.history.outcomes import by_certainty, by_group, outcomes_of
 from web.houses.access import system_for
 from web.shell.drawing.palette import SCREEN
 from web.shell.drawing.strings import ABREAST, Hanging, Row, strings
 
+OUTCOMES_SHOWN = 40
 MODES = {"cooling": "in cooling", "heating": "in heating"}
 
 
@@ -34,6 +37,23 @@ def system(request, public_id):
     if mode:
         context |= _shown(histories[mode])
     return render(request, "history/system.html", context)
+
+
+@require_GET
+def right(request):
+    """How often the shop's verdicts were right, for its leads."""
+    if not request.user.is_lead:
+        raise Http404
+    rows = outcomes_of(request.user)
+    context = {
+        "groups": by_group(rows),
+        "bands": by_certainty(rows),
+        "outcomes": Paginator([(row, row.was and label_of_group(row.was)) for row in rows], OUTCOMES_SHOWN).get_page(
+            request.GET.get("page")
+        ),
+        "here": "shop",
+    }
+    return render(request, "history/right.html", context)
 
 
 @require_GET

@@ -23,6 +23,7 @@ from web.visits.models import (
     Closing,
     FollowUp,
     Observation,
+    Outcome,
     Photo,
     Reading,
     Round,
@@ -133,6 +134,7 @@ class Around:
     pairings: dict = field(default_factory=dict)  # (stop, place) -> the probe held there
     weather: Weather | None = None
     baselines: list = field(default_factory=list)  # of the system, the oldest first
+    outcomes: list = field(default_factory=list)  # of the round's verdict, the last first
     closings: list = field(default_factory=list)  # the last first
     typed: dict[str, dict] = field(default_factory=dict)  # form -> what it said when it was refused
     charge_steps: dict[int, list] = field(default_factory=dict)  # the steps that stand, by the round's number
@@ -194,6 +196,7 @@ def around(user, material: Material) -> Around:
     found.pairings = {(p.stop, p.place): p.probe_id for p in visit.pairings.filter(live=True)} if found.probes else {}
     found.weather = weather_for(system.house)
     found.baselines = list(Baseline.objects.visible_to(user).filter(system=system).in_order())
+    found.outcomes = list(Outcome.objects.filter(round=material.round).select_related("person").order_by("-id"))
     found.closings = list(visit.closings.select_related("person").order_by("-id"))
     if found.finished:
         at = next(row.at for row in found.closings if row.did == FINISHED)

@@ -78,3 +78,14 @@ class BaselineQuerySet(KeptQuerySet):
         return self.select_related("round__visit", "sealed_by", "ended_by", "ended_by_action").order_by(
             "sealed_at", "id"
         )
+
+
+class OutcomeQuerySet(AppendOnlyQuerySet):
+    def visible_to(self, user):
+        """Those of the person's shop."""
+        return self.filter(shop__isnull=False, shop=user.shop_id)
+
+    def counting(self):
+        """The last of each round."""
+        last = self.order_by().values("round").annotate(last=models.Max("pk")).values("last")
+        return self.filter(pk__in=last)

@@ -4,6 +4,7 @@ from web.visits.changes.baselines import BaselineRefused, seal
 from web.visits.changes.closing import ClosingRefused, finish_visit, fixed_and_not_read, reopen_visit, review_visit
 from web.visits.changes.entries import ItemAnswer, note_mode, note_running_time, reassess, store_entries
 from web.visits.changes.follow_ups import close_follow_up, open_follow_up
+from web.visits.changes.outcomes import keep_outcome
 from web.visits.changes.pairing import pair
 from web.visits.changes.photos import PhotoRefused, add_photo
 from web.visits.changes.visits import hand_over, next_round, start_visit
@@ -18,6 +19,7 @@ __all__ = [
     "finish_visit",
     "fixed_and_not_read",
     "hand_over",
+    "keep_outcome",
     "next_round",
     "note_mode",
     "note_running_time",

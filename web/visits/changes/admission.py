@@ -30,7 +30,7 @@ def refusal(item: EntryItem, round_: Round, taken_at: datetime) -> Refusal | Non
     """Why an item is not let in; None where it is. taken_at: by the device's clock, corrected."""
     if not round_.visit.started_at - GRACE <= taken_at <= timezone.now() + GRACE:
         return Refusal("That time is not of this visit.", "Set the device's date and time, then enter it again.")
-    if item.kind in ("closing", "baseline"):
+    if item.kind in ("closing", "baseline", "outcome"):
         return None  # who may, and whether it is open, is for the change itself
     if getattr(round_, "ended", None) == FINISHED and taken_at > round_.ended_at:
         return Refusal("This visit is finished.", "Open it again under Close, or start another.")

@@ -24,6 +24,7 @@ from web.visits.changes.admission import Refusal, refusal
 from web.visits.changes.baselines import BaselineRefused, follow_actions, take_baseline
 from web.visits.changes.closing import ClosingRefused, take_closing
 from web.visits.changes.gauges import charge_step_of, hook_up_of
+from web.visits.changes.outcomes import OutcomeRefused, keep_outcome
 from web.visits.forms import EntryItem
 from web.visits.load.for_engine import baseline_of, stored_round
 from web.visits.load.material import left_as, material_of
@@ -253,13 +254,14 @@ def _row(actor, item: EntryItem, instruments: dict, round_: Round, taken_at: dat
 _STEPS = {
     "closing": lambda actor, round_, says, number, at: take_closing(actor, round_.visit, says, number, at),
     "baseline": lambda actor, round_, says, number, at: take_baseline(actor, round_, says, number),
+    "outcome": lambda actor, round_, says, number, at: keep_outcome(actor, round_, says, number),
 }
 
 
 def _step_taken(actor, item: EntryItem, round_: Round, at: datetime) -> ItemAnswer:
     try:
         _STEPS[item.kind](actor, round_, item.says, uuid.UUID(item.id), at)
-    except (ClosingRefused, BaselineRefused) as why:
+    except (ClosingRefused, BaselineRefused, OutcomeRefused) as why:
         return ItemAnswer(item.id, "refused", str(why))
     except NumberUsed:
         return _taken(item.id)

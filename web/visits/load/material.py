@@ -77,7 +77,8 @@ class Material:
     rooms: list
     entries: Entries
     carried: Carried = field(default_factory=Carried)
-    shown: object = None  # what was said of the round last
+    stored: dict | None = None  # the result that is stored of the round last
+    shown: object = None  # what it said
     sealed: dict[str, "Material"] = field(default_factory=dict)  # the rounds that are its baseline, by mode
     table: object = None  # worked out as a baseline
 
@@ -159,6 +160,7 @@ def materials_of(
             rooms=rooms[id_],
             entries=entries[round_.pk],
             carried=carried[round_.pk],
+            stored=last.get(round_.pk),
             shown=results.said_last(last.get(round_.pk)),
         )
     for id_, rows in sealed.items():

@@ -24,7 +24,7 @@ from web.visits.models.entries import (
     Reading,
     Remark,
 )
-from web.visits.models.judged import Assessment, Baseline
+from web.visits.models.judged import SEEN_BY, Assessment, Baseline, Outcome
 from web.visits.models.visit import ENDS, FINISHED, REOPENED, RETURNED, REVIEWED, Closing, Handover, Round, Visit
 
 __all__ = [
@@ -43,6 +43,7 @@ __all__ = [
     "REOPENED",
     "RETURNED",
     "REVIEWED",
+    "SEEN_BY",
     "SOURCES",
     "SUBJECTS",
     "TYPED",
@@ -59,6 +60,7 @@ __all__ = [
     "Handover",
     "HookUp",
     "Observation",
+    "Outcome",
     "Pairing",
     "Photo",
     "Reading",

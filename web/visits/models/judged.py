@@ -12,7 +12,7 @@ from web.houses.models import System
 from web.shell.append_only import AppendOnly
 from web.visits.models.entries import Action, empty
 from web.visits.models.visit import Round
-from web.visits.querysets import AssessmentQuerySet, BaselineQuerySet
+from web.visits.querysets import AssessmentQuerySet, BaselineQuerySet, OutcomeQuerySet
 
 
 class Assessment(AppendOnly):
@@ -72,3 +72,48 @@ class Baseline(models.Model):
                 name="baseline_is_live_or_ended",
             ),
         ]
+
+
+# How it was seen whether a verdict was right.
+SEEN_BY = {
+    "part": "The part was found faulty",
+    "gauges": "By gauges",
+    "re_read": "Read again after the fix",
+    "seen": "Seen with the eyes",
+    "customer": "By what the customer said later",
+}
+
+
+class Outcome(AppendOnly):
+    """What became of a verdict: it was right, or wrong and what it was. The last row of a round counts. It keeps what
+    was said, which later judging does not change.
+    """
+
+    shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="+", editable=False)
+    public_id = models.UUIDField(default=uuid.uuid4, editable=False)  # made by the page, so that twice is once
+    round = models.ForeignKey(Round, on_delete=models.PROTECT, related_name="outcomes")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(default=timezone.now)
+    right = models.BooleanField()
+    by = models.CharField(max_length=10)
+    was = models.CharField(max_length=30, blank=True, default="")  # the group it was, where the verdict was wrong
+    words = models.CharField(max_length=300, blank=True, default="")
+    engine_version = models.CharField(max_length=20)
+    said_state = models.CharField(max_length=20)
+    said_group = models.CharField(max_length=30)
+    said_headline = models.CharField(max_length=200)
+    said_probability = models.FloatField()
+
+    objects = OutcomeQuerySet.as_manager()
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["shop", "public_id"], name="one_outcome_per_number"),
+            models.CheckConstraint(condition=Q(by__in=list(SEEN_BY)), name="outcome_was_seen_somehow"),
+        ]
+        indexes = [models.Index(fields=["shop", "-id"])]
+
+    @property
+    def by_words(self):
+        """How it was seen."""
+        return SEEN_BY[self.by]

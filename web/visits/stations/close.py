@@ -2,11 +2,13 @@
 
 from web.shell.trace import or_else
 from web.visits.access import Around
-from web.visits.bridge import vocabulary
+from web.visits.bridge import results, vocabulary
 from web.visits.load.sheet import Sheet
-from web.visits.models import FINISHED
+from web.visits.models import FINISHED, SEEN_BY
 from web.visits.stations.arrive import thaw_left
 from web.visits.stations.fix import label_of
+
+NOT_FOUND = ("circuit", "high_side", "short")  # groups of several faults: what was found is one of them
 
 
 def context(sheet: Sheet, around: Around) -> dict:
@@ -15,6 +17,10 @@ def context(sheet: Sheet, around: Around) -> dict:
     finished = deciding if deciding and deciding.did == FINISHED else None
     return {
         "closings": around.closings,
+        "outcomes": [(row, results.GROUPS.get(row.was, "")) for row in around.outcomes],
+        "told": results.told(sheet.material.stored),
+        "seen_by": SEEN_BY,
+        "groups": {id_: label for id_, label in results.GROUPS.items() if id_ not in NOT_FOUND},
         "finished": finished,
         "arrived_late": around.arrived_late,
         "last_looks": [_look(look, finished) for look in vocabulary.last_looks(sheet.system.kind)],
