@@ -75,11 +75,11 @@ class Diagnosis:
     @property
     def against_baseline(self) -> str:
         """What of the diagnosis keeps the round from being a baseline: 'fault_likelier' where the faults together are
-        likelier than soundness, or it must stop, 'unexplained' where something is out of range all the same; else ''.
+        likelier than soundness, or it must stop, 'not_told_sound' where the verdict tells nothing; else ''.
         """
         if self.verdict.state == STOP_FIRST or self.ranked.by_group[HEALTHY] < 0.5:
             return "fault_likelier"
-        return "unexplained" if self.verdict.reason == UNEXPLAINED else ""
+        return "" if self.verdict.state == SOUND else "not_told_sound"
 
     @property
     def shown(self) -> Shown:

@@ -273,7 +273,7 @@ OBSTACLES = {
     "outdoor_not_read": Said("The outdoor air is not read: the weather service is a weak stand-in.", "Read it in the shade, in the air entering the condenser."),
     "no_pressures": Said("No pressures: a baseline taken at commissioning or a first visit has them.", "Connect gauges once all else is read, or enter why it is not possible."),
     "fault_likelier": Said("A fault is likelier than a sound machine.", "Find it, mend it, settle and read again."),
-    "unexplained": Said("Something is out of range that no fault explains.", "Read it again: it is no baseline until it is explained."),
+    "not_told_sound": Said("The verdict does not say that this machine is sound.", "Read what it asks for next."),
 }  # fmt: skip
 
 

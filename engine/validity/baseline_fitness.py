@@ -81,7 +81,7 @@ def _no_pressures(case: _Case) -> bool:
     return wanted and any(round_.value(place, "pressure") is None for place in ports)
 
 
-BY_DIAGNOSIS = ("fault_likelier", "unexplained")  # that says so: nothing of a fault is ever taken for normal
+BY_DIAGNOSIS = ("fault_likelier", "not_told_sound")  # that says so: nothing of a fault is ever taken for normal
 OBSTACLES: dict[str, Callable[[_Case], bool]] = {
     "condenser_wet": _wet, "condenser_not_seen": _coil_not_seen, "panel_off": _panel_off,
     "panel_not_seen": _panels_not_seen,

@@ -98,6 +98,33 @@ def test_a_visit_is_finished_and_opened_again_on_a_phone(sheet):
     expect(page.get_by_role("button", name="Finish the visit")).to_be_visible()
 
 
+def test_a_round_is_sealed_as_the_baseline_and_its_verdict_was_right(sheet):
+    """What hinders follows what is entered; the form is there once nothing does."""
+    page = sheet.page
+    sheet.open()
+    type_visit(sheet, **{FLOW: "1200"})
+    sheet.go("close")
+    sheet.still()
+    hinders, seal = page.locator("#baseline-part"), page.get_by_role("button", name="Seal it as the baseline")
+    expect(hinders).to_contain_text("No static pressures.")
+    expect(seal).to_be_hidden()
+    sheet.choose("panels", "on")
+    sheet.choose("condenser_coil", "dry")
+    sheet.type("return_plenum.static_pressure", "-0.20")
+    sheet.type("supply_plenum.static_pressure", "0.22")
+    sheet.go("close")
+    expect(hinders).to_contain_text("This round can be the baseline for cooling.")
+    page.get_by_label("Why this round").fill("All in range")
+    seal.click()
+    expect(page.get_by_text("This round is the baseline for cooling: sealed by Ana T.")).to_be_visible()
+    page.get_by_text("It is known", exact=True).click()
+    page.get_by_role("button", name="It was right").click()
+    expect(page.locator("[data-form-said=outcome]")).to_contain_text("Say how that was seen.")
+    page.get_by_label("How it was seen").select_option("gauges")
+    page.get_by_role("button", name="It was right").click()
+    expect(page.get_by_text("was right. By gauges.")).to_be_visible()
+
+
 def test_the_drawing_leads_to_its_places_and_next_walks_past_the_quiet_ones(sheet):
     page = sheet.page
     sheet.open("read")

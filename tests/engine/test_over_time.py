@@ -64,6 +64,7 @@ def fit(**changed):
     ("unsettled", {"minutes": 5.0}), ("liquid_at_outdoor", {"liquid": 90.0}), ("contradictions", {"supply_f": 80.0}),
     ("test_void", {"strips": "on"}), ("other_weather", {"outdoor_f": 55.0}),
     ("no_pressures", {"seen": {"condenser_coil": "dry", "panels": "on", "visit_kind": "first"}}),
+    ("not_told_sound", {"cfm": None}),
     ("fault_likelier", {"seen": {"condenser_coil": "dry", "panels": "on", "filter": "blocked"}, "cfm": 820.0}),
 ])  # fmt: skip
 def test_every_obstacle_to_a_baseline_fires_and_a_sound_round_has_none(id_, changed):

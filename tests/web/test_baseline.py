@@ -127,6 +127,14 @@ def test_a_round_of_another_plate_or_dated_ahead_is_refused(device, ours):
     assert "before its plate was changed" in seal(device)[1]
 
 
+def test_an_open_follow_up_that_blocks_a_baseline_is_done_first(ours, device):
+    fit(device)
+    left = changes.open_follow_up(ours.person, ours.system, "Clean the wheel", "baseline")
+    assert "A follow-up blocks a new baseline: Clean the wheel" in seal(device)[1]
+    changes.close_follow_up(ours.person, left, "Cleaned")
+    assert seal(device)[0] == "stored"
+
+
 def test_two_at_once_are_refused_and_one_that_takes_the_others_place_keeps_it(later, sealed):
     fit(later)
     assert "There is one already" in seal(later)[1]

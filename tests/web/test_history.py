@@ -64,6 +64,14 @@ def test_what_drifts_is_said_where_a_visit_begins(signed_in, ours, leaking):
     )
 
 
+def test_the_visit_one_is_at_is_left_out_of_what_drifts(signed_in, ours):
+    sealed, here = (visit_with(ours, signed_in, liquid, ago) for liquid, ago in ((101.0, 2.0), (112.0, 0.0)))
+    changes.seal(ours.person, sealed.rounds.select_related("visit__system").get(), "All in range")
+    address = reverse("history:said", args=[ours.system.public_id])
+    assert "Approach has risen" in words(signed_in.get(f"{address}?but=no-number"))
+    assert "Approach has risen" not in words(signed_in.get(f"{address}?but={here.public_id}"))
+
+
 def test_the_csv_has_each_point_less_its_anchor(signed_in, ours, leaking):
     answer = signed_in.get(reverse("history:csv", args=[ours.system.public_id]))
     rows = [row for row in csv.DictReader(answer.content.decode().splitlines()) if row["quantity"] == "approach"]

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from uuid import UUID
 
 from web.houses.models import System
 from web.visits.load.gauges import moved_words, standing_steps
@@ -28,13 +29,14 @@ class Kept:
         return self.material.round
 
 
-def kept_of(user, system: System) -> tuple[list[Kept], bool]:
+def kept_of(user, system: System, but: UUID | None = None) -> tuple[list[Kept], bool]:
     """The newest rounds of a system the person may see, the oldest first, in a handful of queries; and whether there
-    are older ones.
+    are older ones. but: the number of a visit to leave out.
     """
     newest = (
         Round.objects.visible_to(user)
         .filter(visit__system=system)
+        .exclude(visit__public_id=but)
         .select_related("visit__system__house__shop", "visit__started_by", "visit__with_person")
         .order_by("-visit__started_at", "-visit_id", "-number")[: MOST_ROUNDS + 1]
     )

@@ -3,6 +3,7 @@
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from itertools import pairwise
 
 from django.utils.timezone import localtime
 
@@ -33,7 +34,6 @@ from web.visits.stations.stops import SHAPES
 
 FIGURES = ("read_at", "quantity", "unit", "measured", "off", "off_95", "tolerance", "state", "expected_by")
 SECONDS_A_DAY = 86_400.0
-NOTHING = "nothing_done"
 
 
 @dataclass(frozen=True)
@@ -151,12 +151,11 @@ def _anchor(index: int, kept: Sequence[Kept], rounds: Sequence):
         return table_of_baseline(here.material)
     if (own := baseline_of(here.material, mode)) is not None:
         return own
-    for later in kept[index + 1 :]:
-        if later.round.machine != here.round.machine:
+    for before, later in pairwise(kept[index:]):
+        if _ends(before) or later.round.machine != here.round.machine:
             return None
         if any(row.mode == mode for row in later.sealed):
-            between = kept[index : kept.index(later)]
-            return None if any(_ends(k) for k in between) else table_of_baseline(later.material)
+            return table_of_baseline(later.material)
     return None
 
 
@@ -169,7 +168,7 @@ def _since(before: Kept | None, now: Kept) -> tuple[Event, ...]:
     """What changed between two rounds: what was done, other instruments, another person."""
     if before is None:
         return ()
-    done = [_done(action) for action in before.actions if action.done != NOTHING]
+    done = [_done(action) for action in before.actions if action.done != vocabulary.NOTHING_DONE]
     done += [f"refrigerant {before.moved}"] if before.moved else []
     new = [label_ for kind, label_ in _instruments(now).items() if _instruments(before).get(kind, label_) != label_]
     people = [k.round.visit.holder for k in (before, now)]

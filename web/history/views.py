@@ -14,6 +14,7 @@ from web.history.outcomes import by_certainty, by_group, outcomes_of
 from web.houses.access import system_for
 from web.shell.drawing.palette import SCREEN
 from web.shell.drawing.strings import ABREAST, Hanging, Row, strings
+from web.shell.forms import read_uuid
 
 OUTCOMES_SHOWN = 40
 MODES = {"cooling": "in cooling", "heating": "in heating"}
@@ -58,9 +59,11 @@ def right(request):
 
 @require_GET
 def said(request, public_id):
-    """A fragment: what of the machine drifts, where something does, and the way to its history."""
+    """A fragment: what of the machine drifts, where something does, and the way to its history. but: the number of the
+    visit one is at, which is left out.
+    """
     machine = system_for(request.user, public_id)
-    histories = histories_of(kept_of(request.user, machine)[0])
+    histories = histories_of(kept_of(request.user, machine, read_uuid(request.GET.get("but", "")))[0])
     drifting = [(history.says(), history.drifts()) for history in histories.values() if history.drifts()]
     return render(request, "history/_said.html", {"system": machine, "drifting": drifting})
 

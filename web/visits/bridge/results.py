@@ -7,7 +7,7 @@ from engine import VERSION
 from engine.assessment import Assessment as Found
 from engine.assessment import Differs, assess, assess_many, table_of
 from engine.diagnosis.actions import ACTIONS
-from engine.diagnosis.cause import GROUPS, HEALTHY
+from engine.diagnosis.cause import GROUPS
 from engine.diagnosis.conclusion import NOTHING_SHOWN, Shown
 from engine.diagnosis.next_steps import Advice
 from engine.diagnosis.questions_to_ask import questions_to_ask
@@ -330,34 +330,6 @@ def thaw_minutes(found: Assessed) -> float:
 def thaw_left(found: Assessed) -> str:
     """What to leave for the next visit where a thaw outlasts this one; '' for no ice."""
     return thaw_left_said(found.round)
-
-
-def said_last(stored: dict | None) -> Shown:
-    """What a stored result said; nothing for none, or where the engine of that day answered in another form."""
-    if not stored or "verdict" not in stored or "state" not in stored["verdict"]:
-        return NOTHING_SHOWN
-    verdict = stored["verdict"]
-    return Shown(verdict["group"], verdict["cause"], tuple(cause["cause"] for cause in stored["causes"]))
-
-
-@dataclass(frozen=True)
-class Told:
-    """What a stored result told of a machine: a fault, or that it is sound. probability: how sure it was of that."""
-
-    state: str
-    group: str
-    headline: str
-    probability: float
-    engine: str
-
-
-def told(stored: dict | None) -> Told | None:
-    """What a stored result told; None where it told nothing, or in another form."""
-    verdict = (stored or {}).get("verdict", {})
-    if verdict.get("state") not in (CAUSE, GROUP, SOUND):
-        return None
-    group = verdict["group"] or HEALTHY
-    return Told(verdict["state"], group, verdict["headline"], stored["groups"].get(group, 0.0), stored["engine"])
 
 
 def differing(now: Assessed, then: Assessed) -> Differs:

@@ -60,7 +60,7 @@ GAUGE_SIDES = tuple(PLACE_BY_SIDE)  # low, high
 SERVICE_WITHIN_F = WEATHER_SERVICE_ACCURACY.value
 SYSTEM_SLOTS = (Slot("system", "running_time"), Slot("system", "time_available"))  # the clocks: of no stop of the walk
 # The tap in use, in the words of the machine's own table; the action that changes it.
-TAP, SPEED_SET = "blower_tap", "blower_speed_set"
+TAP, SPEED_SET, NOTHING_DONE = "blower_tap", "blower_speed_set", "nothing_done"
 IN_CELSIUS = {"degF": "degC", "degF_diff": "degC_diff"}  # what a person who reads °C types, by the engine's unit
 ASKS_THE_PLANE = ("flow_device", *ASK_THE_PLANE)  # ways to an airflow whose plane the person says
 

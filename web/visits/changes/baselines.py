@@ -12,7 +12,7 @@ from web.shell.once import keep_once
 from web.visits.bridge import results, vocabulary
 from web.visits.load.for_engine import baseline_of, stored_round
 from web.visits.load.material import material_of, standing
-from web.visits.models import Action, Baseline, Round, Visit
+from web.visits.models import Action, Baseline, FollowUp, Round, Visit
 
 SEALED, ENDED = "sealed", "ended"
 CLOCKS_MAY_DIFFER = timedelta(minutes=10)
@@ -80,6 +80,8 @@ def _need_fit(round_: Round, system: System, why: str, live: Baseline | None, re
     if action := _ending(system, round_):
         label = vocabulary.ACTIONS[action.done].label
         raise BaselineRefused(f"{label} came after these readings: settle, read again and seal that round.")
+    if blocks := FollowUp.objects.filter(system=system, blocks="baseline").open().first():
+        raise BaselineRefused(f"A follow-up blocks a new baseline: {blocks.text}")
     if live and live.round_id == round_.pk:
         raise BaselineRefused("This round is the baseline already.")
     if live and str(live.public_id) != replaces:

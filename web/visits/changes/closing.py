@@ -33,7 +33,7 @@ def left_to_see_to(visit: Visit, looks: dict[str, str]) -> list[str]:
 def fixed_and_not_read(visit: Visit) -> bool:
     """Whether something was done after the last round that nobody has read again."""
     last = visit.rounds.order_by("-number").first()
-    return last.actions.exclude(done="nothing_done").exists() or last.number in steps_by_round(visit)
+    return last.actions.exclude(done=vocabulary.NOTHING_DONE).exists() or last.number in steps_by_round(visit)
 
 
 def take_closing(actor, visit: Visit, says: dict[str, str], number: uuid.UUID, at: datetime) -> Closing:

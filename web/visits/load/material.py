@@ -11,7 +11,7 @@ from itertools import chain
 from web.houserules.services import rules_of
 from web.houses import bridge as houses_bridge
 from web.houses.models import Instrument, PlateVersion, Room, System, Table
-from web.visits.bridge import results, rounds, vocabulary
+from web.visits.bridge import rounds, stored, vocabulary
 from web.visits.load.current import Slot, slots
 from web.visits.load.gauges import done_by, hook_ups_of, standing_steps, steps_by_round
 from web.visits.models import (
@@ -161,7 +161,7 @@ def materials_of(
             entries=entries[round_.pk],
             carried=carried[round_.pk],
             stored=last.get(round_.pk),
-            shown=results.said_last(last.get(round_.pk)),
+            shown=stored.said_last(last.get(round_.pk)),
         )
     for id_, rows in sealed.items():
         found[id_].sealed = {mode: found[row.pk] for mode, row in rows.items()}

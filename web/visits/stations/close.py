@@ -2,7 +2,7 @@
 
 from web.shell.trace import or_else
 from web.visits.access import Around
-from web.visits.bridge import results, vocabulary
+from web.visits.bridge import stored, vocabulary
 from web.visits.load.sheet import Sheet
 from web.visits.models import FINISHED, SEEN_BY
 from web.visits.stations.arrive import thaw_left
@@ -17,10 +17,10 @@ def context(sheet: Sheet, around: Around) -> dict:
     finished = deciding if deciding and deciding.did == FINISHED else None
     return {
         "closings": around.closings,
-        "outcomes": [(row, results.GROUPS.get(row.was, "")) for row in around.outcomes],
-        "told": results.told(sheet.material.stored),
+        "outcomes": [(row, stored.GROUPS.get(row.was, "")) for row in around.outcomes],
+        "told": stored.told(sheet.material.stored),
         "seen_by": SEEN_BY,
-        "groups": {id_: label for id_, label in results.GROUPS.items() if id_ not in NOT_FOUND},
+        "groups": {id_: label for id_, label in stored.GROUPS.items() if id_ not in NOT_FOUND},
         "finished": finished,
         "arrived_late": around.arrived_late,
         "last_looks": [_look(look, finished) for look in vocabulary.last_looks(sheet.system.kind)],

@@ -1,0 +1,37 @@
+"""What stored results said: a record that later engines may have written in another form."""
+
+from dataclasses import dataclass
+
+from engine.diagnosis.cause import GROUPS, HEALTHY
+from engine.diagnosis.conclusion import NOTHING_SHOWN, Shown
+from engine.diagnosis.verdict import CAUSE, GROUP, SOUND
+
+__all__ = ["GROUPS"]
+
+
+@dataclass(frozen=True)
+class Told:
+    """What a stored result told of a machine: a fault, or that it is sound. probability: how sure it was of that."""
+
+    state: str
+    group: str
+    headline: str
+    probability: float
+    engine: str
+
+
+def told(stored: dict | None) -> Told | None:
+    """What a stored result told; None where it told nothing, or in another form."""
+    verdict = (stored or {}).get("verdict", {})
+    if verdict.get("state") not in (CAUSE, GROUP, SOUND):
+        return None
+    group = verdict["group"] or HEALTHY
+    return Told(verdict["state"], group, verdict["headline"], stored["groups"].get(group, 0.0), stored["engine"])
+
+
+def said_last(stored: dict | None) -> Shown:
+    """What a stored result said; nothing for none, or where the engine of that day answered in another form."""
+    if not stored or "verdict" not in stored or "state" not in stored["verdict"]:
+        return NOTHING_SHOWN
+    verdict = stored["verdict"]
+    return Shown(verdict["group"], verdict["cause"], tuple(cause["cause"] for cause in stored["causes"]))
