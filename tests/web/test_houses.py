@@ -417,3 +417,10 @@ def test_a_plates_picture_stands_beside_the_fields_and_comes_by_the_outbox(signe
     assert signed_in.get(beside).content.decode().count("<img") == 1
     page = signed_in.get(reverse("houses:system", args=[ours.system.public_id])).content.decode()
     assert beside in page and "Picture of the plate" in page
+
+
+def test_many_instruments_come_page_by_page(signed_in, ours):
+    Instrument.objects.bulk_create(Instrument(shop=ours.shop, label=f"clamp {n}") for n in range(60))
+    first, second = (words(signed_in.get(f"/houses/instruments/?page={page}")) for page in (1, 2))
+    assert "page 1 of 2" in first and "page 2 of 2" in second
+    assert first.count("clamp ") + second.count("clamp ") == 60

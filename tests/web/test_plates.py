@@ -71,6 +71,7 @@ def test_the_tap_is_read_on_the_sheet_and_changed_as_an_action_and_each_round_ke
     assert device.send(device.seen("blower_tap", "medium"))[0]["status"] == "stored"
     assert read(ours.round).equipment.tap == "medium", "as it was read, whatever the plate says"
     assert device.send(device.entry("action", done="blower_speed_set", text="high"))[0]["status"] == "stored"
+    assert "Blower speed set: from medium to high" in words(signed_in.get(ours.visit.get_absolute_url()))
     ours.round2 = changes.next_round(ours.person, ours.visit, 1)
     assert (read(ours.round).equipment.tap, read(ours.round2).equipment.tap) == ("medium", "high")
     assert System.objects.get(pk=ours.system.pk).tap == "high", "the next visit starts from it"

@@ -246,7 +246,8 @@ def instruments(request):
     rows = sorted(
         Instrument.objects.visible_to(request.user), key=lambda row: (row.retired, not row.overdue, row.label)
     )
-    return render(request, "houses/instruments.html", {"instruments": rows, "here": "shop"})
+    found = Paginator(rows, SHOWN).get_page(request.GET.get("page"))
+    return render(request, "houses/instruments.html", {"instruments": found, "here": "shop"})
 
 
 @require_http_methods(["GET", "POST"])

@@ -19,7 +19,7 @@ def page_context(sheet: Sheet, around: Around, person) -> dict:
     return {
         **_always(sheet, around.acknowledged, around.finished),
         **arrive.context(sheet, around),
-        **fix.record(around),
+        **fix.record(sheet, around),
         **close.context(sheet, around),
         **baseline.context(sheet, around),
         **gauges.context(sheet, around, person, SCREEN),
@@ -69,7 +69,7 @@ def preview_context(
         wanted["fix"] = lambda: fix.context(sheet, around)
     return {
         **_always(sheet, set(), finished),
-        **(fix.record(around) if around else {}),
+        **(fix.record(sheet, around) if around else {}),
         **_parts(sheet, **wanted),
         "station": draft.station,
         "parts": parts,

@@ -5,7 +5,7 @@ from dataclasses import replace
 from web.visits import figures
 from web.visits.access import Around
 from web.visits.bridge import results, vocabulary
-from web.visits.load.for_engine import baseline_of, stored_round
+from web.visits.load.for_engine import baseline_of, stored_round, tap_of
 from web.visits.load.material import carried_into, entries_of
 from web.visits.load.sheet import Sheet
 from web.visits.stations.judge import row_of_marks
@@ -13,11 +13,12 @@ from web.visits.stations.judge import row_of_marks
 MOST_COLUMNS = 3  # the first round, the one before, and this one
 
 
-def record(around: Around) -> dict:
+def record(sheet: Sheet, around: Around) -> dict:
     """What was done, and all that can be: what needs no assessment."""
+    was = tap_of(sheet.material, sheet.seen)
     return {
         "done": [
-            {"action": row, "label": label_of(row), "more": row.text if row.text not in label_of(row) else ""}
+            {"action": row, "label": label_of(row, was), "more": row.text if row.text not in label_of(row) else ""}
             for row in around.actions
         ],
         "was_done": _done_before(around),
@@ -52,12 +53,14 @@ def _action(action, taps: tuple[str, ...]) -> dict:
     }
 
 
-def label_of(row) -> str:
-    """What was done, in words."""
+def label_of(row, was: str = "") -> str:
+    """What was done, in words. was: the blower's tap before it, where that is known."""
     known = vocabulary.ACTIONS.get(row.done)
     if known is None:
         return row.text
-    return f"{known.label}: {row.text}" if row.done == vocabulary.SPEED_SET and row.text else known.label
+    if row.done != vocabulary.SPEED_SET or not row.text:
+        return known.label
+    return f"{known.label}: {f'from {was} to ' if was and was != row.text else ''}{row.text}"
 
 
 def _done_ids(around: Around) -> tuple[str, ...]:
