@@ -1,6 +1,8 @@
 """A round's material as the engine takes it: its readings, its mode, where the technician is."""
 
+import pickle
 from dataclasses import replace
+from functools import lru_cache
 
 from web.houses.weather import weather_for
 from web.shell.trace import or_else
@@ -79,8 +81,14 @@ def baseline_of(material: Material, mode: str):
 def table_of_baseline(sealed: Material):
     """A sealed round worked out for the engine; once, however many rounds are held to it."""
     if sealed.table is None:
-        sealed.table = results.table_of(stored_round(sealed))
+        sealed.table = _worked_out(pickle.dumps(stored_round(sealed)))
     return sealed.table
+
+
+@lru_cache(maxsize=64)
+def _worked_out(round_: bytes):
+    """By everything that the round says: a preview follows each key, and the baseline is the same one."""
+    return results.table_of(pickle.loads(round_))
 
 
 def stored_rounds(materials: list[Material]) -> tuple[list, list]:
