@@ -155,6 +155,7 @@ def _pages(shop: Shop) -> dict[str, str]:
         "house rules": "/house-rules/", "what if": "/visits/what-if/",
         "a rule on the last ten": "/visits/what-if/past/?rule=settle_minutes&value=10.0",
         "judging again": "/judging-again/", "background work": "/background/", "sheet": visit.get_absolute_url(),
+        "over the years": f"/history/{of.public_id}/", "were verdicts right": "/history/was-it-right/",
     }  # fmt: skip
 
 
