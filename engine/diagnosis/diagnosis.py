@@ -8,7 +8,7 @@ from engine.diagnosis import gauges
 from engine.diagnosis.actions import LEAST_TO_DO, Action, look_for, seen_faults, to_do
 from engine.diagnosis.cause import HEALTHY, IN_THE_CIRCUIT, is_in
 from engine.diagnosis.causes import EVERY_CAUSE, Setting, group_of, setting_of
-from engine.diagnosis.conclusion import FEWEST, NOTHING_SHOWN, Conclusion, Shown, concluded, in_kept_order
+from engine.diagnosis.conclusion import FEWEST, NOTHING_SHOWN, SURE_HEALTHY, Conclusion, Shown, concluded, in_kept_order
 from engine.diagnosis.evidence import Evidence, evidence
 from engine.diagnosis.gauges import GaugeDecision, gauge_decision
 from engine.diagnosis.likelihood import Ranked, in_circuit, rank, within
@@ -77,7 +77,7 @@ class Diagnosis:
         """What of the diagnosis keeps the round from being a baseline: 'fault_likelier' where the faults together are
         likelier than soundness, or it must stop, 'not_told_sound' where the verdict tells nothing; else ''.
         """
-        if self.verdict.state == STOP_FIRST or self.ranked.by_group[HEALTHY] < 0.5:
+        if self.verdict.state == STOP_FIRST or self.ranked.by_group[HEALTHY] < SURE_HEALTHY:
             return "fault_likelier"
         return "" if self.verdict.state == SOUND else "not_told_sound"
 

@@ -17,4 +17,4 @@ def wilson(hits: int, cases: int) -> tuple[float, float]:
         raise EngineError(f"{hits} of {cases} is no share")
     z2, p = Z95**2, hits / cases
     middle, spread = p + z2 / (2 * cases), Z95 * sqrt(p * (1 - p) / cases + z2 / (4 * cases**2))
-    return (middle - spread) / (1 + z2 / cases), (middle + spread) / (1 + z2 / cases)
+    return max((middle - spread) / (1 + z2 / cases), 0.0), min((middle + spread) / (1 + z2 / cases), 1.0)

@@ -1,8 +1,7 @@
-"""Houses, nameplates, tables, rooms, instruments, and the house rules."""
+"""Houses, nameplates, tables, rooms, and the house rules."""
 
 import re
 import uuid
-from datetime import date
 
 import pytest
 from django.core.exceptions import PermissionDenied
@@ -11,7 +10,7 @@ from django.urls import reverse
 from tests.web.conftest import a_picture, plain, whole_sheet, words
 from web.houserules import services as rules
 from web.houserules.models import Choices
-from web.houses.models import House, Instrument, System, Table
+from web.houses.models import House, System, Table
 from web.houses.querysets import initials_of
 from web.houses.services import add_table, save_house
 from web.visits import changes as visits
@@ -198,26 +197,6 @@ def test_rooms_become_places_of_the_walk(signed_in, ours):
     ids = re.findall(r'\sid="([^"]*)"', signed_in.get(ours.visit.get_absolute_url()).content.decode())
     assert len(ids) == len(set(ids)) and not any(" " in found for found in ids), (
         "ids are single words and each is there once"
-    )
-
-
-def test_an_instrument_overdue_for_calibration_is_said_where_it_is_chosen(signed_in, ours):
-    new = {
-        "label": "Probe 9",
-        "kind": "air_probe",
-        "calibrated_on": "2020-02-29",
-        "calibration_months": "12",
-        "lowest_f": "-4",
-        "highest_f": "",
-    }
-    assert "Both ends of its range" in words(signed_in.post("/houses/instruments/new/", new))
-    signed_in.post("/houses/instruments/new/", new | {"highest_f": "140"})
-    kept = Instrument.objects.get(label="Probe 9")
-    assert kept.overdue and kept.calibration_due == date(2021, 2, 28) and kept.shop == ours.shop
-    assert "overdue" in words(signed_in.get("/houses/instruments/"))
-    assert "Probe 9 (calibration overdue)" in words(signed_in.get(ours.visit.get_absolute_url()))
-    assert "has not come yet" in words(
-        signed_in.post("/houses/instruments/new/", new | {"calibrated_on": "2999-01-01"})
     )
 
 
@@ -417,10 +396,3 @@ def test_a_plates_picture_stands_beside_the_fields_and_comes_by_the_outbox(signe
     assert signed_in.get(beside).content.decode().count("<img") == 1
     page = signed_in.get(reverse("houses:system", args=[ours.system.public_id])).content.decode()
     assert beside in page and "Picture of the plate" in page
-
-
-def test_many_instruments_come_page_by_page(signed_in, ours):
-    Instrument.objects.bulk_create(Instrument(shop=ours.shop, label=f"clamp {n}") for n in range(60))
-    first, second = (words(signed_in.get(f"/houses/instruments/?page={page}")) for page in (1, 2))
-    assert "page 1 of 2" in first and "page 2 of 2" in second
-    assert first.count("clamp ") + second.count("clamp ") == 60

@@ -34,6 +34,7 @@ from web.visits.stations.stops import SHAPES
 
 FIGURES = ("read_at", "quantity", "unit", "measured", "off", "off_95", "tolerance", "state", "expected_by")
 SECONDS_A_DAY = 86_400.0
+__all__ = ["FIGURES", "Column", "History", "histories_of", "label_of_group", "moment_of", "wilson"]
 
 
 @dataclass(frozen=True)
@@ -198,11 +199,6 @@ def _key(k: Kept) -> str:
 def moment_of(visited: Visited) -> datetime:
     """When a round was read, on the shop's clock."""
     return localtime(datetime.fromtimestamp(visited.days * SECONDS_A_DAY, UTC))
-
-
-def between(hits: int, cases: int) -> tuple[float, float]:
-    """The 95 % interval of a share of so many cases."""
-    return wilson(hits, cases)
 
 
 def label_of_group(group: str) -> str:

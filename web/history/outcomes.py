@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from web.history.bridge import between, label_of_group
+from web.history.bridge import label_of_group, wilson
 from web.visits.models import Outcome
 
 MOST = 5_000  # the newest outcomes
@@ -22,13 +22,13 @@ class Rate:
     @property
     def share(self) -> str:
         """'4 of 5, 38 to 96 %'"""
-        low, high = between(self.right, self.count)
+        low, high = wilson(self.right, self.count)
         return f"{self.right} of {self.count}, {100 * low:.0f} to {100 * high:.0f} %"
 
     @property
     def is_told_apart(self) -> bool:
         """Whether how sure they were lies outside what the count leaves open."""
-        low, high = between(self.right, self.count)
+        low, high = wilson(self.right, self.count)
         return not low <= self.mean <= high
 
 
