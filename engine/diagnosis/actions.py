@@ -16,7 +16,8 @@ class Action:
     do: as a thing to do. causes: what it mends. seen: look -> the degrees that ask for it; any: the look alone is
     enough, whatever it saw.
     clears: what was seen before it and is no longer so: not carried into the next round. minutes: about, of a practised
-    hand. ends_baseline: it makes the machine another one than its baseline was taken of.
+    hand. ends_baseline: it makes the machine another one than its baseline was taken of. mends: a fault may be gone by
+    it; what only makes the readings count mends none.
     """
 
     id: str
@@ -29,6 +30,7 @@ class Action:
     cautions: tuple[str, ...] = ()
     minutes: float = 15.0
     ends_baseline: bool = False
+    mends: bool = True
 
     @property
     def look(self) -> str:
@@ -54,7 +56,7 @@ TOLD_BY_CHARGE = ("liquid_line_noise", "sight_glass", "outdoor_coil_fed")
 ACTIONS = (
     Action("filter_changed", "Filter changed", "Change the filter", ("blocked_filter",), {"filter": ("loaded", "blocked", "restrictive")}, clears=("filter",), minutes=3.0),
     Action("registers_opened", "Registers opened", "Open the registers", ("tight_ducts",), {"registers": ("closed",)}, clears=("registers",), minutes=4.0),
-    Action("panel_on", "Panel put on", "Put the panel on", (), {"panels": ("off",)}, clears=("panels",), minutes=1.0),
+    Action("panel_on", "Panel put on", "Put the panel on", (), {"panels": ("off",)}, clears=("panels",), minutes=1.0, mends=False),
     Action("strips_off", "Strips switched off", "Switch the strips off", ("heat_on",), {"strip_heat": ("on",)}, clears=("strip_heat",), cautions=("disconnect",), minutes=2.0),
     Action("duct_straightened", "Duct straightened or rejoined", "Straighten or rejoin the duct", ("tight_ducts",), {"ducts": ("kinked", "collapsed", "open")}, clears=("ducts",), cautions=("attic",), minutes=20.0),
     Action("return_sealed", "Return duct sealed", "Seal the return duct", ("return_leak",), {"ducts": ("open",)}, cautions=("attic",), minutes=40.0),
@@ -68,8 +70,8 @@ ACTIONS = (
     Action("loop_purged", "Loop purged, pump mended", "Purge the air from the loop, and mend the pump", ("low_water_flow",), {"loop_pump": ("noisy", "stopped")}, clears=("loop_pump",), cautions=("disconnect",), minutes=45.0),
     Action("water_coil_flushed", "Water coil flushed", "Flush the water coil as its maker allows", ("fouled_exchanger",), any=("strainer",), minutes=90.0),
     Action("service_valves_opened", "Service valves opened fully", "Open the service valves fully", ("restriction",), {"service_valves": ("not_open",)}, clears=("service_valves",), cautions=("refrigerant",), minutes=10.0),
-    Action("caps_tightened", "Caps replaced and tightened", "Replace and tighten the caps", (), {"caps": ("loose", "missing")}, clears=("caps",), cautions=("refrigerant",), minutes=5.0),
-    Action("thawed", "Thawed fully", "Thaw it fully", (), {"ice": ("coil", "suction_line", "after_spot")}, clears=("ice",), cautions=("thaw",), minutes=60.0),
+    Action("caps_tightened", "Caps replaced and tightened", "Replace and tighten the caps", (), {"caps": ("loose", "missing")}, clears=("caps",), cautions=("refrigerant",), minutes=5.0, mends=False),
+    Action("thawed", "Thawed fully", "Thaw it fully", (), {"ice": ("coil", "suction_line", "after_spot")}, clears=("ice",), cautions=("thaw",), minutes=60.0, mends=False),
     Action("duct_insulated", "Duct insulated", "Insulate the duct run", ("supply_gain",), any=("ducts",), cautions=("attic",), minutes=60.0),
     Action("wiring_mended", "Capacitor or wiring mended", cautions=("disconnect", "capacitor"), minutes=30.0),
     Action("compressor_changed", "Compressor changed", cautions=("disconnect", "capacitor", "refrigerant"), minutes=240.0, ends_baseline=True),
@@ -80,7 +82,7 @@ ACTIONS = (
     Action("ducts_changed", "Ducts changed", clears=("ducts",), cautions=("attic",), minutes=240.0, ends_baseline=True),
     Action("charge_added", "Refrigerant added", "Find the leak, then add refrigerant in weighed steps", ("undercharge",), clears=(*TOLD_BY_CHARGE, "oil_stains"), cautions=("refrigerant",)),
     Action("charge_recovered", "Refrigerant recovered", "Recover refrigerant in weighed steps", ("overcharge",), clears=TOLD_BY_CHARGE, cautions=("refrigerant",)),
-    Action("nothing_done", "Nothing done: read again"),
+    Action("nothing_done", "Nothing done: read again", mends=False),
 )
 # fmt: on
 BY_ID = {action.id: action for action in ACTIONS}

@@ -7,6 +7,7 @@ fails. Common practice.
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from engine.diagnosis.actions import BY_ID as ACTIONS
 from engine.diagnosis.cause import AIR_GROUPS, CIRCUIT_OR_OUTDOORS, HEALTHY, IN_THE_CIRCUIT, WARM_LIQUID
 from engine.readings.round import Round
 from engine.validity.conditions import is_restart
@@ -43,6 +44,12 @@ class Case:
         return self.round.rules.gauge_school != AT_ONCE
 
 
+def _mended(case: Case) -> bool:
+    """Whether a fault was mended at this visit and the round read after it is sound: a stop asks for nothing any more."""
+    mended = any(ACTIONS[done].mends for done in case.round.done if done in ACTIONS)
+    return case.group == HEALTHY and mended
+
+
 @dataclass(frozen=True)
 class GaugeDecision:
     """off, warranted, warranted once airflow is proved, or not enough to say; and the rule that decided."""
@@ -53,6 +60,9 @@ class GaugeDecision:
 
 def _seen(what: str, degree: str) -> Callable[[Case], bool]:
     return lambda case: case.round.observations.get(what) == degree
+
+
+_HAD_TRIPPED = _seen("tripped", "yes")
 
 
 @dataclass(frozen=True)
@@ -74,7 +84,7 @@ RULES = (
     GaugeRule("restart", lambda c: is_restart(c.round), NOT_ENOUGH),
     GaugeRule("commissioning", _seen("visit_kind", "commissioning"), WARRANTED, waits=True),
     GaugeRule("first_visit", _seen("visit_kind", "first"), WARRANTED, waits=True),
-    GaugeRule("tripped", _seen("tripped", "yes"), WARRANTED, waits=True),
+    GaugeRule("tripped", lambda c: _HAD_TRIPPED(c) and not _mended(c), WARRANTED, waits=True),
     GaugeRule("below_outdoor", lambda c: c.below_outdoor, WARRANTED, waits=True),
     GaugeRule("airflow_first", lambda c: c.group in AIR_GROUPS, OFF),
     GaugeRule("condenser_first", lambda c: c.group == WARM_LIQUID, NOT_ENOUGH),
@@ -84,6 +94,7 @@ RULES = (
     GaugeRule("circuit_somewhere", lambda c: c.group == "" and c.airflow_proved and c.in_circuit >= SURE_CIRCUIT, WARRANTED),
     GaugeRule("at_once", lambda c: not c.air_first and (c.suspected or c.group) in (*IN_THE_CIRCUIT, CIRCUIT_OR_OUTDOORS), WARRANTED),
     GaugeRule("lines_first", lambda c: c.group == CIRCUIT_OR_OUTDOORS, NOT_ENOUGH),
+    GaugeRule("mended", lambda c: _HAD_TRIPPED(c) and _mended(c), OFF),
     GaugeRule("sound", lambda c: c.group == HEALTHY, OFF),
     GaugeRule("cannot_tell", lambda c: True, NOT_ENOUGH),
 )  # fmt: skip

@@ -131,7 +131,7 @@ class Round:
     """A round of readings with all that is needed to judge it. climate: 'dry', 'humid' or None.
 
     standing: 'inside' or 'outside', where the technician is now; '' where nobody says. not_possible: what cannot be
-    read, and why.
+    read, and why. done: ids of what was done at this visit before it was read (engine.diagnosis.actions).
 
     altitude_ft: the house's, -300 to 12,000.
     """
@@ -146,6 +146,7 @@ class Round:
     mode: str = "cooling"
     standing: str = ""
     not_possible: tuple[NotPossible, ...] = ()
+    done: tuple[str, ...] = ()
 
     @cached_property
     def pressure_psia(self) -> float:

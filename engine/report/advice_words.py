@@ -75,6 +75,7 @@ GAUGES = {
     "stop_first": "Stop first. No gauges until it is safe to run.", "withheld": "The circuit's readings do not count yet, so they cannot decide about gauges.",
     "restart": "A restart reading decides nothing about the circuit: let it settle first.",
     "commissioning": "Commissioning: the charge is set by its pressures.", "first_visit": "First visit to an unknown system: take its pressures once.",
+    "mended": "It had tripped or did not cool. What was wrong is mended, and it does what it should now: leave the circuit closed.",
     "tripped": "It tripped or does not cool: the pressures will say why.", "below_outdoor": "The liquid line is below outdoor air. If the probes agree side by side, the pressures say why.",
     "airflow_first": f"Airflow explains it: correct it, let it settle, read again. {NO_REFRIGERANT}",
     "outside_the_circuit": f"The fault is outside the refrigerant circuit: mend it, let it settle, read again. {NO_REFRIGERANT}",

@@ -128,7 +128,9 @@ def urgent_first(found: Assessment, answer: dict) -> Iterator[str]:
 def gauges_are_never_off_where_they_belong(found: Assessment, answer: dict) -> Iterator[str]:
     """Commissioning, first visit, tripped: warranted once the airflow is proved, or not enough to say; never off."""
     seen, decides = found.round.observations, found.diagnosis.gauges.decides
-    asks = seen.get("visit_kind") in ("commissioning", "first") or seen.get("tripped") == "yes"
+    asks = seen.get("visit_kind") in ("commissioning", "first") or (
+        seen.get("tripped") == "yes" and found.diagnosis.gauges.rule != "mended"
+    )
     if asks and decides == gauges.OFF:
         yield "off on a visit that asks for them"
     if decides == gauges.WARRANTED and not found.verdict.counts:

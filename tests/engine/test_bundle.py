@@ -12,6 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from jsonschema import Draft202012Validator
 
+from engine.diagnosis.actions import ACTIONS
 from engine.physics.airflow.methods import METHODS
 from engine.readings.observations import OBSERVATIONS
 from engine.readings.vocabulary import PLACES, QUANTITIES
@@ -118,6 +119,13 @@ def test_what_is_not_possible_travels_with_its_reason_and_a_bundle_of_the_first_
     assert visit_of(GOOD).rounds[0][1].not_possible == ()
 
 
+def test_a_round_knows_what_was_done_at_the_visit_before_it():
+    again = {**GOOD["rounds"][0], "actions": ["filter_changed"]}
+    rounds = [GOOD["rounds"][0], again, {**again, "actions": ["caps_tightened"]}]
+    done = [round_.done for _, round_ in visit_of({**GOOD, "rounds": rounds}).rounds]
+    assert done == [(), ("filter_changed",), ("filter_changed", "caps_tightened")]
+
+
 def test_the_published_schemas_are_the_ones_in_force_and_speak_the_vocabulary():
     for name in ("visit.schema.json", "result.schema.json"):
         assert json.loads((ROOT / "docs" / name).read_text()) == json.loads(SCHEMA.with_name(name).read_text())
@@ -125,6 +133,7 @@ def test_the_published_schemas_are_the_ones_in_force_and_speak_the_vocabulary():
     reading = definitions["reading"]["properties"]
     assert definitions["place"]["anyOf"][0]["enum"] == list(PLACES) and reading["quantity"]["enum"] == list(QUANTITIES)
     assert reading["method"]["enum"] == list(METHODS)
+    assert definitions["round"]["properties"]["actions"]["items"]["enum"] == [action.id for action in ACTIONS]
     seen = definitions["round"]["properties"]["observations"]["properties"]
     assert {name: tuple(of["enum"]) for name, of in seen.items()} == {
         name: tuple(of) for name, of in OBSERVATIONS.items()

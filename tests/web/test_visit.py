@@ -112,7 +112,9 @@ def test_the_next_round_carries_what_was_seen_but_not_what_was_mended_and_its_cl
     signed_in.post(reverse("visits:next_round", args=[ours.visit.public_id]), {"seen": "1"})  # pressed twice
     assert ours.visit.rounds.count() == 2
     second = ours.visit.rounds.get(number=2)
-    carried = carried_into([second])[second.pk].seen
+    rests_on = carried_into([second])[second.pk]
+    carried = rests_on.seen
+    assert rests_on.done == ("filter_changed",), "the judgement knows what was done"
     assert carried["caps"] == "on" and carried["coil"] == "wet" and "filter" not in carried
     page = words(response)
     assert (

@@ -2,8 +2,10 @@
 
 import json
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
+from itertools import accumulate
+from operator import add
 from pathlib import Path
 from typing import Any
 
@@ -52,9 +54,10 @@ def visit_of(bundle: Any) -> Visit:
         error = _first_fault(bundle)
         if error:
             raise BundleError(_path(error.absolute_path), error.message)
+    done = accumulate((tuple(r.get("actions", ())) for r in bundle["rounds"]), add)
     named = [
-        (r.get("name", f"round {n}"), _round(bundle, r, f"rounds.{n - 1}"))
-        for n, r in enumerate(bundle["rounds"], start=1)
+        (r.get("name", f"round {n}"), replace(_round(bundle, r, f"rounds.{n - 1}"), done=so_far))
+        for n, (r, so_far) in enumerate(zip(bundle["rounds"], done, strict=True), start=1)
     ]
     baseline = _round(bundle, bundle["baseline"], "baseline") if "baseline" in bundle else None
     told = (bundle.get("system", ""), bundle.get("sound", False), bundle.get("confirmed", False))

@@ -55,9 +55,10 @@ def round_of(
     mode: str,
     standing: str = "",
     impossible: tuple[NotPossible, ...] = (),
+    done: tuple[str, ...] = (),
 ) -> Round:
     """A round for the engine. instruments: rows of houses.Instrument; seen: observations, cautions left out; standing:
-    inside or outside.
+    inside or outside; done: ids of what was done before it.
     """
     known = tuple(
         Instrument(str(row.public_id), row.label, row.dry_bulb_accuracy_f, row.rh_accuracy_pct, row.line_accuracy_f)
@@ -75,4 +76,5 @@ def round_of(
         mode,
         standing,
         impossible,
+        done,
     )

@@ -110,4 +110,5 @@ def round_for_engine(material: Material, readings: list, seen: dict[str, str], m
         mode,
         stands(material),
         rounds.not_possible(material.entries.impossible),
+        material.carried.done,
     )

@@ -58,9 +58,12 @@ class Entries:
 
 @dataclass(frozen=True)
 class Carried:
-    """What was seen in a visit's earlier rounds and is still so, and every entry that this rests on."""
+    """What was seen in a visit's earlier rounds and is still so, what was done since its first, by id, and every entry
+    that this rests on.
+    """
 
     seen: dict[str, str] = field(default_factory=dict)
+    done: tuple[str, ...] = ()
     uuids: tuple[str, ...] = ()
 
 
@@ -218,19 +221,23 @@ def left_as(visit: Visit) -> dict[str, str]:
 def _still_so(earlier: Iterable[Round]) -> Carried:
     seen: dict[str, str] = {}
     uuids: list[str] = []
+    so_far: list[str] = []
     for row in earlier:
         in_order = sorted(row.observations.all(), key=_in_order)
         found, done = slots(in_order), standing(row.actions.all())
         seen |= {name: slot.current.degree for name, slot in found.items()}
         uuids += [str(slot.current.uuid) for slot in found.values()] + [str(action.uuid) for action in done]
         moved = standing_steps(sorted(row.charge_steps.all(), key=_in_order))
-        for id_ in (*(action.done for action in done), *done_by(moved)):
+        ids = (*(action.done for action in done), *done_by(moved))
+        so_far += ids
+        for id_ in ids:
             for name in vocabulary.ACTIONS[id_].clears if id_ in vocabulary.ACTIONS else ():
                 seen.pop(name, None)
         for action in done:
             if action.done == vocabulary.SPEED_SET:
                 seen[vocabulary.TAP] = action.text  # '': to which, nobody said
-    return Carried({name: degree for name, degree in seen.items() if degree != WITHDRAWN}, tuple(uuids))
+    still = {name: degree for name, degree in seen.items() if degree != WITHDRAWN}
+    return Carried(still, tuple(so_far), tuple(uuids))
 
 
 def _in_order(entry) -> tuple:
