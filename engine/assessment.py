@@ -6,12 +6,12 @@ rounds together.
 """
 
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from math import inf, isclose, isfinite, nan
 
 from engine.diagnosis.conclusion import NOTHING_SHOWN, Shown
-from engine.diagnosis.diagnosis import Diagnosis, diagnose
+from engine.diagnosis.diagnosis import NO_TRENDS, Diagnosis, diagnose
 from engine.diagnosis.verdict import Verdict
 from engine.errors import EngineError
 from engine.expected.today import expect
@@ -23,6 +23,7 @@ from engine.readings.inputs import Setup, numbers_of, pushes_of, setup_of
 from engine.readings.measured import Measured, measure
 from engine.readings.round import Reading, Round, check_setting, possible
 from engine.readings.substitutes import with_substitutes
+from engine.uncertainty.trend import Trend
 from engine.validity.baseline_fitness import not_read, obstacles
 from engine.validity.between_rounds import disagreements
 from engine.validity.conditions import failed_conditions
@@ -112,14 +113,19 @@ def _judged_by(q: Quantity) -> tuple[float, ...]:
 
 
 def assess(
-    round_: Round, baseline: Table | None = None, shown: Shown = NOTHING_SHOWN, kind: Kind | None = None
+    round_: Round,
+    baseline: Table | None = None,
+    shown: Shown = NOTHING_SHOWN,
+    kind: Kind | None = None,
+    trends: Mapping[str, Trend] = NO_TRENDS,
 ) -> Assessment:
-    """Assess one round. baseline: the table of a sealed healthy round of the same machine; shown: what was said of this
-    round last; kind: what is known of sound machines of its kind, for what no baseline speaks for.
+    """Assess one round. baseline: the table of a sealed healthy round of the same machine, or what that and its visits
+    since have taught (engine.kinds.machine); shown: what was said of this round last; kind: what is known of sound
+    machines of its kind, for what no baseline speaks for; trends: how the machine drifted over earlier visits.
 
     Raises an EngineError naming the value that is out of range.
     """
-    (found,) = assess_many([round_], [baseline], [shown], kind)
+    (found,) = assess_many([round_], [baseline], [shown], kind, [trends])
     if isinstance(found, EngineError):
         raise found
     return found
@@ -130,15 +136,19 @@ def assess_many(
     baselines: Sequence[Table | None] | None = None,
     shown: Sequence[Shown] | None = None,
     kind: Kind | None = None,
+    trends: Sequence[Mapping[str, Trend]] | None = None,
 ) -> list[Assessment | EngineError]:
     """Assess many rounds together, in order. A round that cannot be assessed answers with its error and stops no other.
 
-    baselines, shown: of each round, as for `assess`; none for any where left out. kind: for all of them.
+    baselines, shown, trends: of each round, as for `assess`; none for any where left out. kind: for all of them.
     """
-    beside = zip(baselines or [None] * len(rounds), shown or [NOTHING_SHOWN] * len(rounds), strict=True)
+    none = [None] * len(rounds)
+    beside = zip(baselines or none, shown or none, trends or none, strict=True)
     return [
-        found if isinstance(found, EngineError) else _judged(*found, baseline, said, kind)
-        for found, (baseline, said) in zip(_worked_out(rounds), beside, strict=True)
+        found
+        if isinstance(found, EngineError)
+        else _judged(*found, baseline, said or NOTHING_SHOWN, kind, drifts or NO_TRENDS)
+        for found, (baseline, said, drifts) in zip(_worked_out(rounds), beside, strict=True)
     ]
 
 
@@ -164,13 +174,14 @@ def _judged(
     baseline: Table | None,
     shown: Shown,
     kind: Kind | None,
+    trends: Mapping[str, Trend],
 ) -> Assessment:
     if baseline is not None:
         table = held_against(table, baseline)
     if kind is not None:
         table = held_to_kind(table, kind)
     findings += findings_between(table, findings)
-    return Assessment(round_, table, findings, diagnose(round_, table, findings, baseline is not None, shown))
+    return Assessment(round_, table, findings, diagnose(round_, table, findings, baseline is not None, shown, trends))
 
 
 # A round's place among the rounds, the round, the same with one airflow, its airflows, and the readings left out.

@@ -172,7 +172,7 @@ def _drawn(
             kind,
         )
     )
-    weather = _weather(random, heating)
+    weather = any_weather(random, heating)
     chosen = faults if faults is not None else _any_faults(random, kind, heating)
     amounts = {fault: severity or random.choice(list(SEVERITIES)) for fault in chosen}
     sound = machines[1] if machines else _true(random, spec, shifted)
@@ -186,9 +186,11 @@ def _drawn(
     label = ", ".join(f"{fault} {severe}" for fault, severe in amounts.items()) or "sound"
     if plate["nominal_tons"] != spec.tons:
         label += f" (plate of {plate['nominal_tons']:g} tons on {spec.tons:g})"
-    lasting = _lasting(random, shifted)
+    lasting = lasting_errors(random, shifted)
     then = (
-        {"baseline": _round(random, run(sound, _another(random, weather)), lasting, plate, heating)} if baseline else {}
+        {"baseline": round_read(random, run(sound, another_weather(random, weather)), lasting, plate, heating)}
+        if baseline
+        else {}
     )
     visit = {
         **then,
@@ -204,7 +206,7 @@ def _drawn(
                 "rh_accuracy_pct": NOISE["rh"],
             }
         ],
-        "rounds": [{"name": "first", **_round(random, found, lasting, plate, heating)}],
+        "rounds": [{"name": "first", **round_read(random, found, lasting, plate, heating)}],
     }
     return visit, found
 
@@ -216,7 +218,7 @@ def _off(readings: list[dict[str, Any]], outdoors_f: float) -> None:
             row["value"] = round(row["value"] + outdoors_f, 1)
 
 
-def _weather(random: Random, heating: bool) -> Weather:
+def any_weather(random: Random, heating: bool) -> Weather:
     if heating:
         outside_f = random.uniform(12, 49)
         return Weather(
@@ -268,7 +270,7 @@ def _true(random: Random, spec: Spec, shifted: bool) -> Machine:
     )
 
 
-def _another(random: Random, weather: Weather) -> Weather:
+def another_weather(random: Random, weather: Weather) -> Weather:
     """Other weather at the same house."""
     if weather.heating:
         return replace(weather, inside_f=random.uniform(65, 73), outside_f=random.uniform(15, 49))
@@ -277,12 +279,12 @@ def _another(random: Random, weather: Weather) -> Weather:
     )
 
 
-def _lasting(random: Random, shifted: bool) -> dict[str, float]:
+def lasting_errors(random: Random, shifted: bool) -> dict[str, float]:
     """What a technician's instruments are off by, every time."""
     return {quantity: random.gauss(0, size / 2 * (1.0 if shifted else 0.5)) for quantity, size in NOISE.items()}
 
 
-def _round(
+def round_read(
     random: Random, found: Run, lasting: dict[str, float], plate: dict[str, Any], heating: bool
 ) -> dict[str, Any]:
     left_out = (("water_loop", "flow"),) if "drop_table" in plate else (("water_loop", "water_drop"),)

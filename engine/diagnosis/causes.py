@@ -16,7 +16,7 @@ from engine.diagnosis.cause import (
 from engine.diagnosis.cooling_causes import COOLING, COOLING_TOGETHER
 from engine.diagnosis.heating_causes import HEATING, HEATING_TOGETHER
 from engine.diagnosis.water_causes import WATER_COOLING, WATER_HEATING, WATER_TOGETHER
-from engine.readings.round import Round
+from engine.readings.round import ORIFICE, TXV, Round
 from engine.readings.vocabulary import GROUND_SOURCE
 
 AIR_SOURCE, WATER_SOURCE = "air", "water"
@@ -35,6 +35,11 @@ class Setting:
     mode: str = COOLING_MODE
     source: str = AIR_SOURCE
     flow_by: str = ""
+
+    @property
+    def facts(self) -> tuple[str, str, str]:
+        """What of it a cause's signs go by; a metering device that is not known as a TXV."""
+        return self.device if self.device in (TXV, ORIFICE) else TXV, self.motor, self.flow_by
 
 
 # (source, mode) -> causes, and the pairs of them that travel together

@@ -2,7 +2,9 @@
 read next.
 """
 
+from collections.abc import Mapping
 from dataclasses import dataclass
+from types import MappingProxyType
 
 from engine.diagnosis import gauges
 from engine.diagnosis.actions import LEAST_TO_DO, Action, look_for, seen_faults, to_do
@@ -13,6 +15,7 @@ from engine.diagnosis.evidence import Evidence, evidence
 from engine.diagnosis.gauges import GaugeDecision, gauge_decision
 from engine.diagnosis.likelihood import Ranked, in_circuit, rank, within
 from engine.diagnosis.next_steps import READ_LINE_AGAIN, Advice, before_leaving, look_at, missing_basics, next_steps
+from engine.diagnosis.observation_likelihoods import is_told, ways_of
 from engine.diagnosis.stop_first import liquid_not_ruled_out, stop_first
 from engine.diagnosis.verdict import (
     CANNOT_TELL,
@@ -33,9 +36,11 @@ from engine.quantities.residual import Residual
 from engine.quantities.table import Table
 from engine.readings.round import Round
 from engine.readings.steadiness import SWINGING
+from engine.uncertainty.trend import Trend
 from engine.validity.finding import CIRCUIT, EVERYTHING, Finding
 
 MOST_CAUSES, LEAST_SHOWN, MOST_STEPS = 4, 0.05, 3
+NO_TRENDS: Mapping[str, Trend] = MappingProxyType({})
 # What the refrigerant circuit and the outdoor side are judged by: not where a finding withholds the circuit.
 CIRCUIT_KINDS = (
     "approach", "suction", "suction_rise", "liquid_drop", "condenser_rise", "amps", "superheat", "subcooling",
@@ -88,22 +93,28 @@ class Diagnosis:
 
 
 def diagnose(
-    round_: Round, table: Table, findings: tuple[Finding, ...], with_baseline: bool, shown: Shown = NOTHING_SHOWN
+    round_: Round,
+    table: Table,
+    findings: tuple[Finding, ...],
+    with_baseline: bool,
+    shown: Shown = NOTHING_SHOWN,
+    trends: Mapping[str, Trend] = NO_TRENDS,
 ) -> Diagnosis:
     """Judge a round that is worked out. round_: as it was read; with_baseline: whether the table is held against the
-    unit's own baseline.
+    unit's own baseline; trends: how its quantities drifted over earlier visits.
     """
     setting = setting_of(round_)
     withheld = [f.withholds for f in findings]
     residuals = tuple(r for r in table.residuals if not (CIRCUIT in withheld and r.kind.id in CIRCUIT_KINDS))
     excluded = ("other_size",) if with_baseline else ()
-    ranked = rank(residuals, _seen(round_), setting, excluded, flow_group(table))
+    drifts = {id_: trend for id_, trend in trends.items() if id_ in table.quantities and is_told(trend)}
+    ranked = rank(residuals, _seen(round_), setting, excluded, flow_group(table), ways_of(drifts))
     conclusion = concluded(ranked, residuals, shown)
     basics = tuple(missing_basics(round_, setting, table.measured.airflows.measured))
     likeliest = _likeliest(ranked, residuals, shown)
     verdict = verdict_of(Case(table, residuals, findings, stop_first(table), ranked, conclusion, basics, likeliest))
     decision = _gauges(round_, table, findings, ranked, residuals, verdict)
-    causes = _causes(likeliest, ranked, residuals, round_, verdict)
+    causes = _causes(likeliest, ranked, residuals, round_, verdict, drifts)
     actions = _actions(round_, verdict, causes)
     steps = _steps(round_, table, ranked, residuals, verdict, basics, decision)
     split_by = (
@@ -155,7 +166,12 @@ def _likeliest(ranked: Ranked, residuals: tuple[Residual, ...], shown: Shown) ->
 
 
 def _causes(
-    likeliest: tuple[str, ...], ranked: Ranked, residuals: tuple[Residual, ...], round_: Round, verdict: Verdict
+    likeliest: tuple[str, ...],
+    ranked: Ranked,
+    residuals: tuple[Residual, ...],
+    round_: Round,
+    verdict: Verdict,
+    drifts: Mapping[str, Trend],
 ) -> tuple[Evidence, ...]:
     """The likeliest causes with their evidence, those of the verdict first; none where the readings do not count."""
     if (
@@ -167,7 +183,7 @@ def _causes(
     if verdict.group:
         of_group = {c: is_in(group_of(EVERY_CAUSE[c], ranked.kinds), verdict.group) for c in likeliest}
         likeliest = tuple(sorted(likeliest, key=lambda c: (c != verdict.cause, not of_group[c])))
-    return tuple(evidence(c, ranked, residuals, round_.observations) for c in likeliest)
+    return tuple(evidence(c, ranked, residuals, round_.observations, drifts) for c in likeliest)
 
 
 def _actions(round_: Round, verdict: Verdict, causes: tuple[Evidence, ...]) -> tuple[Action, ...]:

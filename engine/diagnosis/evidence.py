@@ -2,18 +2,21 @@
 than without.
 """
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from math import log, sqrt
+from types import MappingProxyType
 
 import numpy as np
 
 from engine.diagnosis.cause import HEALTHY
+from engine.diagnosis.causes import Setting, causes_in
 from engine.diagnosis.likelihood import EXPLAINS, WIDENING, Ranked
-from engine.diagnosis.observation_likelihoods import ratio_of
+from engine.diagnosis.observation_likelihoods import DRIFT_RATIO, drifts_explained, ratio_of, ways_of
 from engine.quantities.residual import Residual
 from engine.readings.observations import BY_ID as SIGHTS
 from engine.uncertainty.propagation import K
+from engine.uncertainty.trend import Trend
 
 SPEAKS = 0.4  # ln of the ratio from which something is said to speak for or against
 MOST = 4
@@ -24,7 +27,7 @@ class Witness:
     """One reading (quantity: its id) or look (sight, degree) about a cause.
 
     ratio: ln of how much likelier it is with the cause. should: -1 or +1 where the reading should be lower or higher
-    with that cause, else 0.
+    with that cause, else 0. drift: how the quantity drifted over earlier visits, where that is the witness.
     """
 
     ratio: float
@@ -32,6 +35,7 @@ class Witness:
     sight: str = ""
     degree: str = ""
     should: int = 0
+    drift: Trend | None = None
 
 
 @dataclass(frozen=True)
@@ -44,10 +48,20 @@ class Evidence:
     speaks_against: tuple[Witness, ...]
 
 
-def evidence(cause: str, ranked: Ranked, residuals: Sequence[Residual], seen: dict[str, str]) -> Evidence:
+def evidence(
+    cause: str,
+    ranked: Ranked,
+    residuals: Sequence[Residual],
+    seen: dict[str, str],
+    drifts: Mapping[str, Trend] = MappingProxyType({}),
+) -> Evidence:
     """The evidence about one cause, against a sound machine; of a sound machine, against the likeliest fault."""
     other = next((c for c in ranked.by_cause if c != HEALTHY), HEALTHY) if cause == HEALTHY else HEALTHY
-    found = [*_readings(cause, other, ranked, residuals), *_looks(cause, other, seen)]
+    found = [
+        *_readings(cause, other, ranked, residuals),
+        *_looks(cause, other, seen),
+        *_drifts(cause, other, ranked.hypotheses.setting, drifts),
+    ]
     found.sort(key=lambda w: -abs(w.ratio))
     return Evidence(
         cause,
@@ -87,3 +101,12 @@ def _looks(cause: str, other: str, seen: dict[str, str]) -> Iterator[Witness]:
         ratio = ratio_of(what, degree, cause) / ratio_of(what, degree, other)
         if what in SIGHTS and ratio != 1.0:
             yield Witness(log(ratio), sight=what, degree=degree)
+
+
+def _drifts(cause: str, other: str, setting: Setting, drifts: Mapping[str, Trend]) -> Iterator[Witness]:
+    known, ways = causes_in(setting), ways_of(drifts)
+    with_it, without = (drifts_explained(known[c], setting.facts, ways) for c in (cause, other))
+    for id_, trend in drifts.items():
+        if (id_ in with_it) != (id_ in without):
+            ratio = log(DRIFT_RATIO) / len(drifts)
+            yield Witness(ratio if id_ in with_it else -ratio, quantity=id_, drift=trend)

@@ -5,16 +5,18 @@ and with what the signs may themselves be off. What was seen multiplies in as a 
 words are in engine.diagnosis.evidence.
 """
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cache
 from math import hypot
+from math import log as ln
+from types import MappingProxyType
 
 import numpy as np
 
 from engine.diagnosis.cause import GROUPS, HEALTHY, IN_THE_CIRCUIT, JOINT, Cause
 from engine.diagnosis.causes import TOGETHER_SHARE, Setting, causes_in, group_of, together_in
-from engine.diagnosis.observation_likelihoods import log_ratios
+from engine.diagnosis.observation_likelihoods import DRIFT_RATIO, drifts_explained, log_ratios
 from engine.quantities.residual import KINDS, Residual, stacked
 from engine.readings.round import ORIFICE, TXV
 from engine.uncertainty.margin import SURE_OUTSIDE
@@ -24,6 +26,7 @@ SIGN_DOUBT = 0.35  # of a shift, 95 %: signs are good to about a third
 WIDENING = (
     1.15  # of every standard deviation: what the model leaves out. The one figure set on simulated tuning visits.
 )
+NO_DRIFTS: Mapping[str, int] = MappingProxyType({})
 NEVER = 1e-200  # what cannot be stays out however badly the rest fits
 LEVELS_OF_A_PAIR = 2  # moderate and severe stand for a pair
 
@@ -164,16 +167,20 @@ def rank(
     setting: Setting,
     excluded: tuple[str, ...] = (),
     told: str = "",
+    drifts: Mapping[str, int] = NO_DRIFTS,
 ) -> Ranked:
     """Rank every cause by residuals and looks. excluded: causes that cannot be, such as another machine's plate when
     the baseline has the same.
 
     told: a group that a house rule finds already, such as airflow measured under the shop's limit: what does not
     explain it is as rare as a wrong finding.
+    drifts: quantity -> -1 or +1, what earlier visits tell that drifts.
     """
     of, known = hypotheses_for(tuple(r.kind.id for r in residuals), setting), tuple(causes_in(setting))
     possible = np.array([NEVER if c in excluded else 1.0 for c in known])
     log = np.log(of.prior) + of.members @ np.log(possible) + log_ratios(seen, known, of.members)
+    if drifts:
+        log = log + ln(DRIFT_RATIO) * (of.members * _drifts_explained(setting, drifts)).max(axis=1)
     if told:
         log = log + np.log(np.where(_explains(of, told), 1.0, 1 - SURE_OUTSIDE))
     shifts, doubts = shifts_of(of, residuals)
@@ -185,6 +192,12 @@ def rank(
     by_cause = dict(zip(known, (weights @ of.members).tolist(), strict=True))
     by_group = dict(zip(GROUPS, (weights @ of.grouped).tolist(), strict=True))
     return Ranked(_sorted(by_cause), _sorted(by_group), of, weights, shifts, doubts)
+
+
+def _drifts_explained(setting: Setting, drifts: Mapping[str, int]) -> np.ndarray:
+    """(causes,): share of the drifts that each explains."""
+    known = causes_in(setting).values()
+    return np.array([len(drifts_explained(cause, setting.facts, drifts)) / len(drifts) for cause in known])
 
 
 def within(ranked: Ranked, group: str) -> Ranked:

@@ -7,20 +7,15 @@ teach to be normal. All rounds come assessed by today's house rules.
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import pairwise
-from math import hypot
 
 from engine.assessment import Assessment
 from engine.diagnosis.verdict import DOES_NOT_COUNT
-from engine.over_time.trend import FEWEST_FOR_SCATTER, Trend, trend_of
-from engine.quantities.quantity import Quantity
+from engine.quantities import drift
 from engine.readings.vocabulary import ROOM
-from engine.uncertainty.estimate import Estimate
+from engine.uncertainty.trend import Trend
 
 DAYS_A_YEAR = 365.25
 FIX, INSTRUMENT, PERSON = "fix", "instrument", "person"
-# A drift is said from this part of the tolerance on, and over a season at least (working figures): less is no news.
-LEAST_DRIFT, LEAST_YEARS = 0.25, 0.25
 NOT_THE_MACHINES = (f"carries_{ROOM}",)  # what a duct of that size carries is a matter of its design
 
 
@@ -45,40 +40,13 @@ class Visited:
 
 
 @dataclass(frozen=True)
-class Point:
-    """A quantity at one round. off: measured less the anchor's expectation, with its 95 %; half: how far it may be off
-    on that side: what a sound machine may scatter from visit to visit; lean: off in halves.
-    """
+class Point(drift.Point):
+    """A quantity at one round."""
 
     at: Visited
-    quantity: Quantity
-    off: Estimate
-    half: float
-    lean: float
-
-    @property
-    def doubt(self) -> float:
-        """Its 95 % as one visit among others: its margin, and no less than a sound machine may scatter."""
-        return max(self.off.u95, self.half)
-
-    @property
-    def years(self) -> float:
-        """When it was read [a, from any one day]."""
-        return self.at.days / DAYS_A_YEAR
 
 
-@dataclass(frozen=True)
-class Step:
-    """A change from one point to the next by more than both margins, where something happened between them."""
-
-    before: Point
-    after: Point
-
-    @property
-    def size(self) -> Estimate:
-        """How far it stepped, with its 95 %: of both points, and no less than sound visits scatter."""
-        u95 = hypot(self.before.doubt, self.after.doubt)
-        return Estimate(self.after.off.value - self.before.off.value, u95, self.after.off.unit)
+Step = drift.Step[Point]
 
 
 @dataclass(frozen=True)
@@ -117,23 +85,15 @@ def strings_of(visited: Sequence[Visited]) -> tuple[String, ...]:
 
 
 def _string(id_: str, rounds: Sequence[Visited], visited: Sequence[Visited]) -> String:
-    points = tuple(p for v in rounds if (q := v.found.quantities.get(id_)) is not None and (p := _point(v, q)))
-    steps = tuple(
-        step
-        for before, after in pairwise(points)
-        if _happened(before.at, after.at, visited) and abs((step := Step(before, after)).size.value) > step.size.u95
-    )
-    since = points.index(steps[-1].after) if steps else 0
-    return String(id_, points, steps, _drift(points[since:]))
-
-
-def _point(v: Visited, q: Quantity) -> Point | None:
-    """A quantity's point; None where it is only predicted, held to a bare limit, or not known."""
-    if q.predicted or not q.off.known or q.limit is not None:
-        return None
-    half = q.high if q.off.value > 0 else q.low
-    half = half if half is not None else q.high if q.high is not None else q.low
-    return Point(v, q, q.off, half, q.off.value / half) if half else None
+    points: list[Point] = []
+    for v in rounds:
+        q = v.found.quantities.get(id_)
+        if q is not None and drift.half_of(q):
+            happened = bool(points) and bool(_happened(points[-1].at, v, visited))
+            points.append(Point(v.days / DAYS_A_YEAR, q, happened, v))
+    steps = drift.steps_of(points)
+    last = drift.since_last_step(points, steps)
+    return String(id_, tuple(points), steps, drift.drift_of(last))
 
 
 def _happened(before: Visited, after: Visited, visited: Sequence[Visited]) -> tuple[Event, ...]:
@@ -145,18 +105,3 @@ def _happened(before: Visited, after: Visited, visited: Sequence[Visited]) -> tu
 def events_between(step: Step, visited: Sequence[Visited]) -> tuple[Event, ...]:
     """What happened at a step."""
     return _happened(step.before.at, step.after.at, visited)
-
-
-def _drift(points: Sequence[Point]) -> Trend | None:
-    """The trend of a stretch; None where it is within its own doubt, or too little to be news.
-
-    The error of the anchor is in every point alike and bends no line; where there are enough points, what weather and
-    visits scatter shows in the scatter itself. So a point then brings its own instruments' error alone.
-    """
-    few = len(points) < FEWEST_FOR_SCATTER
-    own = [p.doubt if few else min(p.off.u95, p.quantity.measured.u95) for p in points]
-    found = trend_of([p.years for p in points], [p.off.value for p in points], own)
-    if found is None or not found.is_known or found.ended - found.began < LEAST_YEARS:
-        return None
-    moved = abs(found.slope) * (found.ended - found.began)
-    return found if moved >= LEAST_DRIFT * points[-1].half else None

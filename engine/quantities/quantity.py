@@ -18,6 +18,7 @@ from engine.uncertainty.margin import BORDERLINE, CANT_TELL, OUT_OF_RANGE, below
 from engine.uncertainty.sources import since
 
 OWN_BASELINE = "own_baseline"
+SOUND_SINCE = "sound_since"  # in a basis: how many sound visits after the baseline it rests on too
 BESIDE = "beside_"  # in a basis, before an authority: what that expects, where the own baseline is held to
 
 
@@ -185,6 +186,12 @@ def _state_and_lean(
     return state, lean
 
 
+def correction_u95(now: Residual, then: Residual) -> float:
+    """95 % of the correction from the weather and the load of one round to those of another."""
+    by_weather = now.weather[1] * (now.weather[0] - then.weather[0])
+    return hypot(MODEL_SLOPE_SPREAD.value * (now.expected - then.expected), by_weather)
+
+
 def against_baseline(
     now: Quantity, then: Quantity, lasting: tuple[str, ...], tolerance: tuple[float | None, float | None]
 ) -> Quantity:
@@ -195,9 +202,9 @@ def against_baseline(
     r, was = now.residual, then.residual
     if r is None or was is None:
         return now
-    by_weather = r.weather[1] * (r.weather[0] - was.weather[0])
-    corrected = hypot(MODEL_SLOPE_SPREAD.value * (r.expected - was.expected), by_weather)
-    repeat = hypot(r.repeat_u95, corrected)
+    corrected = correction_u95(r, was)
+    scatter = r.repeat_u95 * sqrt((1.0 + 1.0 / was.rests_on) / 2.0)  # of one visit, and of the mean of those before
+    repeat = hypot(scatter, corrected)
     pushes, form = since(r.pushes, was.pushes, lasting), r.kind.form
     lowest = None if r.lowest is None else min(r.lowest - was.value, 0.0)
     highest = None if r.highest is None else max(r.highest - was.value, 0.0)
@@ -223,11 +230,11 @@ def against_baseline(
     # The tolerance is what a sound unit may scatter: what it scatters beyond that, and how far the correction to today
     # may be off, come on top.
     allowed = min(t for t in tolerance if t is not None) / (1.0 if form == DIFFERENCE else max(abs(level), 1e-9))
-    beyond = sqrt(max(r.repeat_u95**2 - allowed**2, 0.0))
+    beyond = sqrt(max(scatter**2 - allowed**2, 0.0))
     doubts = pushes | {"correction to today": corrected, "scatter from visit to visit": beyond}
     off = _off(now.measured, Estimate(level, now.expected.u95, now.unit), form, doubts, now.unit)
     expected, (low, high) = Estimate(level, off.u95, now.unit), tolerance
-    basis = {"stood": was.value}
+    basis = {"stood": was.value, **then.basis} if SOUND_SINCE in then.basis else {"stood": was.value}
     if now.expected.known:
         basis[f"{BESIDE}{now.authority}"] = now.expected.value
     state, lean = _state_and_lean(off, low, high, now.predicted)

@@ -61,7 +61,8 @@ class Residual:
     expected: what the residual is taken from, so that a baseline knows how far the model itself has moved since.
     weather: (outdoor air, or a loop's entering water [°F], how much another unit's expectation may move for one °F of it, 95 %): what a baseline in
     other weather is worth.
-    stood: where it is taken against a baseline, the residual that the baseline had.
+    stood: where it is taken against a baseline, the residual that the baseline had. rests_on: of a baseline, how many
+    visits it is worth.
     """
 
     kind: Kind
@@ -76,6 +77,7 @@ class Residual:
     weather: tuple[float, float] = (0.0, 0.0)
     stood: float | None = None
     machine: dict[str, float] = field(default_factory=dict)
+    rests_on: float = 1.0
 
     @property
     def differs_in(self) -> dict[str, float]:

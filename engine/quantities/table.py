@@ -172,17 +172,29 @@ LASTING = ("capacity_model", "sensible_share", "fan_power", "airflow_of_sound_sy
 DIRT = {"capacity": -1, "airflow": -1, "filter_drop": +1, "coil_drop": +1, "heat_moved": -1}
 
 
+def comparable(id_: str, now: Table, baseline: Table) -> bool:
+    """Whether a quantity of a round can be held to the same one of the unit's own baseline."""
+    q, then = now.get(id_), baseline.get(id_)
+    return (
+        q is not None
+        and then is not None
+        and q.residual is not None
+        and then.residual is not None
+        and id_ in FOLLOW_UP
+        and id_ not in _not_alike(now.measured, baseline.measured)
+    )
+
+
 def held_against(now: Table, baseline: Table) -> Table:
     """The table with every quantity against the unit's own baseline, corrected to today,
     where the two can be compared.
     """
-    lasting, apart = _lasting(now.measured, baseline.measured), _not_alike(now.measured, baseline.measured)
-    rules, found = now.measured.round.rules, {}
+    lasting, rules, found = lasting_between(now, baseline), now.measured.round.rules, {}
     for id_, q in now.quantities.items():
-        then = baseline.get(id_)
-        if then is None or id_ in apart or id_ not in FOLLOW_UP or q.residual is None or then.residual is None:
+        if not comparable(id_, now, baseline):
             found[id_] = q
             continue
+        then = baseline[id_]
         tolerance = FOLLOW_UP[id_](rules, q.expected.value)
         found[id_] = against_baseline(q, then, lasting, (tolerance, tolerance))
     rise = found.get("rise")
@@ -209,10 +221,12 @@ def _by_rise(capacity: Quantity, rise: Quantity, held: Quantity) -> Quantity:
     )
 
 
-def _lasting(now: Measured, then: Measured) -> tuple[str, ...]:
-    same = [reading.method if (reading := m.round.reading("blower", "airflow")) else None for m in (now, then)]
+def lasting_between(now: Table, then: Table) -> tuple[str, ...]:
+    """The error sources that are the same in two rounds of one machine."""
+    readings = [table.measured.round.reading("blower", "airflow") for table in (now, then)]
+    same = [reading.method if reading else None for reading in readings]
     method = ("airflow_method",) if same[0] == same[1] else ()
-    return (*LASTING, *method, *(f"clamp {i.id}" for i in now.round.instruments))
+    return (*LASTING, *method, *(f"clamp {i.id}" for i in now.measured.round.instruments))
 
 
 def _not_alike(now: Measured, then: Measured) -> tuple[str, ...]:

@@ -130,6 +130,8 @@ def _witness(w: Witness, found: Assessment, words: Words) -> str:
     if w.sight:
         return f"{finding_words.sight_said(w.sight, w.degree, found.round.mode)}."
     q = found.table[w.quantity]
+    if w.drift:
+        return f"{quantity_words.drifted(q.id, w.drift, q.unit, words)} over the visits before."
     text = capital(quantity_words.short(q, words))
     if not w.should:
         return ended(text)

@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 
 from engine.over_time.history import FIX, INSTRUMENT, PERSON, Event, Step, String
-from engine.report.quantity_words import label
+from engine.report.quantity_words import drifted, label
 from engine.report.words import Words, ended, listed, lower_first
 from engine.uncertainty.estimate import Estimate
 from engine.uncertainty.margin import BORDERLINE, CANT_TELL, OUT_OF_RANGE
@@ -70,11 +70,9 @@ def drift_said(string: String, since: str, words: Words) -> str:
     trend, unit = string.trend, string.points[-1].off.unit
     if trend is None:
         return ""
-    moved = "risen" if trend.slope > 0 else "fallen"
-    by = words.within(Estimate(abs(trend.slope), trend.u95, unit), difference=True)
     left = string.years_left
     then = f"; at this rate out of range {_in(left)}" if left is not None and left < WORTH_SAYING_YEARS else ""
-    return f"{label(string.id)} has {moved} {by} a year since {since}{then}."
+    return f"{drifted(string.id, trend, unit, words)} since {since}{then}."
 
 
 def _in(years: float) -> str:

@@ -1,13 +1,14 @@
 """A quantity in words: what to call it, its figures, where its expected value comes from, and one sentence."""
 
 from engine.constants import DEFAULT_TARGET_SUBCOOLING, NOMINAL_CFM_PER_TON
-from engine.quantities.quantity import BESIDE, Quantity
+from engine.quantities.quantity import BESIDE, SOUND_SINCE, Quantity
 from engine.quantities.table import Table
 from engine.readings.vocabulary import GROUND_SOURCE, ROOM
 from engine.report.why_words import why
 from engine.report.words import MINUS, Words, capital, lower_first, share
 from engine.uncertainty.estimate import Estimate
 from engine.uncertainty.margin import BORDERLINE, CANT_TELL, IN_RANGE
+from engine.uncertainty.trend import Trend
 
 LABELS = {
     "split": "Temperature split", "capacity": "Capacity", "supply_dew_point": "Supply dew point", "airflow": "Airflow", "total_static": "Total external static",
@@ -63,6 +64,12 @@ def is_difference(id_: str) -> bool:
     return id_ not in TEMPERATURES
 
 
+def drifted(id_: str, trend: Trend, unit: str, words: Words) -> str:
+    """'Approach has risen 1.1 ± 0.6 °F a year', without a full stop."""
+    by = words.within(Estimate(abs(trend.slope), trend.u95, unit), difference=True)
+    return f"{label(id_)} has {'risen' if trend.slope > 0 else 'fallen'} {by} a year"
+
+
 def measured(q: Quantity, words: Words) -> str:
     """The measured value with its 95 % and unit."""
     return words.within(q.measured, is_difference(q.id))
@@ -99,6 +106,9 @@ def band(
 
 def authority(q: Quantity) -> str:
     """Where what is expected comes from."""
+    if since := q.basis.get(SOUND_SINCE):
+        visits = "a sound visit" if since == 1 else f"{since:.0f} sound visits"
+        return f"its own baseline and {visits} since, corrected to today"
     return AUTHORITY[q.authority]
 
 

@@ -7,10 +7,10 @@ from scipy.stats import binomtest, theilslopes
 from engine.assessment import assess, table_of
 from engine.errors import EngineError
 from engine.over_time.history import FIX, PERSON, Event, Visited, events_between, strings_of
-from engine.over_time.trend import trend_of
 from engine.report.history_words import drift_said, drifts_say, state_said, step_said
 from engine.report.words import FAHRENHEIT
 from engine.uncertainty.share import wilson
+from engine.uncertainty.trend import trend_of
 from tests.engine.rounds import walk, with_readings
 
 

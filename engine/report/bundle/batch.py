@@ -6,8 +6,9 @@ import gc
 import json
 import os
 from collections import deque
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from concurrent.futures import Future, ProcessPoolExecutor
+from dataclasses import dataclass
 from functools import partial
 from itertools import islice, pairwise
 
@@ -16,11 +17,13 @@ import orjson
 from engine.assessment import Assessment, assess_many, tables_of
 from engine.errors import EngineError
 from engine.kinds.kind import Kind
+from engine.kinds.machine import Earlier, known
 from engine.quantities.table import Table
 from engine.report.bundle.answer import Json, answer_of
 from engine.report.bundle.reading import BundleError, Visit, visit_of
 from engine.report.finding_words import said
 from engine.report.words import FAHRENHEIT
+from engine.uncertainty.trend import Trend
 
 CHUNK = 250  # lines read and assessed together: what is in memory is a few chunks, however many lines there are
 AHEAD = 2  # chunks waiting for each core
@@ -84,26 +87,49 @@ def _read(line: int, text: str) -> tuple[int, Visit | Json]:
         return line, {"field": error.field, "message": str(error)}
 
 
-def _assessed(
-    visits: list[Visit], kind: Kind | None
-) -> list[tuple[Table | EngineError | None, list[Assessment | EngineError]]]:
-    """Each visit's baseline and its rounds, assessed: all baselines together, then all rounds."""
-    sealed = iter(tables_of([visit.baseline for visit in visits if visit.baseline]))
-    baselines = [next(sealed) if visit.baseline else None for visit in visits]
-    rounds, held_against = [], []
-    for visit, baseline in zip(visits, baselines, strict=True):
-        rounds += [round_ for _, round_ in visit.rounds]
-        held_against += [None if isinstance(baseline, EngineError) else baseline] * len(visit.rounds)
-    found = iter(assess_many(rounds, held_against, kind=kind))
-    return [(baseline, [next(found) for _ in visit.rounds]) for visit, baseline in zip(visits, baselines, strict=True)]
+@dataclass(frozen=True)
+class _Known:
+    """What a visit's rounds are judged by: its baseline with what came after it, and the drifts; fault: what is wrong
+    with the baseline.
+    """
+
+    table: Table | None
+    trends: Mapping[str, Trend]
+    fault: EngineError | None
 
 
-def _answer(
-    line: int, visit: Visit, assessed: tuple[Table | EngineError | None, list[Assessment | EngineError]]
-) -> Json:
-    baseline, rounds = assessed
-    if isinstance(baseline, EngineError):
-        return {"line": line, "name": visit.name, "error": {"field": "baseline", "message": str(baseline)}}
+def _known(visits: list[Visit]) -> list[_Known]:
+    """Of each visit; all that came before worked out together. An earlier visit that cannot be is left out."""
+    before = [[*([v.baseline] if v.baseline else []), *(each.round for each in v.earlier)] for v in visits]
+    tables = iter(tables_of([round_ for rounds in before for round_ in rounds]))
+    found = []
+    for visit in visits:
+        sealed = next(tables) if visit.baseline else None
+        came = [(each, next(tables)) for each in visit.earlier]
+        earlier = [
+            Earlier(each.years, table, each.sound, each.changed)
+            for each, table in came
+            if not isinstance(table, EngineError)
+        ]
+        fault = sealed if isinstance(sealed, EngineError) else None
+        baseline = None if isinstance(sealed, EngineError) else sealed
+        found.append(_Known(*known(baseline, earlier), fault))
+    return found
+
+
+def _assessed(visits: list[Visit], kind: Kind | None) -> list[tuple[_Known, list[Assessment | EngineError]]]:
+    """What each visit's rounds are judged by, and the rounds assessed: all together."""
+    each = _known(visits)
+    by = [one for visit, one in zip(visits, each, strict=True) for _ in visit.rounds]
+    rounds = [round_ for visit in visits for _, round_ in visit.rounds]
+    found = iter(assess_many(rounds, [k.table for k in by], kind=kind, trends=[k.trends for k in by]))
+    return [(one, [next(found) for _ in visit.rounds]) for visit, one in zip(visits, each, strict=True)]
+
+
+def _answer(line: int, visit: Visit, assessed: tuple[_Known, list[Assessment | EngineError]]) -> Json:
+    by, rounds = assessed
+    if by.fault is not None:
+        return {"line": line, "name": visit.name, "error": {"field": "baseline", "message": str(by.fault)}}
     answer: Json = {"line": line, "name": visit.name, "rounds": []}
     for (name, _), found in zip(visit.rounds, rounds, strict=True):
         if isinstance(found, EngineError):

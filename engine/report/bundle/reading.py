@@ -35,9 +35,19 @@ class BundleError(EngineError):
 
 
 @dataclass(frozen=True)
+class Before:
+    """An earlier visit of the machine, as `engine.kinds.machine.Earlier` before it is worked out."""
+
+    years: float
+    round: Round
+    sound: bool
+    changed: bool
+
+
+@dataclass(frozen=True)
 class Visit:
     """A visit as read from a bundle: its named rounds in order, and the sealed baseline round if there is one. system:
-    which machine; sound, confirmed: what learning goes by.
+    which machine; sound, confirmed: what learning goes by; earlier: the machine's visits since its baseline.
     """
 
     name: str
@@ -46,6 +56,7 @@ class Visit:
     system: str = ""
     sound: bool = False
     confirmed: bool = False
+    earlier: tuple[Before, ...] = ()
 
 
 def visit_of(bundle: Any) -> Visit:
@@ -60,8 +71,17 @@ def visit_of(bundle: Any) -> Visit:
         for n, (r, so_far) in enumerate(zip(bundle["rounds"], done, strict=True), start=1)
     ]
     baseline = _round(bundle, bundle["baseline"], "baseline") if "baseline" in bundle else None
+    earlier = tuple(
+        Before(
+            raw["years"],
+            _round(bundle, raw["round"], f"earlier.{n}.round"),
+            raw.get("sound", False),
+            raw.get("changed", False),
+        )
+        for n, raw in enumerate(bundle.get("earlier", []))
+    )
     told = (bundle.get("system", ""), bundle.get("sound", False), bundle.get("confirmed", False))
-    return Visit(bundle.get("name", ""), named, baseline, *told)
+    return Visit(bundle.get("name", ""), named, baseline, *told, earlier)
 
 
 def _round(bundle: dict[str, Any], raw: dict[str, Any], path: str) -> Round:
