@@ -234,7 +234,7 @@ def against_baseline(
     doubts = pushes | {"correction to today": corrected, "scatter from visit to visit": beyond}
     off = _off(now.measured, Estimate(level, now.expected.u95, now.unit), form, doubts, now.unit)
     expected, (low, high) = Estimate(level, off.u95, now.unit), tolerance
-    basis = {"stood": was.value, **then.basis} if SOUND_SINCE in then.basis else {"stood": was.value}
+    basis = {"stood": was.value} | {name: then.basis[name] for name in (SOUND_SINCE,) if name in then.basis}
     if now.expected.known:
         basis[f"{BESIDE}{now.authority}"] = now.expected.value
     state, lean = _state_and_lean(off, low, high, now.predicted)

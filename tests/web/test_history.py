@@ -5,12 +5,18 @@ from datetime import timedelta
 from types import SimpleNamespace
 
 import pytest
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 from django.utils import timezone
 
-from tests.web.conftest import Device, words
+from engine.assessment import assess, table_of
+from engine.kinds.machine import Earlier, known
+from tests.web.conftest import Device, plain, whole_sheet, words
 from web.accounts.models import User
 from web.visits import changes
+from web.visits.load.for_engine import stored_round
+from web.visits.load.material import material_of
 from web.visits.models import Baseline, Round, Visit
 
 LIQUIDS = (101.0, 102.2, 103.4, 104.6, 105.8)
@@ -109,3 +115,51 @@ def test_another_shop_does_not_know_of_it_and_nothing_read_is_said(client, signe
     client.force_login(theirs.person)
     for name in ("history:system", "history:csv", "history:said"):
         assert client.get(reverse(name, args=[ours.system.public_id])).status_code == 404
+
+
+# -- what the visits since the baseline teach -----------------------------------------------------------------------
+
+
+def sealed_and(ours, client, *liquids):
+    """A sealed visit three years ago, one each half year since with these liquid lines, and one today with the last."""
+    visits = [visit_with(ours, client, liquid, 3.0 - n / 2) for n, liquid in enumerate((101.0, *liquids[:-1]))]
+    changes.seal(ours.person, visits[0].rounds.select_related("visit__system").get(), "All in range")
+    for visit in visits[1:]:
+        for round_ in visit.rounds.select_related("visit__system__house__shop"):
+            changes.reassess(round_)
+    return visit_with(ours, client, liquids[-1], 0.0)
+
+
+def test_later_rounds_are_held_to_the_baseline_and_to_what_sound_visits_since_have_taught(signed_in, ours):
+    today = sealed_and(ours, signed_in, 101.3, 101.2, 101.4, 101.1)
+    page = plain(whole_sheet(signed_in, today))
+    assert "its own baseline and 3 sound visits since, corrected to today" in page
+    rounds = Round.objects.exclude(pk=ours.round.pk).select_related("visit__system__house__shop")
+    rows = [material_of(round_) for round_ in rounds.order_by("pk")]
+    first, *between, last = (stored_round(material) for material in rows)
+    ago = [(m.round.started_at - rows[0].round.started_at).days / 365.25 for m in rows]
+    earlier = [Earlier(years, table_of(r), True) for years, r in zip(ago[1:-1], between, strict=True)]
+    table, trends = known(table_of(first), earlier)
+    found, stored = assess(last, table, trends=trends), rows[-1].stored
+    assert stored["quantities"]["approach"]["expected"]["value"] == pytest.approx(
+        found.table["approach"].expected.value, abs=0.01
+    )
+    shown = signed_in.get(reverse("history:csv", args=[ours.system.public_id])).content.decode()
+    off = [float(row["off"]) for row in csv.DictReader(shown.splitlines()) if row["quantity"] == "approach"]
+    assert off[-1] == pytest.approx(101.1 - 101.0, abs=0.05), "the history keeps to the one anchor"
+
+
+def test_a_drift_of_the_visits_before_speaks_for_what_creeps(signed_in, ours):
+    today = sealed_and(ours, signed_in, 102.2, 103.4, 104.6, 105.8, 107.0)
+    page = plain(whole_sheet(signed_in, today))
+    assert "Approach has risen 2.4 ± " in page and "°F a year over the visits before." in page
+
+
+def test_the_visits_before_cost_one_query_once_they_are_known(signed_in, ours):
+    today = sealed_and(ours, signed_in, 101.3, 101.2, 101.4, 101.1)
+    whole_sheet(signed_in, today)
+    with CaptureQueriesContext(connection) as before:
+        whole_sheet(signed_in, today)
+    asked = [q["sql"] for q in before if "JSON_EXTRACT" in q["sql"] and "assessment" in q["sql"]]
+    assert len(asked) == 2, "one for the page, one for its first preview"
+    assert not [q for q in before if "`visits_chargestep`" in q["sql"] and "system_id" in q["sql"]]

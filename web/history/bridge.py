@@ -29,7 +29,8 @@ from engine.uncertainty.share import wilson
 from web.history.access import Kept
 from web.shell.bridge import words
 from web.visits.bridge import vocabulary
-from web.visits.load.for_engine import baseline_of, stored_round, table_of_baseline
+from web.visits.load.for_engine import stored_round
+from web.visits.load.held import table_of_baseline
 from web.visits.stations.stops import SHAPES
 
 FIGURES = ("read_at", "quantity", "unit", "measured", "off", "off_95", "tolerance", "state", "expected_by")
@@ -150,8 +151,8 @@ def _anchor(index: int, kept: Sequence[Kept], rounds: Sequence):
     here, mode = kept[index], rounds[index].mode
     if any(row.mode == mode for row in here.sealed):
         return table_of_baseline(here.material)
-    if (own := baseline_of(here.material, mode)) is not None:
-        return own
+    if (sealed := here.material.held_to(mode)) is not None:
+        return table_of_baseline(sealed)
     for before, later in pairwise(kept[index:]):
         if _ends(before) or later.round.machine != here.round.machine:
             return None
@@ -171,7 +172,8 @@ def _since(before: Kept | None, now: Kept) -> tuple[Event, ...]:
         return ()
     done = [_done(action) for action in before.actions if action.done != vocabulary.NOTHING_DONE]
     done += [f"refrigerant {before.moved}"] if before.moved else []
-    new = [label_ for kind, label_ in _instruments(now).items() if _instruments(before).get(kind, label_) != label_]
+    had = before.material.instruments_held
+    new = [name for kind, name in now.material.instruments_held.items() if had.get(kind, name) != name]
     people = [k.round.visit.holder for k in (before, now)]
     other = [people[1].short_name] if people[0] != people[1] else []
     return (
@@ -184,12 +186,6 @@ def _since(before: Kept | None, now: Kept) -> tuple[Event, ...]:
 def _done(action) -> str:
     known = vocabulary.ACTIONS.get(action.done)
     return known.label if known else action.text
-
-
-def _instruments(k: Kept) -> dict[str, str]:
-    """The instrument of each kind that a round was read with."""
-    rows = (row.instrument for row in k.material.entries.current if row.instrument)
-    return {row.kind: row.label for row in rows}
 
 
 def _key(k: Kept) -> str:

@@ -10,10 +10,10 @@ from engine.assessment import assess_many
 from engine.diagnosis.conclusion import Shown
 from engine.diagnosis.verdict import DOES_NOT_COUNT, STOP_FIRST
 from engine.errors import EngineError
-from engine.quantities.table import Table
 from engine.readings.round import Round
 from engine.report.verdict_words import verdict_said
 from engine.report.words import FAHRENHEIT
+from web.visits.bridge.held import Held
 
 __all__ = ["VERSION"]
 logger = logging.getLogger(__name__)
@@ -45,12 +45,13 @@ class Judged:
 
 
 def judged_many(
-    rounds: Sequence[Round], baselines: Sequence[Table | None], shown: Sequence[Shown] | None = None
+    rounds: Sequence[Round], held: Sequence[Held], shown: Sequence[Shown] | None = None
 ) -> list[Judged | None]:
-    """Rounds judged together, each against its machine's baseline; None for one that cannot be, which is logged.
-    shown: what was said of each last. Words are in °F whoever reads: they are a record.
+    """Rounds judged together, each by what it is held to; None for one that cannot be, which is logged. shown: what was
+    said of each last. Words are in °F whoever reads: they are a record.
     """
-    return [_judged(found) for found in assess_many(rounds, baselines, shown)]
+    found = assess_many(rounds, [h.baseline for h in held], shown, trends=[h.trends for h in held])
+    return [_judged(one) for one in found]
 
 
 def _judged(found: Found | EngineError) -> Judged | None:

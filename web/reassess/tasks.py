@@ -8,7 +8,7 @@ from web.houserules.services import tried
 from web.reassess import bridge
 from web.reassess.models import Rejudged
 from web.visits.bridge.results import LONGEST_HEADLINE
-from web.visits.load.for_engine import stored_rounds
+from web.visits.load.held import stored_rounds
 from web.visits.load.material import Material, materials_of
 from web.visits.models import Assessment, Round
 
@@ -54,14 +54,14 @@ def _rejudged(work: Work, materials: list[Material], said: dict[int, dict]) -> l
     """The rows of these rounds; one that cannot be judged is left out and logged. said: what was said of each last."""
     if not materials:
         return []
-    rounds, baselines = stored_rounds(materials)
+    rounds, held = stored_rounds(materials)
     if rule := work.wants.get("rule"):
         rules = tried(work.shop, rule, work.wants["value"])
-        was = bridge.judged_many(rounds, baselines)
+        was = bridge.judged_many(rounds, held)
         now = bridge.judged_many(*stored_rounds([replace(material, rules=rules) for material in materials]))
     else:
         was = [bridge.as_stored(said[material.round.pk]) for material in materials]
-        now = bridge.judged_many(rounds, baselines, [material.shown for material in materials])
+        now = bridge.judged_many(rounds, held, [material.shown for material in materials])
     return [
         _row(work, material, before, after)
         for material, before, after in zip(materials, was, now, strict=True)

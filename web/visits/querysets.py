@@ -39,6 +39,26 @@ class AssessmentQuerySet(AppendOnlyQuerySet):
         newest = self.filter(round__in=rounds).order_by().values("round").annotate(last=models.Max("pk")).values("last")
         return dict(self.filter(pk__in=newest).values_list("round_id", "result"))
 
+    def last_of_systems(self, systems):
+        """What was said last of every round of machines, in the rounds' order: the system, which machine of it, the
+        visit, the round, when it began, the assessment and the verdict's state; one query.
+        """
+        of = self.filter(round__visit__system__in=systems).order_by()
+        newest = of.values("round").annotate(last=models.Max("pk")).values("last")
+        return (
+            self.filter(pk__in=newest)
+            .order_by("round__visit_id", "round__number")
+            .values_list(
+                "round__visit__system_id",
+                "round__machine",
+                "round__visit_id",
+                "round_id",
+                "round__started_at",
+                "pk",
+                "result__verdict__state",
+            )
+        )
+
 
 class ClosingQuerySet(AppendOnlyQuerySet):
     def visible_to(self, user):

@@ -5,7 +5,7 @@ from functools import cached_property
 
 from engine import VERSION
 from engine.assessment import Assessment as Found
-from engine.assessment import Differs, assess, assess_many, table_of
+from engine.assessment import Differs, assess, assess_many
 from engine.diagnosis.actions import ACTIONS
 from engine.diagnosis.cause import GROUPS
 from engine.diagnosis.conclusion import NOTHING_SHOWN, Shown
@@ -15,7 +15,6 @@ from engine.diagnosis.verdict import CAUSE, DOES_NOT_COUNT, GROUP, SOUND, SPLIT_
 from engine.errors import EngineError
 from engine.quantities.amps import efficiency
 from engine.quantities.quantity import Quantity
-from engine.quantities.table import Table
 from engine.readings.round import Round, without_gauges
 from engine.readings.vocabulary import ROOM
 from engine.report import finding_words, quantity_words
@@ -38,9 +37,10 @@ from engine.report.words import FAHRENHEIT, Words
 from engine.uncertainty.estimate import Estimate
 from engine.validity import conditions
 from web.shell.bridge import words
+from web.visits.bridge.held import NOTHING, Held
 from web.visits.models import Assessment
 
-__all__ = ["GROUPS", "PlaceMark", "Timing", "table_of", "timing"]
+__all__ = ["GROUPS", "PlaceMark", "Timing", "timing"]
 # How a verdict is coloured and listed: attention, fine, withheld or open.
 KINDS = {STOP_FIRST: "attention", CAUSE: "attention", GROUP: "attention", SOUND: "fine", DOES_NOT_COUNT: "withheld"}
 LONGEST_HEADLINE = 200
@@ -306,14 +306,14 @@ def is_difference(q: Quantity) -> bool:
     return quantity_words.is_difference(q.id)
 
 
-def assessed(round_: Round, shown: Shown = NOTHING_SHOWN, baseline: Table | None = None) -> Assessed:
-    """Assess a round. shown: what was said of it last; baseline: what its machine's says, worked out."""
-    return Assessed(assess(round_, baseline, shown), words())
+def assessed(round_: Round, shown: Shown = NOTHING_SHOWN, held: Held = NOTHING) -> Assessed:
+    """Assess a round. shown: what was said of it last; held: what it is held to."""
+    return Assessed(assess(round_, held.baseline, shown, trends=held.trends), words())
 
 
-def assessed_many(rounds: list[Round], baselines: list[Table | None]) -> list[Assessed | None]:
-    """Many rounds assessed together, in order, each against its baseline; None for one that cannot be."""
-    found = assess_many(rounds, baselines)
+def assessed_many(rounds: list[Round], held: list[Held]) -> list[Assessed | None]:
+    """Many rounds assessed together, in order, each by what it is held to; None for one that cannot be."""
+    found = assess_many(rounds, [h.baseline for h in held], trends=[h.trends for h in held])
     return [None if isinstance(one, EngineError) else Assessed(one, words()) for one in found]
 
 
@@ -354,13 +354,13 @@ def changes(before: Assessed, after: Assessed, done: tuple[str, ...]) -> list[st
 
 
 def assessment_row(
-    round_row, round_: Round, entry_uuids: list[str], shown: Shown = NOTHING_SHOWN, baseline: Table | None = None
+    round_row, round_: Round, entry_uuids: list[str], shown: Shown = NOTHING_SHOWN, held: Held = NOTHING
 ) -> Assessment:
     """A round's result as an unsaved row. Stored words are in °F whoever reads: they are a record, not a screen."""
-    found = Assessed(assess(round_, baseline, shown), FAHRENHEIT)
+    found = Assessed(assess(round_, held.baseline, shown, trends=held.trends), FAHRENHEIT)
     result = answer_of(found.found, FAHRENHEIT)
     if round_.by_gauge:  # was it right without them?
-        before = assess(without_gauges(round_), baseline)
+        before = assess(without_gauges(round_), held.baseline, trends=held.trends)
         said = {"state": before.verdict.state, "group": before.verdict.group, "cause": before.verdict.cause}
         result["without_gauges"] = said | {"headline": verdict_said(before, FAHRENHEIT).headline}
     return Assessment(

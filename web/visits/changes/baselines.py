@@ -10,7 +10,8 @@ from web.accounts.access import need_shop
 from web.houses.models import System
 from web.shell.once import keep_once
 from web.visits.bridge import results, vocabulary
-from web.visits.load.for_engine import baseline_of, stored_round
+from web.visits.load.for_engine import stored_round
+from web.visits.load.held import held_of
 from web.visits.load.material import material_of, standing
 from web.visits.models import Action, Baseline, FollowUp, Round, Visit
 
@@ -58,7 +59,7 @@ def seal(
     found = stored_round(material)
     live = Baseline.objects.filter(system=system, mode=found.mode, live=True).select_related("sealed_by").first()
     _need_fit(round_, system, why, live, replaces)
-    assessed = results.assessed(found, material.shown, baseline_of(material, found.mode))
+    assessed = results.assessed(found, material.shown, held_of(material, found.mode))
     if hinders := results.baseline_obstacles(assessed):
         raise BaselineRefused(" ".join(said.both for said in hinders))
     if live:

@@ -26,7 +26,8 @@ from web.visits.changes.closing import ClosingRefused, take_closing
 from web.visits.changes.gauges import charge_step_of, hook_up_of
 from web.visits.changes.outcomes import OutcomeRefused, keep_outcome
 from web.visits.forms import EntryItem
-from web.visits.load.for_engine import baseline_of, stored_round
+from web.visits.load.for_engine import stored_round
+from web.visits.load.held import held_of
 from web.visits.load.material import left_as, material_of
 from web.visits.models import (
     NOT_POSSIBLE,
@@ -185,8 +186,8 @@ def reassess(round_: Round) -> None:
     last = round_.assessments.order_by("-id").values_list("entries", flat=True).first()
     if last is None or sorted(last) != sorted(entries):
         found = stored_round(material)
-        held_against = baseline_of(material, found.mode)
-        results.assessment_row(round_, found, entries, material.shown, held_against).save()
+        held = held_of(material, found.mode)
+        results.assessment_row(round_, found, entries, material.shown, held).save()
 
 
 def _read_since(round_: Round) -> list[Round]:

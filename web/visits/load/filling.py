@@ -10,7 +10,8 @@ from web.visits.bridge.vocabulary import IN_CELSIUS, METHODS, PLANES, QUANTITIES
 from web.visits.forms import DraftField, SheetDraft
 from web.visits.load.clock import running_minutes, running_now
 from web.visits.load.current import Slot
-from web.visits.load.for_engine import after_steps, baseline_of, engine_readings, mode_of, round_for_engine
+from web.visits.load.for_engine import after_steps, engine_readings, mode_of, round_for_engine
+from web.visits.load.held import held_of
 from web.visits.load.material import Entries, Material
 from web.visits.load.notes import annotate
 from web.visits.load.sheet import HUMIDITY_KINDS, FieldState, Note, Sheet
@@ -224,7 +225,7 @@ def _assess(sheet: Sheet, readings: list) -> Sheet:
         return results.assessed(round_for_engine(material, [], {}, sheet.mode))
 
     round_ = round_for_engine(material, readings, sheet.seen, sheet.mode)
-    whole = partial(results.assessed, round_, material.shown, baseline_of(material, sheet.mode))
+    whole = partial(results.assessed, round_, material.shown, held_of(material, sheet.mode))
     sheet.assessed = or_else(f"assessment of {whose}", whole, nothing)
     or_else(f"notes of {whose}", partial(annotate, sheet), lambda: None)
     return sheet

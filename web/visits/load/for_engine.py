@@ -1,12 +1,9 @@
 """A round's material as the engine takes it: its readings, its mode, where the technician is."""
 
-import pickle
 from dataclasses import replace
-from functools import lru_cache
 
 from web.houses.weather import weather_for
-from web.shell.trace import or_else
-from web.visits.bridge import results, rounds, vocabulary
+from web.visits.bridge import rounds, vocabulary
 from web.visits.load.clock import is_under_way, running_minutes
 from web.visits.load.material import Material
 
@@ -66,35 +63,6 @@ def stored_round(material: Material):
     outdoor = next((r.value for r in readings if r.place == "outdoor"), None)
     mode, _ = mode_of(material, outdoor, material.seen)
     return round_for_engine(material, readings, material.seen, mode)
-
-
-def baseline_of(material: Material, mode: str):
-    """What the machine's baseline in this mode says, else that in the other, worked out for the engine; None without
-    one that holds for the round.
-    """
-    sealed = material.held_to(mode)
-    if sealed is None:
-        return None
-    return or_else(f"baseline of round {sealed.round.public_id}", lambda: table_of_baseline(sealed), lambda: None)
-
-
-def table_of_baseline(sealed: Material):
-    """A sealed round worked out for the engine; once, however many rounds are held to it."""
-    if sealed.table is None:
-        sealed.table = _worked_out(pickle.dumps(stored_round(sealed)))
-    return sealed.table
-
-
-@lru_cache(maxsize=64)
-def _worked_out(round_: bytes):
-    """By everything that the round says: a preview follows each key, and the baseline is the same one."""
-    return results.table_of(pickle.loads(round_))
-
-
-def stored_rounds(materials: list[Material]) -> tuple[list, list]:
-    """The rounds as stored, for the engine, and what the baseline of each says."""
-    found = [stored_round(material) for material in materials]
-    return found, [baseline_of(material, round_.mode) for material, round_ in zip(materials, found, strict=True)]
 
 
 def round_for_engine(material: Material, readings: list, seen: dict[str, str], mode: str):

@@ -5,6 +5,7 @@ the entries.
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
+from datetime import datetime
 from functools import cached_property
 from itertools import chain
 
@@ -12,6 +13,7 @@ from web.houserules.services import rules_of
 from web.houses import bridge as houses_bridge
 from web.houses.models import Instrument, PlateVersion, Room, System, Table
 from web.visits.bridge import rounds, stored, vocabulary
+from web.visits.bridge.held import COUNT, SOUND
 from web.visits.load.current import Slot, slots
 from web.visits.load.gauges import done_by, hook_ups_of, standing_steps, steps_by_round
 from web.visits.models import (
@@ -67,6 +69,16 @@ class Carried:
     uuids: tuple[str, ...] = ()
 
 
+@dataclass(frozen=True)
+class Came:
+    """A visit to a machine as it was judged last: its last round that counts. said: the assessment's key."""
+
+    round_id: int
+    said: int
+    started_at: datetime
+    sound: bool
+
+
 @dataclass
 class Material:
     """All that is needed to judge one round."""
@@ -83,7 +95,7 @@ class Material:
     stored: dict | None = None  # the result that is stored of the round last
     shown: object = None  # what it said
     sealed: dict[str, "Material"] = field(default_factory=dict)  # the rounds that are its baseline, by mode
-    table: object = None  # worked out as a baseline
+    came: tuple["Came", ...] = ()  # the visits to its machine before this one, while it has a baseline
 
     @property
     def visit(self):
@@ -109,6 +121,11 @@ class Material:
         """What was seen in this round, else in an earlier one."""
         return {**self.carried.seen, **self.entries.seen}
 
+    @property
+    def instruments_held(self) -> dict[str, str]:
+        """The instrument of each kind that it was read with."""
+        return {row.instrument.kind: row.instrument.label for row in self.entries.current if row.instrument}
+
     def held_to(self, mode: str) -> "Material | None":
         """The sealed round that it is judged against in this mode, else in the other; None for none read before it."""
         earlier = {of: m for of, m in self.sealed.items() if m.round.started_at < self.round.started_at}
@@ -133,10 +150,10 @@ def material_of(round_: Round, with_people: bool = True) -> Material:
 
 
 def materials_of(
-    rounds_: Sequence[Round], with_people: bool = True, last: dict[int, dict] | None = None
+    rounds_: Sequence[Round], with_people: bool = True, last: dict[int, dict] | None = None, alone: bool = False
 ) -> list[Material]:
     """The material of several rounds of one shop, in as many queries as for one. last: what was said of each last, by
-    the round's key, for who has it already.
+    the round's key, for who has it already; alone: without what they are held to.
     """
     if not rounds_:
         return []
@@ -144,7 +161,8 @@ def materials_of(
     instruments, rules = list(Instrument.objects.filter(shop=shop)), rules_of(shop)
     plates = PlateVersion.objects.newest_of(systems)
     tables, rooms = Table.objects.newest_of(systems), _listed(Room.objects.filter(system__in=systems), "system_id")
-    sealed = _sealed_for(rounds_, systems)
+    sealed = {} if alone else _sealed_for(rounds_, systems)
+    came = _came_before(rounds_, sealed)
     others = {row.pk: row for rows in sealed.values() for row in rows.values()}
     together = list(({row.pk: row for row in rounds_} | others).values())
     entries, carried = entries_of(together, instruments, with_people), carried_into(together)
@@ -168,6 +186,7 @@ def materials_of(
         )
     for id_, rows in sealed.items():
         found[id_].sealed = {mode: found[row.pk] for mode, row in rows.items()}
+        found[id_].came = came.get(id_, ())
     return [found[round_.pk] for round_ in rounds_]
 
 
@@ -179,6 +198,28 @@ def _sealed_for(rounds_: Sequence[Round], systems: Iterable[System]) -> dict[int
         .order_by("sealed_at", "id")
     )
     return {round_.pk: {row.mode: row.round for row in rows if row.holds_for(round_)} for round_ in rounds_}
+
+
+MOST_CAME = 12  # visits of a machine, the newest
+
+
+def _came_before(rounds_: Sequence[Round], sealed: dict[int, dict[str, Round]]) -> dict[int, tuple[Came, ...]]:
+    """By the round's key: the earlier visits of its machine as they were judged last, the oldest first; one query, of
+    machines with a baseline.
+    """
+    systems = {round_.visit.system_id for round_ in rounds_ if sealed.get(round_.pk)}
+    if not systems:
+        return {}
+    by_visit: dict[tuple, dict[int, Came]] = defaultdict(dict)
+    for system, machine, visit, round_id, began, said, state in Assessment.objects.last_of_systems(systems):
+        if state in COUNT:
+            by_visit[system, machine][visit] = Came(round_id, said, began, state == SOUND)
+    found = {}
+    for round_ in rounds_:
+        rows = by_visit[round_.visit.system_id, round_.machine].items()
+        before = [row for visit, row in rows if visit != round_.visit_id and row.started_at < round_.started_at]
+        found[round_.pk] = tuple(sorted(before, key=lambda row: row.started_at)[-MOST_CAME:])
+    return found
 
 
 def entries_of(rounds_: Sequence[Round], instruments: list, with_people: bool = True) -> dict[int, Entries]:

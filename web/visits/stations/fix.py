@@ -5,7 +5,8 @@ from dataclasses import replace
 from web.visits import figures
 from web.visits.access import Around
 from web.visits.bridge import results, vocabulary
-from web.visits.load.for_engine import baseline_of, stored_round, tap_of
+from web.visits.load.for_engine import stored_round, tap_of
+from web.visits.load.held import held_of
 from web.visits.load.material import carried_into, entries_of
 from web.visits.load.sheet import Sheet
 from web.visits.stations.judge import row_of_marks
@@ -84,7 +85,7 @@ def _earlier(sheet: Sheet, around: Around) -> list[tuple]:
         row.visit = sheet.visit
         material = replace(sheet.material, round=row, entries=entries[row.pk], carried=carried[row.pk])
         round_ = stored_round(material)
-        assessed = results.assessed(round_, baseline=baseline_of(material, round_.mode))
+        assessed = results.assessed(round_, held=held_of(material, round_.mode))
         found.append((row.number, round_, row_of_marks(replace(sheet, material=material, assessed=assessed)), assessed))
     return found
 

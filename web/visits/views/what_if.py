@@ -11,7 +11,7 @@ from web.shell.trace import or_else
 from web.visits.access import last_rounds_of, newest_read, round_for
 from web.visits.bridge import results
 from web.visits.load.filling import stored_sheet
-from web.visits.load.for_engine import stored_rounds
+from web.visits.load.held import stored_rounds
 from web.visits.load.material import Material, material_of, materials_of
 from web.visits.stations.judge import mark_of
 
