@@ -20,7 +20,7 @@ from engine.assessment import assess, tables_of
 from engine.diagnosis.cause import HEALTHY
 from engine.errors import EngineError
 from engine.kinds.kind import Kind
-from engine.kinds.learning import Sound, learn
+from engine.kinds.learning import Lesson, learn, lesson_of
 from engine.readings.round import Round
 from engine.report.bundle.reading import visit_of
 from plant.population import Population
@@ -49,11 +49,11 @@ def sound_visit(arguments: tuple[Population, int, int]) -> Round | None:
         return None
 
 
-def taught_by(rounds: list[Round | None], confirmed: bool) -> list[Sound]:
+def taught_by(rounds: list[Round | None], confirmed: bool) -> list[Lesson]:
     """The visits to learn from; every second one confirmed, or none."""
     tables = tables_of([round_ for round_ in rounds if round_])
     return [
-        Sound(table, str(n), confirmed and n % 2 == 0)
+        lesson_of(table, str(n), confirmed and n % 2 == 0)
         for n, table in enumerate(tables)
         if not isinstance(table, EngineError)
     ]

@@ -25,19 +25,21 @@ LEAST_OF_REPEAT = 0.5
 @dataclass(frozen=True)
 class Group:
     """One group's own part of a quantity: how many machines, what they stand off by beside everything else, and the
-    variance of that.
+    variance of that. within: the wider groups that it belongs to, by level.
     """
 
     count: float
     offset: float
     variance: float
+    within: dict[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
 class Learnt:
     """One quantity of one setting, in its residual's terms. coefficients, covariance: of the features, all machines
     together. spread: of single machines about what is expected of them (95 %). unseen: variance of a group that was
-    never met, by level. groups: level -> name -> its own part.
+    never met, by level. groups: level -> name -> its own part. allowed: by how much the engine lets any machine be off
+    (95 %), 0 where that was not kept.
     """
 
     count: float
@@ -46,6 +48,7 @@ class Learnt:
     spread: float
     unseen: dict[str, float]
     groups: dict[str, dict[str, Group]] = field(default_factory=dict)
+    allowed: float = 0.0
 
     def at(self, place: Place) -> tuple[float, float]:
         """(where a sound machine there stands, its variance with the doubt of that). Few machines say little of their

@@ -11,12 +11,13 @@ Gelman, A. et al., Bayesian Data Analysis, chapters on hierarchical linear model
 
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import asdict, dataclass, replace
 from math import sqrt
+from typing import Any
 
 import numpy as np
 
-from engine.diagnosis.causes import setting_of
+from engine.diagnosis.causes import Setting, setting_of
 from engine.kinds.features import CLASS, COLUMNS, LEVELS, LINE, MODEL, Place, place_of
 from engine.kinds.kind import Group, Kind, Learnt, OfSetting
 from engine.kinds.suspicion import suspicions_of
@@ -40,14 +41,45 @@ NOBODY = -1  # the code of a machine whose group is not known
 
 
 @dataclass(frozen=True)
-class Sound:
-    """A visit to a machine that was sound: its table; system: which machine, so that each counts once; confirmed: by
-    gauges, by its outcome or as a sealed baseline.
+class Told:
+    """What a sound visit tells of one quantity, in its residual's terms: the value; the variance of its instruments;
+    the variance that the engine allows machines; what these differ in by name (95 %), and how they scatter beside that.
     """
 
-    table: Table
+    value: float
+    instruments: float
+    allowed: float
+    differs_in: dict[str, float]
+    model_u95: float
+
+
+@dataclass(frozen=True)
+class Lesson:
+    """What a visit to a sound machine teaches, in plain numbers, so that it can be kept. system: which machine, so that
+    each counts once; confirmed: by gauges, by its outcome or as a sealed baseline.
+    """
+
+    setting: Setting
+    place: Place
+    told: dict[str, Told]
     system: str
     confirmed: bool = False
+
+
+def lesson_of(table: Table, system: str, confirmed: bool = False) -> Lesson:
+    """What a sound round teaches."""
+    told = {
+        id_: Told(
+            r.value,
+            sum(p * p for s, p in r.pushes.items() if s not in OF_THE_MACHINE) / K**2,
+            (r.allowed_u95 / K) ** 2,
+            dict(r.differs_in),
+            r.model_u95,
+        )
+        for id_, q in table.quantities.items()
+        if (r := q.residual) is not None
+    }
+    return Lesson(setting_of(table.measured.round), place_of(table), told, system, confirmed)
 
 
 @dataclass(frozen=True)
@@ -66,28 +98,27 @@ class _Rows:
     names: dict[str, list[str]]
 
 
-def learn(visits: Sequence[Sound]) -> Kind:
+def learn(lessons: Sequence[Lesson]) -> Kind:
     """What these sound visits say of their kinds. Each machine counts once, by its first confirmed visit, else by its
     first: its own drift teaches nothing.
     """
-    once: dict[str, Sound] = {}
-    for visit in visits:
-        had = once.get(visit.system)
-        if had is None or (visit.confirmed and not had.confirmed):
-            once[visit.system] = visit
-    by_setting: dict[str, list[tuple[Place, Sound]]] = defaultdict(list)
-    for visit in once.values():
-        place = place_of(visit.table)
-        by_setting[place.setting].append((place, visit))
+    once: dict[str, Lesson] = {}
+    for lesson in lessons:
+        had = once.get(lesson.system)
+        if had is None or (lesson.confirmed and not had.confirmed):
+            once[lesson.system] = lesson
+    by_setting: dict[str, list[Lesson]] = defaultdict(list)
+    for lesson in once.values():
+        by_setting[lesson.place.setting].append(lesson)
     settings = {setting: _of_setting(rows) for setting, rows in sorted(by_setting.items())}
-    return Kind(settings, len(once), sum(v.confirmed for v in once.values()))
+    return Kind(settings, len(once), sum(lesson.confirmed for lesson in once.values()))
 
 
-def _of_setting(rows: list[tuple[Place, Sound]]) -> OfSetting:
-    weights, read = np.array([_weight(v) for _, v in rows]), _read(rows)
-    x = np.array([place.features for place, _ in rows])
-    names = {level: sorted({p.groups[level] for p, _ in rows} - {""}) for level in LEVELS}
-    codes = {level: _codes([p.groups[level] for p, _ in rows], names[level]) for level in LEVELS}
+def _of_setting(rows: list[Lesson]) -> OfSetting:
+    weights, read = np.array([_weight(row) for row in rows]), _read(rows)
+    x = np.array([row.place.features for row in rows])
+    names = {level: sorted({row.place.groups[level] for row in rows} - {""}) for level in LEVELS}
+    codes = {level: _codes([row.place.groups[level] for row in rows], names[level]) for level in LEVELS}
     cut = np.where(weights == 1.0, 1.0, CUT_VARIANCE)
     learnt, scatter = {}, np.full((len(read), len(rows)), np.nan)
     for k, (id_, found) in enumerate(read.items()):
@@ -97,19 +128,16 @@ def _of_setting(rows: list[tuple[Place, Sound]]) -> OfSetting:
         learnt[id_], scatter[k, at] = _learnt(data)
     correlation = _together(tuple(read), rows, scatter, weights)
     known = OfSetting(learnt, tuple(read), tuple(map(tuple, correlation.tolist())))
-    setting, places = setting_of(rows[0][1].table.measured.round), [(p, v.confirmed) for p, v in rows]
-    return replace(known, suspicions=suspicions_of(known, setting, places))
+    places = [(row.place, row.confirmed) for row in rows]
+    return replace(known, suspicions=suspicions_of(known, rows[0].setting, places))
 
 
-def _read(rows: list[tuple[Place, Sound]]) -> dict[str, list[tuple[int, float, float, float]]]:
+def _read(rows: list[Lesson]) -> dict[str, list[tuple[int, float, float, float]]]:
     """Quantity -> (machine, residual, variance of its instruments, variance the engine allows machines), by machine."""
     found: dict[str, list[tuple[int, float, float, float]]] = defaultdict(list)
-    for i, (_, visit) in enumerate(rows):
-        for id_, q in visit.table.quantities.items():
-            r = q.residual
-            if r is not None:
-                of = sum(p * p for s, p in r.pushes.items() if s not in OF_THE_MACHINE)
-                found[id_].append((i, r.value, of / K**2, (r.allowed_u95 / K) ** 2))
+    for i, row in enumerate(rows):
+        for id_, told in row.told.items():
+            found[id_].append((i, told.value, told.instruments, told.allowed))
     return found
 
 
@@ -118,8 +146,8 @@ def _codes(groups: list[str], names: list[str]) -> np.ndarray:
     return np.array([place_in.get(group, NOBODY) for group in groups])
 
 
-def _weight(visit: Sound) -> float:
-    return 1.0 if visit.confirmed else UNCONFIRMED_COUNTS
+def _weight(lesson: Lesson) -> float:
+    return 1.0 if lesson.confirmed else UNCONFIRMED_COUNTS
 
 
 def _learnt(data: _Rows) -> tuple[Learnt, np.ndarray]:
@@ -152,6 +180,7 @@ def _learnt(data: _Rows) -> tuple[Learnt, np.ndarray]:
         K * sqrt(single),
         between,
         {level: _named(parts[level], data, level) for level in LEVELS},
+        K * sqrt(allowed),
     )
     return learnt, left / np.sqrt(single + data.instruments)
 
@@ -185,10 +214,22 @@ def _named(parts: _Parts, data: _Rows, level: str) -> dict[str, Group]:
     codes = data.codes[level]
     count = np.bincount(codes[codes != NOBODY], minlength=len(data.names[level]))
     return {
-        name: Group(float(n), float(offset), float(variance))
+        name: Group(float(n), float(offset), float(variance), _within(data, level, name))
         for name, n, offset, variance in zip(data.names[level], count, parts.offset, parts.variance, strict=True)
         if n
     }
+
+
+def _within(data: _Rows, level: str, name: str) -> dict[str, str]:
+    """The wider groups that most machines of a group belong to, by level."""
+    its = data.codes[level] == data.names[level].index(name)
+    found = {}
+    for wider in LEVELS[: LEVELS.index(level)]:
+        codes = data.codes[wider][its]
+        codes = codes[codes != NOBODY]
+        if len(codes):
+            found[wider] = data.names[wider][int(np.bincount(codes).argmax())]
+    return found
 
 
 def _between(parts: _Parts, prior: float) -> float:
@@ -207,9 +248,7 @@ def _information(data: _Rows, single: float, together: float) -> np.ndarray:
     return np.asarray(data.x.T @ (data.x * precision[:, None]))
 
 
-def _together(
-    ids: tuple[str, ...], rows: list[tuple[Place, Sound]], scatter: np.ndarray, weights: np.ndarray
-) -> np.ndarray:
+def _together(ids: tuple[str, ...], rows: list[Lesson], scatter: np.ndarray, weights: np.ndarray) -> np.ndarray:
     """Correlation of the quantities in sound machines (n, n): the engine's own, by what it says they differ in, moved
     by what was seen.
     """
@@ -224,10 +263,10 @@ def _together(
     return _possible(found)
 
 
-def _engines_own(ids: tuple[str, ...], rows: list[tuple[Place, Sound]]) -> np.ndarray:
+def _engines_own(ids: tuple[str, ...], rows: list[Lesson]) -> np.ndarray:
     total, of = np.zeros((len(ids), len(ids))), np.zeros((len(ids), len(ids)))
-    for _, visit in rows[:200]:
-        there = {id_: r for id_ in ids if id_ in visit.table.quantities and (r := visit.table[id_].residual)}
+    for row in rows[:200]:
+        there = {id_: row.told[id_] for id_ in ids if id_ in row.told}
         at = [ids.index(id_) for id_ in there]
         sources = sorted({s for r in there.values() for s in r.differs_in})
         moves = np.array([[r.differs_in.get(s, 0.0) for s in sources] for r in there.values()]).reshape(len(at), -1)
@@ -246,3 +285,16 @@ def _possible(correlation: np.ndarray) -> np.ndarray:
     mended = vectors @ np.diag(np.maximum(values, 1e-4)) @ vectors.T
     size = np.sqrt(np.diag(mended))
     return np.asarray(mended / np.outer(size, size))
+
+
+def written(lesson: Lesson) -> dict[str, Any]:
+    """A lesson as JSON takes it."""
+    of = asdict(lesson)
+    return of | {"place": of["place"] | {"features": lesson.place.features.tolist()}}
+
+
+def read(raw: dict[str, Any]) -> Lesson:
+    """A lesson as it was written."""
+    place = Place(raw["place"]["setting"], np.array(raw["place"]["features"]), raw["place"]["groups"])
+    told = {id_: Told(**one) for id_, one in raw["told"].items()}
+    return Lesson(Setting(**raw["setting"]), place, told, raw["system"], raw["confirmed"])

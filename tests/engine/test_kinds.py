@@ -12,7 +12,8 @@ from engine.errors import EngineError
 from engine.kinds import learning
 from engine.kinds.features import LEVELS, place_of
 from engine.kinds.kind import FEWEST, MOST_MOVED, WIDEST, Kind, held_to_kind
-from engine.kinds.learning import Sound, learn
+from engine.kinds.learning import learn, lesson_of
+from engine.kinds.summary import known_groups
 from engine.report.bundle import __main__ as assess_command
 from engine.report.bundle import learn as learn_command
 from engine.report.bundle.kind_file import kind_of, kind_text
@@ -39,7 +40,7 @@ def rounds(bundles):
 
 
 def taught(rounds, confirmed=True):
-    return [Sound(table, str(n), confirmed) for n, table in enumerate(tables_of(rounds))]
+    return [lesson_of(table, str(n), confirmed) for n, table in enumerate(tables_of(rounds))]
 
 
 @pytest.fixture(scope="module")
@@ -59,16 +60,16 @@ def test_the_means_are_those_of_the_joint_normal_posterior(rounds):
     that the alternation ended with. (Bayes' rule for linear models, any text; independent of the alternation.)
     """
     visits = taught(rounds)
-    rows = [(place_of(v.table), v) for v in visits if "approach" in v.table.quantities]
+    rows = [(v.place, v) for v in visits if "approach" in v.told]
     of = next(s for s in sorted({p.setting for p, _ in rows}))
     rows = [(p, v) for p, v in rows if p.setting == of]
     learnt = learn(visits).settings[of].learnt["approach"]
     groups = [(level, name) for level in LEVELS for name in sorted({p.groups[level] for p, _ in rows})]
     x = np.array([[*p.features, *(float(p.groups[level] == name) for level, name in groups)] for p, _ in rows])
-    residuals = [v.table["approach"].residual for _, v in rows]
-    value = np.array([r.value for r in residuals])
-    instruments = np.array([sum(push**2 for push in r.instruments.values()) / K**2 for r in residuals])
-    allowed = float(np.mean([(r.allowed_u95 / K) ** 2 for r in residuals]))
+    told = [v.told["approach"] for _, v in rows]
+    value = np.array([t.value for t in told])
+    instruments = np.array([t.instruments for t in told])
+    allowed = float(np.mean([t.allowed for t in told]))
     shares = [learning.SHARE_ALL, *[learning.SHARE_FEATURE] * 3]
     prior = np.array([share * allowed for share in shares] + [learnt.unseen[level] for level, _ in groups])
     precision = 1.0 / ((learnt.spread / K) ** 2 + instruments)
@@ -104,9 +105,9 @@ def test_what_is_learnt_stays_within_what_the_engine_holds_possible(rounds, kind
 def test_a_machine_counts_once_by_its_first_confirmed_visit(rounds):
     """Its own drift teaches nothing."""
     visits = taught(rounds, confirmed=False)
-    again = [Sound(v.table, "0", confirmed=False) for v in visits[1:20]]
+    again = [replace(v, system="0") for v in visits[1:20]]
     assert kind_text(learn([*visits, *again])) == kind_text(learn(visits))
-    better = Sound(visits[5].table, "0", confirmed=True)
+    better = replace(visits[5], system="0", confirmed=True)
     assert learn([*visits, better]).confirmed == 1 and learn([*visits, better]).machines == len(visits)
 
 
@@ -176,3 +177,21 @@ def test_learn_and_assess_from_the_command_line(bundles, tmp_path, capsys, monke
     assert learn_command.main(["-"]) == 1 and "marked sound" in capsys.readouterr().err
     assert assess_command.main(["--kind", str(visits), str(visits)]) == 2 and "kind file" in capsys.readouterr().err
     assert learn_command.main([]) == 2 and learn_command.main([str(tmp_path / "nothing")]) == 2
+
+
+def test_what_is_known_of_each_group_is_what_its_machines_are_held_to(rounds, kind):
+    found = known_groups(kind)
+    lines = [group for group in found if group.level == "line"]
+    assert {group.name for group in lines} == {f"Mill {n}" for n in range(3)} and all(g.narrower > 0.2 for g in lines)
+    assert all(g.machines >= FEWEST for g in found) and not any(group.suspected for group in found)
+    assert known_groups(Kind({})) == []
+    narrower = {group.level: [] for group in found}
+    for group in found:
+        narrower[group.level].append(group.narrower)
+    assert np.mean(narrower["line"]) > np.mean(narrower["all"]), "a line is known better than machines at large"
+
+
+def test_lessons_can_be_kept_and_teach_the_same(rounds):
+    lessons = taught(rounds[:20])
+    kept = [learning.read(json.loads(json.dumps(learning.written(lesson)))) for lesson in lessons]
+    assert kind_text(learn(kept)) == kind_text(learn(lessons))

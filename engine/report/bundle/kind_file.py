@@ -57,10 +57,11 @@ def _quantity(learnt: Learnt) -> dict[str, Any]:
         "coefficients": [_short(x) for x in learnt.coefficients],
         "covariance": [[_short(x) for x in row] for row in learnt.covariance],
         "spread_u95": _short(learnt.spread),
+        "allowed_u95": _short(learnt.allowed),
         "unseen_variance": {level: _short(x) for level, x in learnt.unseen.items()},
         "groups": {
             level: {
-                name: {"count": g.count, "offset": _short(g.offset), "variance": _short(g.variance)}
+                name: {"count": g.count, "offset": _short(g.offset), "variance": _short(g.variance), "within": g.within}
                 for name, g in groups.items()
             }
             for level, groups in learnt.groups.items()
@@ -83,6 +84,7 @@ def _read(raw: dict[str, Any]) -> Kind:
                 q["spread_u95"],
                 dict(q["unseen_variance"]),
                 {level: {n: Group(**g) for n, g in groups.items()} for level, groups in q["groups"].items()},
+                q.get("allowed_u95", 0.0),
             )
             for id_, q in of["quantities"].items()
         }

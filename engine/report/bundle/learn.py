@@ -13,7 +13,7 @@ from engine.diagnosis.causes import EVERY_CAUSE
 from engine.errors import EngineError
 from engine.kinds.features import ALL
 from engine.kinds.kind import Kind, Suspicion
-from engine.kinds.learning import Sound, learn
+from engine.kinds.learning import Lesson, learn, lesson_of
 from engine.report.bundle.__main__ import bundles
 from engine.report.bundle.kind_file import kind_text
 from engine.report.bundle.reading import BundleError, Visit, visit_of
@@ -44,11 +44,11 @@ def main(arguments: list[str]) -> int:
     return 0
 
 
-def _sound(lines: list[tuple[int, str]]) -> tuple[list[Sound], int]:
+def _sound(lines: list[tuple[int, str]]) -> tuple[list[Lesson], int]:
     read = [(line, visit) for line, text in lines if (visit := _visit(text)) is not None and visit.sound]
     tables = tables_of([visit.rounds[-1][1] for _, visit in read])
     found = [
-        Sound(table, visit.system or f"line {line}", visit.confirmed)
+        lesson_of(table, visit.system or f"line {line}", visit.confirmed)
         for (line, visit), table in zip(read, tables, strict=True)
         if not isinstance(table, EngineError)
     ]
