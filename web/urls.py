@@ -10,6 +10,7 @@ urlpatterns = [
     path("probes/", include("web.probes.urls")),
     path("practice/", include("web.practice.urls")),
     path("house-rules/", include("web.houserules.urls")),
+    path("known-kinds/", include("web.kinds.urls")),
     path("judging-again/", include("web.reassess.urls")),
     path("background/", include("web.background.urls")),
     path("", include("web.accounts.urls")),

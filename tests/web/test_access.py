@@ -8,6 +8,8 @@ from django.urls import get_resolver, resolve, reverse
 
 from tests.web.conftest import Device, a_picture
 from web.background.models import Work
+from web.kinds.models import LeftOut
+from web.kinds.services import keep_version
 from web.practice.bridge import Spec
 from web.practice.services import begin
 from web.probes.services import add_gateway
@@ -24,11 +26,14 @@ def pages(shop):
     gateway = add_gateway(shop.person, "Van")[0].public_id
     photo = changes.add_photo(shop.person, uuid.uuid4(), shop.system, None, "coil", a_picture()).public_id
     practised = begin(shop.person, Spec(), heating=False).visit.public_id
+    known = keep_version(shop.shop, "own_visits", f"{shop.shop.name}'s", 1).number
+    left_out = LeftOut.objects.create(shop=shop.shop, visit=shop.visit, why="x", by=shop.person).public_id
     work = Work.objects.create(shop=shop.shop, kind="reassess", started_by=shop.person).public_id
     get = [
         ("history:system", system),
         ("history:said", system),
         ("history:csv", system),
+        ("kinds:file", known),
         ("background:progress", work),
         ("reassess:result", work),
         ("visits:sheet", visit),
@@ -55,6 +60,8 @@ def pages(shop):
         ("visits:hand_over", visit),
         ("visits:open_follow_up", visit),
         ("visits:close_follow_up", follow_up),
+        ("kinds:leave_out", visit),
+        ("kinds:take_back", left_out),
         ("visits:pair", visit),
         ("practice:look", practised),
         ("practice:turn", practised),

@@ -2,6 +2,8 @@
 readings.
 """
 
+import re
+
 SHOP = ("Rivermouth Cooling", "America/Chicago")
 PEOPLE = (
     # user name, first, last, role
@@ -23,6 +25,13 @@ INSTRUMENTS = (
     ("Hot wire", "vane", None, None, None, None, None, 90),
     ("Needle gauge and probe", "water_probe", None, None, None, 20.0, 180.0, 300),
 )
+
+
+def line_of(model: str) -> str:
+    """The maker's line of a model: 'Maker A AC' of 'Maker A AC36', 'Maker B 10' of 'Maker B 24-10'."""
+    return re.sub(r"\d\d(-|$)", "", model, count=1)
+
+
 # fmt: off
 # model -> its plates
 PLATES = {

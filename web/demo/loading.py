@@ -17,6 +17,7 @@ from web.demo.visits import VISITS
 from web.demo.weather import PLACE
 from web.houses import services as houses
 from web.houses.models import House, Instrument, System
+from web.kinds.services import learn_now
 from web.probes.services import add_gateway
 from web.visits import changes
 from web.visits.bridge import vocabulary
@@ -72,6 +73,7 @@ def load(password: str, gateway_token: str) -> bool:
         )
     add_gateway(lead, "Van 1", gateway_token)
     _load_pictures(people["ines"], systems["Hollow Lane 14", "upstairs"])
+    learn_now(lead)
     return True
 
 
@@ -100,7 +102,10 @@ def _load_houses(lead) -> dict[tuple[str, str], System]:
         for system_name, model, tap, year in systems:
             plate = data.PLATES[model] | {"indoor_place": data.INDOOR_PLACES.get(system_name, "")}
             system = houses.save_system(
-                lead, System(house=house, name=system_name, model=model, tap=tap, year=year, **plate)
+                lead,
+                System(
+                    house=house, name=system_name, model=model, line=data.line_of(model), tap=tap, year=year, **plate
+                ),
             )
             for kind, text in data.TABLES.get(model, {}).items():
                 houses.add_table(lead, system, kind, text, "Invented for the demo")

@@ -52,6 +52,7 @@ def equipment(system, tables: dict, rooms) -> Equipment:
         metering_device=system.metering_device,
         blower_motor=system.blower_motor,
         model=system.model,
+        line=system.line,
         refrigerant=system.refrigerant,
         seer=system.seer,
         target_subcooling_f=system.target_subcooling_f,

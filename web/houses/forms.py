@@ -69,7 +69,7 @@ PLATE_FIRST = (
     ("Ground loop", ("loop", "design_gpm", "loop_fluid", "loop_share_pct"), "ground_source"),
 )  # fmt: skip
 PLATE_REST = (
-    ("Outdoor plate", ("model", "serial", "year", "factory_charge_oz", "target_subcooling_f", "compressor_rla",
+    ("Outdoor plate", ("model", "line", "serial", "year", "factory_charge_oz", "target_subcooling_f", "compressor_rla",
                        "outdoor_fan_fla"), ""),
     ("Indoor plate", ("indoor_model", "indoor_serial", "blower_motor", "tap", "rating_static_inwc",
                       "line_length_ft"), ""),
@@ -127,12 +127,17 @@ class SystemForm(NumberedForm, forms.ModelForm):
         labels = {
             "name": "Which system",
             "model": "Outdoor model",
+            "line": "Maker's line",
             "serial": "Outdoor serial",
             "indoor_model": "Indoor model",
             "indoor_serial": "Indoor serial",
             "tap": "Blower tap in use",
         }
-        help_texts = {"name": "Such as upstairs, or main.", "tap": "Named as in the blower table."}
+        help_texts = {
+            "name": "Such as upstairs, or main.",
+            "line": "As the shop calls the models that differ by size only. They are learnt together.",
+            "tap": "Named as in the blower table.",
+        }
 
     @property
     def first_groups(self):

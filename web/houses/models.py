@@ -33,7 +33,7 @@ LOOP_FLUIDS = {"water": "Water", "propylene_glycol": "Propylene glycol", "methan
 REFRIGERANTS = ("R-410A", "R-32", "R-454B", "R-22", "R-407C", "R-134a")
 # What of a system its plates say: what a round is judged by.
 PLATE = (
-    "kind", "nominal_tons", "refrigerant", "metering_device", "blower_motor", "model", "serial", "indoor_model",
+    "kind", "nominal_tons", "refrigerant", "metering_device", "blower_motor", "line", "model", "serial", "indoor_model",
     "indoor_serial", "year", "seer",
     "factory_charge_oz", "target_subcooling_f", "compressor_rla", "outdoor_fan_fla", "unit", "rating_static_inwc",
     "tap", "line_length_ft", "loop_fluid",
@@ -99,6 +99,7 @@ class System(models.Model):
     refrigerant = models.CharField(max_length=10, blank=True, default="")
     metering_device = models.CharField(max_length=20, default="unknown")
     blower_motor = models.CharField(max_length=20, default="unknown")
+    line = models.CharField(max_length=60, blank=True, default="")  # of models that differ by size: learnt together
     model = models.CharField(max_length=60, blank=True, default="")  # the outdoor half's
     serial = models.CharField(max_length=40, blank=True, default="")
     indoor_model = models.CharField(max_length=60, blank=True, default="")

@@ -6,14 +6,13 @@ from dataclasses import dataclass, field
 
 from engine import VERSION
 from engine.assessment import Assessment as Found
-from engine.assessment import assess_many
 from engine.diagnosis.conclusion import Shown
 from engine.diagnosis.verdict import DOES_NOT_COUNT, STOP_FIRST
 from engine.errors import EngineError
 from engine.readings.round import Round
 from engine.report.verdict_words import verdict_said
 from engine.report.words import FAHRENHEIT
-from web.visits.bridge.held import Held
+from web.visits.bridge.held import Held, assessed
 
 __all__ = ["VERSION"]
 logger = logging.getLogger(__name__)
@@ -50,8 +49,7 @@ def judged_many(
     """Rounds judged together, each by what it is held to; None for one that cannot be, which is logged. shown: what was
     said of each last. Words are in °F whoever reads: they are a record.
     """
-    found = assess_many(rounds, [h.baseline for h in held], shown, trends=[h.trends for h in held])
-    return [_judged(one) for one in found]
+    return [_judged(one) for one in assessed(rounds, held, shown)]
 
 
 def _judged(found: Found | EngineError) -> Judged | None:

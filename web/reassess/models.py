@@ -17,6 +17,7 @@ class Rejudged(AppendOnly):
     round = models.ForeignKey(Round, on_delete=models.PROTECT, related_name="+")
     engine_version = models.CharField(max_length=20)
     rules_version = models.CharField(max_length=20)
+    known_kinds = models.PositiveIntegerField(null=True)
     was_state = models.CharField(max_length=20)
     was_group = models.CharField(max_length=30, blank=True, default="")
     was_gauges = models.CharField(max_length=40)

@@ -7,6 +7,7 @@ from web.background.models import Work
 from web.houserules.services import tried
 from web.reassess import bridge
 from web.reassess.models import Rejudged
+from web.visits.bridge.held import Held
 from web.visits.bridge.results import LONGEST_HEADLINE
 from web.visits.load.held import stored_rounds
 from web.visits.load.material import Material, materials_of
@@ -58,23 +59,25 @@ def _rejudged(work: Work, materials: list[Material], said: dict[int, dict]) -> l
     if rule := work.wants.get("rule"):
         rules = tried(work.shop, rule, work.wants["value"])
         was = bridge.judged_many(rounds, held)
-        now = bridge.judged_many(*stored_rounds([replace(material, rules=rules) for material in materials]))
+        rounds, held = stored_rounds([replace(material, rules=rules) for material in materials])
+        now = bridge.judged_many(rounds, held)
     else:
         was = [bridge.as_stored(said[material.round.pk]) for material in materials]
         now = bridge.judged_many(rounds, held, [material.shown for material in materials])
     return [
-        _row(work, material, before, after)
-        for material, before, after in zip(materials, was, now, strict=True)
+        _row(work, material, by, before, after)
+        for material, by, before, after in zip(materials, held, was, now, strict=True)
         if before and after
     ]
 
 
-def _row(work: Work, material: Material, was: bridge.Judged, now: bridge.Judged) -> Rejudged:
+def _row(work: Work, material: Material, held: Held, was: bridge.Judged, now: bridge.Judged) -> Rejudged:
     return Rejudged(
         work=work,
         round=material.round,
         engine_version=bridge.VERSION,
         rules_version=now.rules_version,
+        known_kinds=held.kinds_version,
         was_state=was.state,
         was_group=was.group,
         was_gauges=was.gauges,

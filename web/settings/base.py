@@ -27,6 +27,7 @@ INSTALLED_APPS = [
     "web.today",
     "web.practice",
     "web.reassess",
+    "web.kinds",
     "web.history",
     "web.visits",
     "web.probes",
@@ -132,6 +133,7 @@ BACKGROUND_KINDS = {
     "thin_samples": "web.probes.tasks.THIN_SAMPLES",
     "thin_assessments": "web.visits.tasks.THIN_ASSESSMENTS",
     "reassess": "web.reassess.tasks.REASSESS",
+    "learn_kinds": "web.kinds.tasks.LEARN",
     "tidy": "web.background.tidy.TIDY",
 }
 

@@ -39,6 +39,12 @@ class AssessmentQuerySet(AppendOnlyQuerySet):
         newest = self.filter(round__in=rounds).order_by().values("round").annotate(last=models.Max("pk")).values("last")
         return dict(self.filter(pk__in=newest).values_list("round_id", "result"))
 
+    def states_of(self, rounds):
+        """By round: the key of what was said of it last, and the verdict's state; one query."""
+        newest = self.filter(round__in=rounds).order_by().values("round").annotate(last=models.Max("pk")).values("last")
+        rows = self.filter(pk__in=newest).values_list("round_id", "pk", "result__verdict__state")
+        return {round_id: (pk, state) for round_id, pk, state in rows}
+
     def last_of_systems(self, systems):
         """What was said last of every round of machines, in the rounds' order: the system, which machine of it, the
         visit, the round, when it began, the assessment and the verdict's state; one query.
@@ -109,3 +115,14 @@ class OutcomeQuerySet(AppendOnlyQuerySet):
         """The last of each round."""
         last = self.order_by().values("round").annotate(last=models.Max("pk")).values("last")
         return self.filter(pk__in=last)
+
+
+class KnownKindsQuerySet(AppendOnlyQuerySet):
+    def visible_to(self, user):
+        """Those of the person's shop."""
+        return self.filter(shop__isnull=False, shop=user.shop_id)
+
+    def newest_of(self, shop):
+        """The newest version of each source: its key and number; one query."""
+        rows = self.filter(shop=shop).order_by().values_list("source")
+        return {source: (pk, number) for source, pk, number in rows.annotate(models.Max("pk"), models.Max("number"))}

@@ -5,7 +5,7 @@ from functools import cached_property
 
 from engine import VERSION
 from engine.assessment import Assessment as Found
-from engine.assessment import Differs, assess, assess_many
+from engine.assessment import Differs, assess
 from engine.diagnosis.actions import ACTIONS
 from engine.diagnosis.cause import GROUPS
 from engine.diagnosis.conclusion import NOTHING_SHOWN, Shown
@@ -37,6 +37,7 @@ from engine.report.words import FAHRENHEIT, Words
 from engine.uncertainty.estimate import Estimate
 from engine.validity import conditions
 from web.shell.bridge import words
+from web.visits.bridge import held as held_by
 from web.visits.bridge.held import NOTHING, Held
 from web.visits.models import Assessment
 
@@ -308,12 +309,16 @@ def is_difference(q: Quantity) -> bool:
 
 def assessed(round_: Round, shown: Shown = NOTHING_SHOWN, held: Held = NOTHING) -> Assessed:
     """Assess a round. shown: what was said of it last; held: what it is held to."""
-    return Assessed(assess(round_, held.baseline, shown, trends=held.trends), words())
+    return Assessed(_assess(round_, held, shown), words())
+
+
+def _assess(round_: Round, held: Held, shown: Shown = NOTHING_SHOWN) -> Found:
+    return assess(round_, held.baseline, shown, held.kind, held.trends)
 
 
 def assessed_many(rounds: list[Round], held: list[Held]) -> list[Assessed | None]:
     """Many rounds assessed together, in order, each by what it is held to; None for one that cannot be."""
-    found = assess_many(rounds, [h.baseline for h in held], trends=[h.trends for h in held])
+    found = held_by.assessed(rounds, held)
     return [None if isinstance(one, EngineError) else Assessed(one, words()) for one in found]
 
 
@@ -357,16 +362,17 @@ def assessment_row(
     round_row, round_: Round, entry_uuids: list[str], shown: Shown = NOTHING_SHOWN, held: Held = NOTHING
 ) -> Assessment:
     """A round's result as an unsaved row. Stored words are in °F whoever reads: they are a record, not a screen."""
-    found = Assessed(assess(round_, held.baseline, shown, trends=held.trends), FAHRENHEIT)
+    found = Assessed(_assess(round_, held, shown), FAHRENHEIT)
     result = answer_of(found.found, FAHRENHEIT)
     if round_.by_gauge:  # was it right without them?
-        before = assess(without_gauges(round_), held.baseline, trends=held.trends)
+        before = _assess(without_gauges(round_), held)
         said = {"state": before.verdict.state, "group": before.verdict.group, "cause": before.verdict.cause}
         result["without_gauges"] = said | {"headline": verdict_said(before, FAHRENHEIT).headline}
     return Assessment(
         round=round_row,
         engine_version=VERSION,
         rules_version=round_.rules.version,
+        known_kinds=held.kinds_version,
         kind=found.kind,
         headline=found.verdict.headline[:LONGEST_HEADLINE],
         entries=entry_uuids,

@@ -12,10 +12,10 @@ from web.visits.bridge import held, vocabulary
 from web.visits.bridge.held import Held
 from web.visits.load.for_engine import stored_round
 from web.visits.load.material import Came, Material, materials_of, standing
-from web.visits.models import WITHDRAWN, Action, ChargeStep, Round
+from web.visits.models import WITHDRAWN, Action, ChargeStep, KnownKinds, Round
 
 SECONDS_A_YEAR = 365.25 * 86_400
-KEPT = 256  # machines, in memory
+KEPT, KEPT_KINDS = 256, 16  # machines, and shops, in memory
 
 
 def held_of(material: Material, mode: str) -> Held:
@@ -47,6 +47,18 @@ def _worked_out(round_: bytes):
 
 
 def _held(material: Material, mode: str, came: "_Came") -> Held:
+    found, (key, version) = _by_machine(material, mode, came), material.kinds.get(material.rules.kinds_from, (0, 0))
+    return (
+        or_else(f"known kinds {version}", lambda: found.by_kind(_kinds(key), version), lambda: found) if key else found
+    )
+
+
+@lru_cache(maxsize=KEPT_KINDS)
+def _kinds(key: int):
+    return held.kinds_in(KnownKinds.objects.values_list("document", flat=True).get(pk=key))
+
+
+def _by_machine(material: Material, mode: str, came: "_Came") -> Held:
     sealed = material.held_to(mode)
     if sealed is None:
         return held.NOTHING

@@ -22,6 +22,7 @@ from web.visits.models import (
     WITHDRAWN,
     Assessment,
     Baseline,
+    KnownKinds,
     Observation,
     Reading,
     Round,
@@ -95,6 +96,7 @@ class Material:
     stored: dict | None = None  # the result that is stored of the round last
     shown: object = None  # what it said
     sealed: dict[str, "Material"] = field(default_factory=dict)  # the rounds that are its baseline, by mode
+    kinds: dict[str, tuple[int, int]] = field(default_factory=dict)  # by source: key and version of what is known
     came: tuple["Came", ...] = ()  # the visits to its machine before this one, while it has a baseline
 
     @property
@@ -163,6 +165,7 @@ def materials_of(
     tables, rooms = Table.objects.newest_of(systems), _listed(Room.objects.filter(system__in=systems), "system_id")
     sealed = {} if alone else _sealed_for(rounds_, systems)
     came = _came_before(rounds_, sealed)
+    kinds = {} if alone else KnownKinds.objects.newest_of(shop)
     others = {row.pk: row for rows in sealed.values() for row in rows.values()}
     together = list(({row.pk: row for row in rounds_} | others).values())
     entries, carried = entries_of(together, instruments, with_people), carried_into(together)
@@ -183,6 +186,7 @@ def materials_of(
             carried=carried[round_.pk],
             stored=last.get(round_.pk),
             shown=stored.said_last(last.get(round_.pk)),
+            kinds=kinds,
         )
     for id_, rows in sealed.items():
         found[id_].sealed = {mode: found[row.pk] for mode, row in rows.items()}

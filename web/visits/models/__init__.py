@@ -24,7 +24,7 @@ from web.visits.models.entries import (
     Reading,
     Remark,
 )
-from web.visits.models.judged import SEEN_BY, Assessment, Baseline, Outcome
+from web.visits.models.judged import SEEN_BY, Assessment, Baseline, KnownKinds, Outcome
 from web.visits.models.visit import ENDS, FINISHED, REOPENED, RETURNED, REVIEWED, Closing, Handover, Round, Visit
 
 __all__ = [
@@ -59,6 +59,7 @@ __all__ = [
     "FollowUp",
     "Handover",
     "HookUp",
+    "KnownKinds",
     "Observation",
     "Outcome",
     "Pairing",

@@ -12,7 +12,7 @@ from web.houses.models import System
 from web.shell.append_only import AppendOnly
 from web.visits.models.entries import Action, empty
 from web.visits.models.visit import Round
-from web.visits.querysets import AssessmentQuerySet, BaselineQuerySet, OutcomeQuerySet
+from web.visits.querysets import AssessmentQuerySet, BaselineQuerySet, KnownKindsQuerySet, OutcomeQuerySet
 
 
 class Assessment(AppendOnly):
@@ -22,6 +22,7 @@ class Assessment(AppendOnly):
     created_at = models.DateTimeField(auto_now_add=True)
     engine_version = models.CharField(max_length=20)
     rules_version = models.CharField(max_length=20)
+    known_kinds = models.PositiveIntegerField(null=True)  # the version of what is known of kinds; None: not used
     kind = models.CharField(max_length=20)
     headline = models.CharField(max_length=200)
     entries = models.JSONField()
@@ -31,6 +32,28 @@ class Assessment(AppendOnly):
 
     class Meta:
         indexes = [models.Index(fields=["round", "-id"])]
+
+
+class KnownKinds(AppendOnly):
+    """One version of what the shop knows of sound machines of each kind: learnt from its own visits, or taken in as a
+    file. The newest of the source that the house rules name is in force.
+    """
+
+    shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="+", editable=False)
+    number = models.PositiveIntegerField()
+    source = models.CharField(max_length=20)  # as the house rule names it
+    made_at = models.DateTimeField(default=timezone.now)
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
+    machines = models.PositiveIntegerField()
+    engine_version = models.CharField(max_length=20)
+    document = models.TextField()  # the kind file
+    says = models.CharField(max_length=300, blank=True, default="")  # of a file: where it comes from
+
+    objects = KnownKindsQuerySet.as_manager()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["shop", "number"], name="one_known_kinds_per_number")]
+        indexes = [models.Index(fields=["shop", "source", "-number"])]
 
 
 class Baseline(models.Model):

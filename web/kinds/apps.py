@@ -1,0 +1,7 @@
+"""The app of what is known of kinds."""
+
+from django.apps import AppConfig
+
+
+class KindsConfig(AppConfig):
+    name = "web.kinds"
