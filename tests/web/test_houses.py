@@ -245,7 +245,7 @@ def test_trying_a_rule_shows_what_it_would_change_and_keeps_nothing(
     for _ in range(4):
         ours.round = visits.start_visit(ours.person, ours.system).rounds.get()
         device.send(device.item("outdoor", "dry_bulb", "90"))
-    with django_assert_max_num_queries(16):  # five visits in as many as one
+    with django_assert_max_num_queries(17):  # five visits in as many as one
         assert "Of the last 5, 1" in words(signed_in.get(past, {"rule": "settle_minutes", "value": "5.0"}))
 
 
