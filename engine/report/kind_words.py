@@ -1,10 +1,11 @@
 """What is known of sound machines of a kind, in words."""
 
 from collections.abc import Iterator
+from math import expm1
 
 from engine.diagnosis.causes import EVERY_CAUSE
 from engine.kinds.summary import KnownGroup, KnownQuantity
-from engine.quantities.residual import DIFFERENCE, KINDS
+from engine.quantities.residual import DIFFERENCE, KINDS, LN
 from engine.report.quantity_words import label
 from engine.report.words import Words, lower_first
 
@@ -29,8 +30,8 @@ def narrower_said(group: KnownGroup) -> str:
 
 
 def offsets_said(group: KnownGroup, words: Words) -> Iterator[str]:
-    """'Approach 2.1 °F lower than expected, ± 1.9 °F', what stands off most first."""
-    for q in sorted(group.quantities, key=lambda q: -abs(q.offset) / q.allowed):
+    """'Approach 2.1 °F lower than expected, ± 1.9 °F', the surest difference first."""
+    for q in sorted(group.quantities, key=lambda q: -abs(q.offset) / q.width):
         yield _offset_said(q, words)
 
 
@@ -40,7 +41,8 @@ def _offset_said(q: KnownQuantity, words: Words) -> str:
         by, width = words.plain(abs(q.offset), unit, difference=True), words.spread(q.width, unit)
         sign = f" {words.sign(unit)}".rstrip()
     else:
-        by, width, sign = f"{100 * abs(q.offset):.0f}", f"{100 * q.width:.0f}", " %"
+        share, most = (expm1(q.offset), expm1(q.width)) if KINDS[q.id].form == LN else (q.offset, q.width)
+        by, width, sign = f"{100 * abs(share):.0f}", f"{100 * most:.0f}", " %"
     if not by.strip("0."):
         return f"{label(q.id)} as expected, ± {width}{sign}"
     return f"{label(q.id)} {by}{sign} {'higher' if q.offset > 0 else 'lower'} than expected, ± {width}{sign}"

@@ -19,6 +19,7 @@ from web.houserules.services import change
 from web.houses.models import System
 from web.kinds import services
 from web.kinds.models import LeftOut, Lesson
+from web.reassess.models import Rejudged
 from web.visits import changes
 from web.visits.load.for_engine import stored_round
 from web.visits.load.material import material_of
@@ -185,3 +186,13 @@ def test_it_is_the_leads_and_each_shops_own(signed_in, client, ours, theirs, lea
     for address in (reverse("kinds:page"), reverse("kinds:file", args=[1])):
         assert client.get(address).status_code == 404
     assert client.post(reverse("kinds:learn_now")).status_code == 404
+
+
+def test_what_past_verdicts_would_be_without_it_is_judged_again(signed_in, lead, sealed):
+    learnt(lead)
+    answer = signed_in.post(reverse("reassess:page"), {"rule": "kinds_from", "value": "nowhere"})
+    work_off()
+    shown = words(signed_in.get(answer.url))
+    assert "What sound machines of a kind do is known from: Not used, every visit" in shown
+    assert f"{MACHINES} rounds judged again" in shown
+    assert set(Rejudged.objects.values_list("known_kinds", flat=True)) == {None}

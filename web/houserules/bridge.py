@@ -35,6 +35,12 @@ def title_of(rule_id: str) -> str:
     return next((rule.title for rule in RULES if rule.id == rule_id), "")
 
 
+def choice_said(rule_id: str, text: str) -> str:
+    """An alternative in words, by its rule and as a form sends it; the text itself where there is none such."""
+    rule = next((rule for rule in RULES if rule.id == rule_id), None)
+    return next((_words(v, rule.unit) for v in rule.alternatives if str(v) == text), text) if rule else text
+
+
 WORDS = {
     "air_first": "Prove the air first", "at_once": "Connect at once",
     "outdoor_air_first": "Outdoor air, inside, outside", "inside_first": "Inside, then outside",

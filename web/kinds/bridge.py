@@ -40,8 +40,8 @@ def machines_in(document: str) -> int:
 
 @dataclass(frozen=True)
 class GroupSaid:
-    """A group of machines in words. narrower: by how much less one may be off than the engine lets any; offsets: where
-    its machines stand, what stands off most first.
+    """A group of machines in words. narrower: by how much less one may be off than the engine lets any; offsets: how
+    its machines differ from what is expected, the surest difference first.
     """
 
     setting: str

@@ -59,9 +59,9 @@ def trial(request):
 def _wanted(work: Work) -> str:
     """What a re-assessment was asked to do, in words."""
     wants = work.wants
-    what = (
-        f"{houserules.title_of(wants['rule'])}: {wants['value']}" if wants.get("rule") else "Today's engine and rules"
-    )
+    what = "Today's engine and rules"
+    if rule := wants.get("rule"):
+        what = f"{houserules.title_of(rule)}: {houserules.choice_said(rule, wants['value'])}"
     which = [KINDS[wants["machine"]].lower()] if wants.get("machine") in KINDS else []
     which += [f"since {wants['since']}"] if wants.get("since") else []
     return f"{what}, {', '.join(which) or 'every visit'}"
