@@ -18,10 +18,24 @@ def confirmed_rounds(shop) -> dict[int, str]:
     return {key: found[key] for key in allowed(shop, found)}
 
 
+def taught_in(shop):
+    """What rounds of the shop taught when it learnt last, without those that are left out now."""
+    visits, people = _left_out(shop)
+    rows = Lesson.objects.filter(round__visit__shop=shop).exclude(round__visit__in=visits)
+    return rows.exclude(round__visit__with_person=None, round__visit__started_by__in=people).exclude(
+        round__visit__with_person__in=people
+    )
+
+
+def _left_out(shop) -> tuple[set[int], set[int]]:
+    """The visits and the people that teach nothing, by key."""
+    out = list(LeftOut.objects.standing(shop).values_list("visit", "person"))
+    return {visit for visit, _ in out if visit}, {person for _, person in out if person}
+
+
 def allowed(shop, keys) -> list[int]:
     """Of these rounds those that are of no practice house and not left out, in order."""
-    out = LeftOut.objects.standing(shop).values_list("visit", "person")
-    visits, people = {visit for visit, _ in out if visit}, {person for _, person in out if person}
+    visits, people = _left_out(shop)
     rows = Round.objects.filter(pk__in=list(keys), visit__shop=shop, visit__is_practice=False)
     held = rows.order_by("pk").values_list("pk", "visit", "visit__started_by", "visit__with_person")
     return [pk for pk, visit, by, now in held if visit not in visits and (now or by) not in people]

@@ -11,7 +11,7 @@ from web.background.models import Work
 from web.houserules import bridge as houserules
 from web.houserules.services import rules_of
 from web.kinds import bridge, services
-from web.kinds.access import confirmed_rounds, lessons_of
+from web.kinds.access import taught_in
 from web.kinds.forms import FileForm, PersonForm
 from web.kinds.models import CONFIRMED_BY, LeftOut
 from web.visits.models import KnownKinds, Visit
@@ -58,8 +58,7 @@ def _context(request) -> dict:
     source = rules_of(shop).kinds_from
     versions = KnownKinds.objects.visible_to(request.user).order_by("-number").select_related("made_by")
     newest = versions.filter(source=source).first()
-    confirmed = confirmed_rounds(shop)
-    rows = lessons_of(confirmed).select_related("round__visit__system__house", "round__visit__started_by")
+    rows = taught_in(shop).select_related("round__visit__system__house", "round__visit__started_by")
     taught = Paginator(rows.defer("content").order_by("-round"), SHOWN).get_page(request.GET.get("page"))
     return {
         "source": source,
