@@ -54,7 +54,7 @@ def test_the_engine_of_today_agrees_with_what_it_said_and_disagrees_with_another
     verdict = last.result["verdict"] | {"state": "group", "group": "charge_low", "headline": "Low on charge."}
     Assessment.objects.create(
         round=last.round, engine_version="0", rules_version="0", kind="attention", headline="Low on charge.",
-        entries=[], result=last.result | {"verdict": verdict},
+        entries=[], state="group", result=last.result | {"verdict": verdict},
     )  # fmt: skip
     work = judged_again(lead)
     [change] = services.changes_of(work)

@@ -30,7 +30,7 @@ from web.history.access import Kept
 from web.shell.bridge import words
 from web.visits.bridge import vocabulary
 from web.visits.load.for_engine import stored_round
-from web.visits.load.held import table_of_baseline
+from web.visits.load.held import table_of_baseline, table_of_round
 from web.visits.stations.stops import SHAPES
 
 FIGURES = ("read_at", "quantity", "unit", "measured", "off", "off_95", "tolerance", "state", "expected_by")
@@ -150,14 +150,15 @@ def _anchor(index: int, kept: Sequence[Kept], rounds: Sequence):
     """
     here, mode = kept[index], rounds[index].mode
     if any(row.mode == mode for row in here.sealed):
-        return table_of_baseline(here.material)
+        return table_of_round(here.material)
     if (sealed := here.material.held_to(mode)) is not None:
-        return table_of_baseline(sealed)
+        own = next((k.material for k in kept if k.round.pk == sealed.round.pk), None)
+        return table_of_round(own) if own else table_of_baseline(here.material, sealed)
     for before, later in pairwise(kept[index:]):
         if _ends(before) or later.round.machine != here.round.machine:
             return None
         if any(row.mode == mode for row in later.sealed):
-            return table_of_baseline(later.material)
+            return table_of_round(later.material)
     return None
 
 

@@ -42,28 +42,25 @@ class AssessmentQuerySet(AppendOnlyQuerySet):
     def states_of(self, rounds):
         """By round: the key of what was said of it last, and the verdict's state; one query."""
         newest = self.filter(round__in=rounds).order_by().values("round").annotate(last=models.Max("pk")).values("last")
-        rows = self.filter(pk__in=newest).values_list("round_id", "pk", "result__verdict__state")
+        rows = self.filter(pk__in=newest).values_list("round_id", "pk", "state")
         return {round_id: (pk, state) for round_id, pk, state in rows}
 
     def last_of_systems(self, systems):
         """What was said last of every round of machines, in the rounds' order: the system, which machine of it, the
-        visit, the round, when it began, the assessment and the verdict's state; one query.
+        visit, the round, when it began, the assessment and the verdict's state; one query. Of a round there are few:
+        the rest is thinned.
         """
-        of = self.filter(round__visit__system__in=systems).order_by()
-        newest = of.values("round").annotate(last=models.Max("pk")).values("last")
-        return (
-            self.filter(pk__in=newest)
-            .order_by("round__visit_id", "round__number")
-            .values_list(
-                "round__visit__system_id",
-                "round__machine",
-                "round__visit_id",
-                "round_id",
-                "round__started_at",
-                "pk",
-                "result__verdict__state",
-            )
+        rows = self.filter(round__visit__system__in=systems).order_by("round__visit_id", "round__number", "pk")
+        told = rows.values_list(
+            "round_id",
+            "round__visit__system_id",
+            "round__machine",
+            "round__visit_id",
+            "round__started_at",
+            "pk",
+            "state",
         )
+        return [(*of[:3], key, *of[3:]) for key, *of in {row[0]: row for row in told}.values()]
 
 
 class ClosingQuerySet(AppendOnlyQuerySet):

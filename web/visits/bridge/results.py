@@ -374,6 +374,7 @@ def assessment_row(
         rules_version=round_.rules.version,
         known_kinds=held.kinds_version,
         kind=found.kind,
+        state=found.found.verdict.state,
         headline=found.verdict.headline[:LONGEST_HEADLINE],
         entries=entry_uuids,
         result=result,

@@ -10,8 +10,8 @@ from functools import cached_property, lru_cache
 from web.shell.trace import or_else
 from web.visits.bridge import held, vocabulary
 from web.visits.bridge.held import Held
-from web.visits.load.for_engine import stored_round
-from web.visits.load.material import Came, Material, materials_of, standing
+from web.visits.load.for_engine import round_for_engine, stored_round
+from web.visits.load.material import Came, Material, Sealed, materials_of, standing
 from web.visits.models import WITHDRAWN, Action, ChargeStep, KnownKinds, Round
 
 SECONDS_A_YEAR = 365.25 * 86_400
@@ -20,12 +20,12 @@ KEPT, KEPT_KINDS = 256, 16  # machines, and shops, in memory
 
 def held_of(material: Material, mode: str) -> Held:
     """What a round in this mode is held to; nothing without a baseline that holds for it."""
-    return _held(material, mode, _Came([material]))
+    return _held(material, mode, _Came.of([material]))
 
 
 def held_of_many(materials: Sequence[Material], modes: Sequence[str]) -> list[Held]:
     """What each of several rounds is held to; what they need is loaded together."""
-    came = _Came(materials)
+    came = _Came.of(materials)
     return [_held(material, mode, came) for material, mode in zip(materials, modes, strict=True)]
 
 
@@ -35,15 +35,22 @@ def stored_rounds(materials: Sequence[Material]) -> tuple[list, list[Held]]:
     return found, held_of_many(materials, [round_.mode for round_ in found])
 
 
-def table_of_baseline(sealed: Material):
-    """A sealed round worked out for the engine; None where it cannot be."""
-    return _worked_out(pickle.dumps(stored_round(sealed)))
+def table_of_round(material: Material):
+    """A round worked out as a baseline; None where it cannot be."""
+    return _worked_out(pickle.dumps(stored_round(material)))
 
 
 @lru_cache(maxsize=KEPT)
 def _worked_out(round_: bytes):
     """By everything that the round says."""
     return held.worked([pickle.loads(round_)])[0]
+
+
+def table_of_baseline(material: Material, sealed: Sealed):
+    """What a round's baseline says, without what came after it; None where it cannot be worked out."""
+    content = (_rests_on(material), sealed.round.pk, sealed.said)
+    whose = _Asked(content, lambda: _Came({sealed.round.pk}).held(sealed, []))
+    return _known(whose).baseline
 
 
 def _held(material: Material, mode: str, came: "_Came") -> Held:
@@ -64,10 +71,15 @@ def _by_machine(material: Material, mode: str, came: "_Came") -> Held:
         return held.NOTHING
     rows = [row for row in material.came if row.started_at > sealed.round.started_at]
     asked = _Asked(
-        (pickle.dumps(stored_round(sealed)), tuple(row.said for row in rows)),
+        (_rests_on(material), sealed.round.pk, sealed.said, *(row.said for row in rows)),
         lambda: or_else(f"baseline of {sealed.round.public_id}", lambda: came.held(sealed, rows), lambda: held.NOTHING),
     )
     return _known(asked)
+
+
+def _rests_on(material: Material) -> bytes:
+    """All that a machine's rounds are judged by beside what was read: plate, house, rules, instruments."""
+    return pickle.dumps(round_for_engine(material, [], {}, ""))
 
 
 @dataclass(frozen=True)
@@ -84,15 +96,21 @@ def _known(asked: _Asked) -> Held:
 
 
 class _Came:
-    """The visits that came after the baselines of several rounds, worked out when the first of them is wanted."""
+    """The baselines of several rounds and the visits since, worked out when the first of them is wanted."""
 
-    def __init__(self, materials: Sequence[Material]):
-        self.rows = {row.round_id: row for material in materials for row in material.came}
+    def __init__(self, keys: set[int]):
+        self.keys = keys
+
+    @classmethod
+    def of(cls, materials: Sequence[Material]) -> "_Came":
+        """Those of several rounds."""
+        rows = [row.round_id for material in materials for row in material.came]
+        return cls({*rows, *(sealed.round.pk for material in materials for sealed in material.sealed.values())})
 
     @cached_property
     def materials(self) -> dict[int, Material]:
         """By the round's key."""
-        rounds = Round.objects.filter(pk__in=self.rows).select_related(
+        rounds = Round.objects.filter(pk__in=self.keys).select_related(
             "visit__system__house__shop", "visit__started_by", "visit__with_person"
         )
         return {m.round.pk: m for m in materials_of(list(rounds), with_people=False, alone=True)}
@@ -117,9 +135,9 @@ class _Came:
             found[row.round.visit.system_id].append(row.round.started_at)
         return found
 
-    def held(self, sealed: Material, rows: Sequence[Came]) -> Held:
+    def held(self, sealed: Sealed, rows: Sequence[Came]) -> Held:
         """A baseline with those of its visits that were read in its mode."""
-        table, before, found = table_of_baseline(sealed), sealed, []
+        table, before, found = self.tables[sealed.round.pk], self.materials[sealed.round.pk], []
         if table is None:
             return held.NOTHING
         for row in rows:

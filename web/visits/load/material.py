@@ -71,6 +71,14 @@ class Carried:
 
 
 @dataclass(frozen=True)
+class Sealed:
+    """A round that is its machine's baseline. said: the key of what was said of it last."""
+
+    round: Round
+    said: int
+
+
+@dataclass(frozen=True)
 class Came:
     """A visit to a machine as it was judged last: its last round that counts. said: the assessment's key."""
 
@@ -95,7 +103,7 @@ class Material:
     carried: Carried = field(default_factory=Carried)
     stored: dict | None = None  # the result that is stored of the round last
     shown: object = None  # what it said
-    sealed: dict[str, "Material"] = field(default_factory=dict)  # the rounds that are its baseline, by mode
+    sealed: dict[str, "Sealed"] = field(default_factory=dict)  # the rounds that are its baseline, by mode
     kinds: dict[str, tuple[int, int]] = field(default_factory=dict)  # by source: key and version of what is known
     came: tuple["Came", ...] = ()  # the visits to its machine before this one, while it has a baseline
 
@@ -128,14 +136,13 @@ class Material:
         """The instrument of each kind that it was read with."""
         return {row.instrument.kind: row.instrument.label for row in self.entries.current if row.instrument}
 
-    def held_to(self, mode: str) -> "Material | None":
+    def held_to(self, mode: str) -> "Sealed | None":
         """The sealed round that it is judged against in this mode, else in the other; None for none read before it."""
-        earlier = {of: m for of, m in self.sealed.items() if m.round.started_at < self.round.started_at}
-        return earlier.get(mode) or next(iter(earlier.values()), None)
+        return self.sealed.get(mode) or next(iter(self.sealed.values()), None)
 
     def rests_on(self) -> list[str]:
-        """Every entry that the round's assessment rests on."""
-        sealed = [id_ for material in self.sealed.values() for id_ in material.rests_on()]
+        """Every entry that the round's assessment rests on, and its baselines as they were judged last."""
+        sealed = [f"baseline {s.round.public_id} {s.said}" for s in self.sealed.values()]
         return [*self.entries.uuids(), *self.carried.uuids, *sealed]
 
     @property
@@ -163,15 +170,12 @@ def materials_of(
     instruments, rules = list(Instrument.objects.filter(shop=shop)), rules_of(shop)
     plates = PlateVersion.objects.newest_of(systems)
     tables, rooms = Table.objects.newest_of(systems), _listed(Room.objects.filter(system__in=systems), "system_id")
-    sealed = {} if alone else _sealed_for(rounds_, systems)
-    came = _came_before(rounds_, sealed)
+    sealed, came = ({}, {}) if alone else _held_by(rounds_, systems)
     kinds = {} if alone else KnownKinds.objects.newest_of(shop)
-    others = {row.pk: row for rows in sealed.values() for row in rows.values()}
-    together = list(({row.pk: row for row in rounds_} | others).values())
-    entries, carried = entries_of(together, instruments, with_people), carried_into(together)
+    entries, carried = entries_of(rounds_, instruments, with_people), carried_into(rounds_)
     last = Assessment.objects.newest_of(rounds_) if last is None else last
     found = {}
-    for round_ in together:
+    for round_ in rounds_:
         id_ = round_.visit.system_id
         system = round_.visit.system.with_plates(plates.get((id_, round_.machine), {}))
         found[round_.pk] = Material(
@@ -187,43 +191,46 @@ def materials_of(
             stored=last.get(round_.pk),
             shown=stored.said_last(last.get(round_.pk)),
             kinds=kinds,
+            sealed=sealed.get(round_.pk, {}),
+            came=came.get(round_.pk, ()),
         )
-    for id_, rows in sealed.items():
-        found[id_].sealed = {mode: found[row.pk] for mode, row in rows.items()}
-        found[id_].came = came.get(id_, ())
     return [found[round_.pk] for round_ in rounds_]
 
 
 def _sealed_for(rounds_: Sequence[Round], systems: Iterable[System]) -> dict[int, dict[str, Round]]:
-    """By the round's key: the rounds that were its machine's baselines when it was read, by mode; one query."""
-    rows = list(
-        Baseline.objects.filter(system__in=systems)
-        .select_related("round__visit__system__house__shop")
-        .order_by("sealed_at", "id")
-    )
+    """By the round's key: the rounds that are its machine's baselines, by mode; one query."""
+    rows = list(Baseline.objects.filter(system__in=systems).select_related("round__visit").order_by("sealed_at", "id"))
     return {round_.pk: {row.mode: row.round for row in rows if row.holds_for(round_)} for round_ in rounds_}
 
 
 MOST_CAME = 12  # visits of a machine, the newest
 
 
-def _came_before(rounds_: Sequence[Round], sealed: dict[int, dict[str, Round]]) -> dict[int, tuple[Came, ...]]:
-    """By the round's key: the earlier visits of its machine as they were judged last, the oldest first; one query, of
-    machines with a baseline.
+def _held_by(
+    rounds_: Sequence[Round], systems: Iterable[System]
+) -> tuple[dict[int, dict[str, Sealed]], dict[int, tuple[Came, ...]]]:
+    """By the round's key: its baselines by mode, and the earlier visits of its machine as they were judged last, the
+    oldest first. One query, and one more for machines that have a baseline.
     """
-    systems = {round_.visit.system_id for round_ in rounds_ if sealed.get(round_.pk)}
-    if not systems:
-        return {}
+    sealed = {pk: rows for pk, rows in _sealed_for(rounds_, systems).items() if rows}
+    if not sealed:
+        return {}, {}
+    said: dict[int, int] = {}
     by_visit: dict[tuple, dict[int, Came]] = defaultdict(dict)
-    for system, machine, visit, round_id, began, said, state in Assessment.objects.last_of_systems(systems):
+    machines = {round_.visit.system_id for round_ in rounds_ if round_.pk in sealed}
+    for system, machine, visit, round_id, began, key, state in Assessment.objects.last_of_systems(machines):
+        said[round_id] = key
         if state in COUNT:
-            by_visit[system, machine][visit] = Came(round_id, said, began, state == SOUND)
-    found = {}
+            by_visit[system, machine][visit] = Came(round_id, key, began, state == SOUND)
+    came = {}
     for round_ in rounds_:
-        rows = by_visit[round_.visit.system_id, round_.machine].items()
+        rows = by_visit[round_.visit.system_id, round_.machine].items() if round_.pk in sealed else ()
         before = [row for visit, row in rows if visit != round_.visit_id and row.started_at < round_.started_at]
-        found[round_.pk] = tuple(sorted(before, key=lambda row: row.started_at)[-MOST_CAME:])
-    return found
+        came[round_.pk] = tuple(sorted(before, key=lambda row: row.started_at)[-MOST_CAME:])
+    by_mode = {
+        pk: {mode: Sealed(row, said.get(row.pk, 0)) for mode, row in rows.items()} for pk, rows in sealed.items()
+    }
+    return by_mode, came
 
 
 def entries_of(rounds_: Sequence[Round], instruments: list, with_people: bool = True) -> dict[int, Entries]:

@@ -24,6 +24,7 @@ class Assessment(AppendOnly):
     rules_version = models.CharField(max_length=20)
     known_kinds = models.PositiveIntegerField(null=True)  # the version of what is known of kinds; None: not used
     kind = models.CharField(max_length=20)
+    state = models.CharField(max_length=20, default="")  # the verdict's, so that nobody reads a result for it
     headline = models.CharField(max_length=200)
     entries = models.JSONField()
     result = models.JSONField()
