@@ -45,6 +45,7 @@ def main(sizes: list[int]) -> None:
     """Grow the shop from size to size and print each page's time."""
     runner = DiscoverRunner(verbosity=0, interactive=False)
     databases = runner.setup_databases()
+    os.environ["RUDDY_DB_NAME"] = str(connection.settings_dict["NAME"])  # for the processes that judge again
     try:
         call_command("load_demo", verbosity=0)
         call_command("collectstatic", interactive=False, verbosity=0)
@@ -132,9 +133,9 @@ def _visits(shop: Shop, like: Visit, first_system: int) -> None:
                 [shop.pk, first_system],
             )
         cursor.execute(
-            "INSERT INTO visits_assessment (round_id, created_at, engine_version, rules_version, kind, headline,"
-            f" entries, result) SELECT r.id, v.started_at, %s, %s, %s, %s, '[]', t.result {of_new.replace(' WHERE', f' JOIN visits_assessment t ON t.id = {told.pk} WHERE')}",
-            [told.engine_version, told.rules_version, told.kind, told.headline, shop.pk, first_system],
+            "INSERT INTO visits_assessment (round_id, created_at, engine_version, rules_version, kind, state, headline,"
+            f" entries, result) SELECT r.id, v.started_at, %s, %s, %s, %s, %s, '[]', t.result {of_new.replace(' WHERE', f' JOIN visits_assessment t ON t.id = {told.pk} WHERE')}",
+            [told.engine_version, told.rules_version, told.kind, told.state, told.headline, shop.pk, first_system],
         )
 
 
@@ -194,12 +195,12 @@ def _print_background(shop: Shop) -> None:
     lead = User.objects.get(shop=shop, role=LEAD)
     for name, wants in (("today's engine", {}), ("a rule tried", {"rule": "settle_minutes", "value": "10.0"})):
         work = reassess.start(lead, **wants)
-        run_step(work.pk)  # the first also counts them all
+        run_step(work.pk)  # the first also counts them all, and starts the processes
         began, steps = time.perf_counter(), 5
         for _ in range(steps):
             run_step(work.pk)
         each = 1000 * (time.perf_counter() - began) / (steps * AT_ONCE)
-        print(f"judging again, {name}: {each:.1f} ms a round, 100,000 in {100 * each / 60:.1f} min on one core")
+        print(f"judging again, {name}: {each:.1f} ms a round, 100,000 in {100 * each / 60:.1f} min on all cores")
         background.stop(lead, work)
     with connection.cursor() as cursor:
         cursor.execute("SELECT AVG(LENGTH(result)) FROM visits_assessment")

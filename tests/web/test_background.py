@@ -15,12 +15,17 @@ from django_tasks_db.models import DBTaskResult
 from tests.web.conftest import words
 from web.accounts.models import LEAD, User
 from web.background import services
+from web.background.cores import let_go, over_cores, parted
 from web.background.kinds import Kind, Step
 from web.background.models import FAILED, FINISHED, RUNNING, STOPPED, Work
 from web.background.steps import run_step
 from web.retention.models import Removal
 
 STEPS = 8
+
+
+def process_of(_part):
+    return os.getpid()
 
 
 def _count(work):
@@ -173,3 +178,15 @@ def test_the_page_asks_as_much_for_many_as_for_one(client, lead, django_assert_m
         page = client.get(reverse("background:page"))
     assert "page 1 of 2 Next" in words(page)
     assert "Before page 2 of 2" in words(client.get(reverse("background:page"), {"page": "2"}))
+
+
+def test_parts_of_a_step_are_done_on_all_cores_in_order(settings):
+    settings.BACKGROUND_PROCESSES = 2
+    assert parted([1, 2, 3]) == [[1], [2, 3]] and parted([1]) == [[1]]
+    try:
+        assert over_cores(sum, parted([1, 2, 3])) == [1, 5]
+        assert len({*over_cores(process_of, ["a", "b", "c", "d"])} - {os.getpid()}) in (1, 2)
+    finally:
+        let_go()
+    settings.BACKGROUND_PROCESSES = 1
+    assert over_cores(process_of, ["a", "b"]) == [os.getpid()] * 2

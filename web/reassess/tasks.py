@@ -1,7 +1,11 @@
 """Background work: judging the shop's rounds again."""
 
+from collections.abc import Sequence
 from dataclasses import replace
+from functools import partial
 
+from web.accounts.models import Shop
+from web.background.cores import let_go, over_cores, parted
 from web.background.kinds import Kind, Step
 from web.background.models import Work
 from web.houserules.services import tried
@@ -13,7 +17,7 @@ from web.visits.load.held import stored_rounds
 from web.visits.load.material import Material, materials_of
 from web.visits.models import Assessment, Round
 
-AT_ONCE, WINDOW = 100, 5_000  # rounds a step at most, and how many numbers of rounds it looks among
+AT_ONCE, WINDOW = 300, 5_000  # rounds a step at most, and how many numbers of rounds it looks among
 LIKELY = 0.01  # a group less likely than that is not kept
 
 
@@ -28,20 +32,20 @@ def rounds_of(work: Work):
 
 
 def _step(work: Work) -> Step:
-    """The next rounds by number. Within a window of numbers, so that the database goes through the rounds from there on
-    and not through every visit of the shop.
+    """The next rounds by number, judged on all cores. Within a window of numbers, so that the database goes through the
+    rounds from there on and not through every visit of the shop.
     """
     after = work.cursor.get("after", 0)
     within = rounds_of(work).filter(pk__gt=after, pk__lte=after + WINDOW).order_by("pk")
-    rounds = list(within.select_related("visit__system__house__shop")[:AT_ONCE])
-    said = Assessment.objects.newest_of(rounds)
-    judged = [round_ for round_ in rounds if round_.pk in said]  # of the others nothing was read
-    materials = materials_of(judged, with_people=False, last=said)
-    Rejudged.objects.bulk_create(_rejudged(work, materials, said))
-    upto = rounds[-1].pk if len(rounds) == AT_ONCE else after + WINDOW
+    keys = list(within.values_list("pk", flat=True)[:AT_ONCE])
+    found = over_cores(partial(_rejudged, work.shop_id, work.wants), parted(keys)) if keys else []
+    Rejudged.objects.bulk_create([Rejudged(work=work, **row) for rows in found for row in rows])
+    upto = keys[-1] if len(keys) == AT_ONCE else after + WINDOW
     ended = not Round.objects.filter(pk__gt=upto).exists()
+    if ended:
+        let_go()
     total = rounds_of(work).count() if work.total is None else None
-    return Step(len(rounds), {"after": upto}, ended, total, says=_summary(work) if ended else "")
+    return Step(len(keys), {"after": upto}, ended, total, says=_summary(work) if ended else "")
 
 
 def _summary(work: Work) -> str:
@@ -51,45 +55,49 @@ def _summary(work: Work) -> str:
     return f"{rounds} judged again: {moved or 'none'} would read otherwise."
 
 
-def _rejudged(work: Work, materials: list[Material], said: dict[int, dict]) -> list[Rejudged]:
-    """The rows of these rounds; one that cannot be judged is left out and logged. said: what was said of each last."""
+def _rejudged(shop_id: int, wants: dict, keys: Sequence[int]) -> list[dict]:
+    """The rows of these rounds, by column; one that cannot be judged is left out and logged, one of which nothing was
+    read is left out.
+    """
+    rounds = list(Round.objects.filter(pk__in=keys).order_by("pk").select_related("visit__system__house__shop"))
+    said = Assessment.objects.newest_of(rounds)
+    materials = materials_of([row for row in rounds if row.pk in said], with_people=False, last=said)
     if not materials:
         return []
-    rounds, held = stored_rounds(materials)
-    if rule := work.wants.get("rule"):
-        rules = tried(work.shop, rule, work.wants["value"])
-        was = bridge.judged_many(rounds, held)
-        rounds, held = stored_rounds([replace(material, rules=rules) for material in materials])
-        now = bridge.judged_many(rounds, held)
+    stored, held = stored_rounds(materials)
+    if rule := wants.get("rule"):
+        rules = tried(Shop.objects.get(pk=shop_id), rule, wants["value"])
+        was = bridge.judged_many(stored, held)
+        stored, held = stored_rounds([replace(material, rules=rules) for material in materials])
+        now = bridge.judged_many(stored, held)
     else:
         was = [bridge.as_stored(said[material.round.pk]) for material in materials]
-        now = bridge.judged_many(rounds, held, [material.shown for material in materials])
+        now = bridge.judged_many(stored, held, [material.shown for material in materials])
     return [
-        _row(work, material, by, before, after)
+        _row(material, by, before, after)
         for material, by, before, after in zip(materials, held, was, now, strict=True)
         if before and after
     ]
 
 
-def _row(work: Work, material: Material, held: Held, was: bridge.Judged, now: bridge.Judged) -> Rejudged:
-    return Rejudged(
-        work=work,
-        round=material.round,
-        engine_version=bridge.VERSION,
-        rules_version=now.rules_version,
-        known_kinds=held.kinds_version,
-        was_state=was.state,
-        was_group=was.group,
-        was_gauges=was.gauges,
-        was_says=was.says[:LONGEST_HEADLINE],
-        state=now.state,
-        group=now.group,
-        gauges=now.gauges,
-        says=now.says[:LONGEST_HEADLINE],
-        probabilities={group: round(p, 3) for group, p in now.groups.items() if p >= LIKELY},
-        quantities=now.moved_from(was),
-        moved=now.decides != was.decides,
-    )
+def _row(material: Material, held: Held, was: bridge.Judged, now: bridge.Judged) -> dict:
+    return {
+        "round_id": material.round.pk,
+        "engine_version": bridge.VERSION,
+        "rules_version": now.rules_version,
+        "known_kinds": held.kinds_version,
+        "was_state": was.state,
+        "was_group": was.group,
+        "was_gauges": was.gauges,
+        "was_says": was.says[:LONGEST_HEADLINE],
+        "state": now.state,
+        "group": now.group,
+        "gauges": now.gauges,
+        "says": now.says[:LONGEST_HEADLINE],
+        "probabilities": {group: round(p, 3) for group, p in now.groups.items() if p >= LIKELY},
+        "quantities": now.moved_from(was),
+        "moved": now.decides != was.decides,
+    }
 
 
 REASSESS = Kind("Judging again", _step)

@@ -129,6 +129,8 @@ WEATHER_SERVICE = ""  # the path of a function, see web.houses.weather
 
 TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
 # What may run in the background, and where it is done: see web.background.kinds.
+# Processes that a step of background work may use at once, beside its worker.
+BACKGROUND_PROCESSES = int(os.environ.get("RUDDY_BACKGROUND_PROCESSES", os.cpu_count() or 1))
 BACKGROUND_KINDS = {
     "thin_samples": "web.probes.tasks.THIN_SAMPLES",
     "thin_assessments": "web.visits.tasks.THIN_ASSESSMENTS",

@@ -8,3 +8,6 @@ ALLOWED_HOSTS = ["127.0.0.1", "localhost", "testserver"]
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 AXES_ENABLED = False
 WHITENOISE_AUTOREFRESH = True
+
+# The database of a test is none that another process would find.
+BACKGROUND_PROCESSES = 1
