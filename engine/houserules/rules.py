@@ -12,6 +12,8 @@ VERSION = "4"
 # The order of the places. The outdoor air comes before the supply air, because the expected split needs it.
 OUTDOOR_AIR_FIRST, INSIDE_FIRST, OUTSIDE_FIRST = "outdoor_air_first", "inside_first", "outside_first"
 WALK_ORDERS = (OUTDOOR_AIR_FIRST, INSIDE_FIRST, OUTSIDE_FIRST)
+SEARCH_NOW, SECOND_ADDITION, WATCH = "search_now", "second_addition", "watch"
+LEAK_SEARCHES = (SEARCH_NOW, SECOND_ADDITION, WATCH)
 # Where what is known of a kind comes from (engine.kinds); whoever calls the engine brings it.
 OWN_VISITS, A_FILE, NOWHERE = "own_visits", "a_file", "nowhere"
 KINDS_FROM = (OWN_VISITS, A_FILE, NOWHERE)
@@ -86,6 +88,8 @@ RULES = (
          "About 20. Common practice."),
     Rule("over_ambient_high_f", "Condensing over ambient, high efficiency", "°F", 15.0, (10.0, 15.0, 20.0),
          "About 15. Common practice."),
+    Rule("leak_search", "A leak is searched for", "", SECOND_ADDITION, LEAK_SEARCHES,
+         "Some search before anything is added; most seal the caps, add and look at the next visit, but search before a second addition; some only watch. Common practice."),
     Rule("kinds_from", "What sound machines of a kind do is known from", "", OWN_VISITS, KINDS_FROM,
          "Machines of one line differ less than machines at large. Only visits count that were sound and confirmed: by gauges, by what came of them, or as a baseline."),
 )
@@ -123,6 +127,7 @@ class HouseRules:
     over_ambient_low_f: float = 25.0
     over_ambient_mid_f: float = 20.0
     over_ambient_high_f: float = 15.0
+    leak_search: str = SECOND_ADDITION
     kinds_from: str = OWN_VISITS
     version: str = VERSION
 

@@ -7,7 +7,7 @@ from engine.charging.steps import HIGH_HEAD_F, Plan
 from engine.charging.target import ADD, SUBCOOLING, SUPERHEAT, WEIGH_IN
 from engine.diagnosis.verdict import STOP_FIRST
 from engine.report.words import Words, capital, listed
-from engine.units import OZ_PER_LB
+from engine.units import OZ_PER_KG, OZ_PER_LB
 
 WAYS = {ADD: "Add", "recover": "Recover"}
 HOW = {
@@ -139,8 +139,11 @@ def _head_high(words: Words) -> str:
     return f"It condenses more than {over} over what is expected here. Compressor off; look at the condenser's air, or recover the last step."
 
 
-def weight(ounces: float) -> str:
-    """'4 oz', '7 lb 6 oz': no finer than a scale reads."""
+def weight(ounces: float, scale: str = "F") -> str:
+    """'4 oz', '7 lb 6 oz', for who reads °C '115 g', '3.35 kg': no finer than a scale reads."""
+    if scale == "C":
+        grams = round(ounces / OZ_PER_KG * 200) * 5
+        return f"{grams} g" if grams < 1000 else f"{grams / 1000:.2f} kg"
     pounds, rest = divmod(round(ounces * 4) / 4, OZ_PER_LB)
     small = f"{rest:g} oz"
     return small if not pounds else f"{pounds:.0f} lb" if not rest else f"{pounds:.0f} lb {small}"

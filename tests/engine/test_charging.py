@@ -6,11 +6,13 @@ import numpy as np
 import pytest
 
 from engine.assessment import assess, table_of
+from engine.charging.leak import leak_rate_share
 from engine.charging.steps import Step, after_step, plan_of
 from engine.charging.target import ADD, RECOVER, SUBCOOLING, SUPERHEAT, WEIGH_IN, target_of
+from engine.errors import EngineError
 from engine.physics.water.exchanger import Grid
 from engine.readings.round import Equipment, Reading, Round
-from engine.report.charging_words import plan_said, set_by
+from engine.report.charging_words import plan_said, set_by, weight
 from engine.report.words import FAHRENHEIT
 from plant.machine import Spec
 from plant.places import House, Weather, run
@@ -218,3 +220,17 @@ def test_without_a_line_to_set_it_by_a_charge_is_left_alone_until_the_verdict_po
     dirty = replace(low.round(**unknown), observations=PROVED | {"filter": "blocked"})
     assert first(assess(dirty)).prove == ("filter",), "first, whatever the charge"
     assert "Leave the charge" in plan_said(first(assess(sound.round(**unknown))), sound.found, FAHRENHEIT).headline
+
+
+def test_the_leak_rate_is_the_annualizing_one_and_claims_nothing_of_nothing():
+    """40 CFR 82 subpart F, annualizing method (from memory): added / charge x 365 / days."""
+    assert leak_rate_share(10.0, 100.0, 146.0) == pytest.approx(0.25)
+    assert leak_rate_share(8.0, 64.0, 365.0) == pytest.approx(0.125)
+    for wrong in ((0.0, 100.0, 10.0), (1.0, 0.0, 10.0), (1.0, 100.0, 0.0)):
+        with pytest.raises(EngineError, match="must be over 0"):
+            leak_rate_share(*wrong)
+
+
+def test_weights_are_printed_as_a_scale_reads_them():
+    assert [weight(oz) for oz in (4.0, 16.0, 118.1, 0.3)] == ["4 oz", "1 lb", "7 lb 6 oz", "0.25 oz"]
+    assert [weight(oz, "C") for oz in (4.0, 118.1)] == ["115 g", "3.35 kg"]

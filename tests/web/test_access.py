@@ -8,6 +8,7 @@ from django.urls import get_resolver, resolve, reverse
 
 from tests.web.conftest import Device, a_picture
 from web.background.models import Work
+from web.history.services import add_cylinder
 from web.kinds.models import LeftOut
 from web.kinds.services import keep_version
 from web.practice.bridge import Spec
@@ -27,6 +28,7 @@ def pages(shop):
     photo = changes.add_photo(shop.person, uuid.uuid4(), shop.system, None, "coil", a_picture()).public_id
     practised = begin(shop.person, Spec(), heating=False).visit.public_id
     known = keep_version(shop.shop, "own_visits", f"{shop.shop.name}'s", 1).number
+    cylinder = add_cylinder(shop.person, "C-1", "R-32").public_id
     left_out = LeftOut.objects.create(shop=shop.shop, visit=shop.visit, why="x", by=shop.person).public_id
     work = Work.objects.create(shop=shop.shop, kind="reassess", started_by=shop.person).public_id
     get = [
@@ -34,6 +36,7 @@ def pages(shop):
         ("history:said", system),
         ("history:csv", system),
         ("kinds:file", known),
+        ("history:cylinder", cylinder),
         ("background:progress", work),
         ("reassess:result", work),
         ("visits:sheet", visit),

@@ -150,7 +150,7 @@ def test_a_charge_goes_in_by_weighed_steps_to_its_target(signed_in, ours, low, k
         *(low.item(place, "temperature", value, variant="s1") for place, value in lines.items()),
     )
     page = words(sheet(signed_in, ours.visit))
-    assert "On target: stop here." in page and "Was the leak found?" in page and "6 oz in over 1 step" in page
+    assert "On target: stop here." in page and "Was the leak looked for?" in page and "6 oz in over 1 step" in page
     assert ours.visit.rounds.count() == 1 and "Verdict, with gauges Low on charge." in page, "the round stays as found"
 
 

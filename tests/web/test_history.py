@@ -105,7 +105,7 @@ def test_another_person_and_what_was_done_are_told_at_their_row(signed_in, ours)
 
 
 def test_queries_do_not_grow_with_visits(signed_in, ours, leaking, django_assert_max_num_queries):
-    with django_assert_max_num_queries(20):
+    with django_assert_max_num_queries(22):
         page(signed_in, ours)
 
 

@@ -183,7 +183,7 @@ def test_queries_are_bounded(device, signed_in, ours, django_assert_max_num_quer
     for station, most in (("judge", 16), ("fix", 18), ("gauges", 18)):
         with django_assert_max_num_queries(most):
             signed_in.post(reverse("visits:preview", args=[ours.visit.public_id, 1]), {**SOUND, "station": station})
-    with django_assert_max_num_queries(28):
+    with django_assert_max_num_queries(29):
         device.send(device.item("return_unit", "dry_bulb", "81"))
 
 

@@ -301,6 +301,13 @@ ROOMS = {
     ("Hollow Lane 14", "upstairs"): (("study", 5, "metal", 95), ("nursery", 7, "flex", 105), ("bath", 5, "flex", 45), ("stairwell", 8, "metal", 150)),
     ("Tanner Row 5", "front"): (("hall", 8, "flex", 170), ("parlour", 8, "flex", 200)),
 }
+# label, refrigerant, recovery, empty weight oz, holds oz, who, moves: (what, oz, days ago, why)
+CYLINDERS = (
+    ("C-11", "R-410A", False, 112.0, 400.0, "ines", (("bought", 400.0, 330, ""), ("corrected", -2.5, 60, "Weighed again: the hose charge was not counted"))),
+    ("C-12", "R-32", False, 120.0, 320.0, "tomas", (("bought", 320.0, 200, ""),)),
+    ("C-14", "R-454B", False, 118.0, 320.0, "odile", (("bought", 320.0, 470, ""),)),
+    ("R-2", "R-410A", True, 432.0, 480.0, "wren", (("corrected", 41.0, 190, "Taken over from the paper log"), ("returned", 30.0, 20, ""))),
+)
 # house, system, who, days ago, text, blocks, due in days
 FOLLOW_UPS = (
     ("Ropewalk 21", "main", "ines", 40, "A valve core leaked and was changed: leak-check again before anything is added.", "charge", -3),

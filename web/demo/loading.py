@@ -15,6 +15,7 @@ from web.accounts.models import Shop, User
 from web.demo import data, years
 from web.demo.visits import VISITS
 from web.demo.weather import PLACE
+from web.history.services import add_cylinder, move
 from web.houses import services as houses
 from web.houses.models import House, Instrument, System
 from web.kinds.services import learn_now
@@ -73,6 +74,7 @@ def load(password: str, gateway_token: str) -> bool:
         )
     add_gateway(lead, "Van 1", gateway_token)
     _load_pictures(people["ines"], systems["Hollow Lane 14", "upstairs"])
+    _load_cylinders(people)
     learn_now(lead)
     return True
 
@@ -196,8 +198,8 @@ class _Visits:
             )
         for action in actions:
             done, _, to = action.partition(":")
-            if done in ("hook_up", "charge_step"):  # 'hook_up:did=on port.low=on'
-                says = dict(pair.split("=") for pair in to.split())
+            if done in ("hook_up", "charge_step", "leak_search"):  # 'hook_up:did=on port.low=on', '_' for a space
+                says = {name: value.replace("_", " ") for name, value in (pair.split("=") for pair in to.split())}
                 items.append(self._item(round_, at, done, says=says))
             else:
                 items.append(self._item(round_, at, "action", done=done, text=to))
@@ -214,6 +216,13 @@ class _Visits:
             taken_at=at,
             **what,
         )
+
+
+def _load_cylinders(people) -> None:
+    for label, refrigerant, recovery, tare, holds, who, moves in data.CYLINDERS:
+        row = add_cylinder(people[who], label, refrigerant, recovery, tare, holds)
+        for did, oz, ago, why in moves:
+            move(people[who], row, did, oz, why, timezone.localdate() - timedelta(days=ago))
 
 
 def _load_pictures(person, system: System) -> None:

@@ -169,6 +169,7 @@ VISITS = (
           "charge_step:number=1 way=add before=226.5 after=219.5 cylinder=C-11",
           "charge_step:number=2 way=add before=219.5 after=212.5 cylinder=C-11",
           "charge_step:number=3 way=add before=212.5 after=208.5 cylinder=C-11",
+          "leak_search:found=found where=core_of_the_liquid_service_valve repaired=yes tested=soap",
           "hook_up:did=off hose_returned=yes caps_on=yes lost=0.3", "other:Valve core changed, no bubbles after")),
         ("",
          "system.running_time=16 return_unit.dry_bulb=76.6 return_unit.rh=52 supply_plenum.dry_bulb=56.2 supply_plenum.rh=89 "
@@ -193,7 +194,9 @@ VISITS = (
          "filter.pressure_drop=0.06 coil.pressure_drop=0.20 blower.airflow@flow_device=1608 blower.power=410 outdoor.dry_bulb=86.9 "
          "liquid_line_outdoor.temperature=95.8 suction_line_outdoor.temperature=55.1 compressor.voltage@1=118 compressor.current@1=12.2 "
          "compressor.voltage@2=119 compressor.current@2=12.1",
-         ()),
+         ("hook_up:did=on port.low=on port.high=on check.refrigerant=done check.zeroed=done check.valves_closed=done check.low_loss=done check.gloves=done",
+          "charge_step:number=1 way=add before=318 after=310.5 cylinder=C-14 why=Weighed_in_for_the_line_set",
+          "hook_up:did=off hose_returned=yes caps_on=yes lost=0.2")),
     ), ()),
     ("Lock Cottage 1", "main", "wren", 172800, (
         ("visit_kind=maintenance complaint_where=none strip_heat=off coil=wet panels=on zeroed=done filter=clean evaporator_face=clean "

@@ -1,9 +1,29 @@
 """The engine's house rules as the page shows them, and a shop's choices as the engine takes them."""
 
 from engine.errors import EngineError
-from engine.houserules.rules import A_FILE, DEFAULT, NOWHERE, OWN_VISITS, RULES, HouseRules, choose
+from engine.houserules.rules import (
+    A_FILE,
+    DEFAULT,
+    NOWHERE,
+    OWN_VISITS,
+    RULES,
+    SEARCH_NOW,
+    SECOND_ADDITION,
+    HouseRules,
+    choose,
+)
 
-__all__ = ["A_FILE", "DEFAULT", "NOWHERE", "OWN_VISITS", "RULES", "HouseRules", "UnknownChoice"]
+__all__ = [
+    "A_FILE",
+    "DEFAULT",
+    "NOWHERE",
+    "OWN_VISITS",
+    "RULES",
+    "SEARCH_NOW",
+    "SECOND_ADDITION",
+    "HouseRules",
+    "UnknownChoice",
+]
 UnknownChoice = EngineError  # raised with words that can be shown
 
 
@@ -47,6 +67,8 @@ WORDS = {
     "outside_first": "Outside, then inside",
     "computed": "Computed for this air and airflow", "flat": "Flat band", "climate": "By climate",
     "return_air": "Adjusted for return air",
+    "search_now": "Before anything is added", "second_addition": "Before a second addition",
+    "watch": "Never first: watch what it loses",
     "own_visits": "The shop's own sound visits", "a_file": "A file that was taken in", "nowhere": "Not used",
     "fluid": "From the fluid itself", "pocket": "Pocket factors, 500 and 485",
 }  # fmt: skip

@@ -19,7 +19,18 @@ LONGEST_TEXT = 20
 LONGEST_PLACE = 60
 LONGEST_WORDS = 600
 MOST_SAID, LONGEST_SAID = 80, 1000
-KINDS = ("reading", "observation", "remark", "action", "closing", "hook_up", "charge_step", "baseline", "outcome")
+KINDS = (
+    "reading",
+    "observation",
+    "remark",
+    "action",
+    "closing",
+    "hook_up",
+    "charge_step",
+    "leak_search",
+    "baseline",
+    "outcome",
+)
 LARGEST_SEQUENCE = 2**53
 
 

@@ -63,6 +63,18 @@ class AssessmentQuerySet(AppendOnlyQuerySet):
         return [(*of[:3], key, *of[3:]) for key, *of in {row[0]: row for row in told}.values()]
 
 
+class OfShopQuerySet(models.QuerySet):
+    def visible_to(self, user):
+        """Those of the person's shop."""
+        return self.filter(shop__isnull=False, shop=user.shop_id)
+
+
+class OfShopKeptQuerySet(AppendOnlyQuerySet):
+    def visible_to(self, user):
+        """Those of the person's shop."""
+        return self.filter(shop__isnull=False, shop=user.shop_id)
+
+
 class ClosingQuerySet(AppendOnlyQuerySet):
     def visible_to(self, user):
         """Those of visits of the person's shop."""

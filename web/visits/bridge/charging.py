@@ -4,18 +4,26 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from engine.assessment import assess, table_of
+from engine.charging.leak import leak_rate_share
 from engine.charging.steps import FULL_SHARE, Plan, Step, after_step, plan_of
 from engine.charging.target import RECOVER, WEIGH_IN
 from engine.quantities.by_gauge import gauge_lines
 from engine.readings.entry import ounces
 from engine.readings.round import without_gauges
-from engine.report.charging_words import ChargingSaid, plan_said, set_by, weight
+from engine.report import charging_words
+from engine.report.charging_words import ChargingSaid, plan_said, set_by
 from engine.report.gauge_words import added_said, figures_said
 from engine.report.verdict_words import verdict_said
 from engine.uncertainty.margin import state_of
+from web.shell.bridge import words
 from web.visits.bridge.results import Assessed
 
-__all__ = ["FULL_SHARE", "gauge_lines", "ounces", "weight"]
+__all__ = ["FULL_SHARE", "gauge_lines", "leak_rate_share", "ounces"]
+
+
+def weight(oz: float) -> str:
+    """A weight as the person reads it: pounds and ounces, or grams for who reads °C."""
+    return charging_words.weight(oz, words().scale)
 
 
 @dataclass(frozen=True)

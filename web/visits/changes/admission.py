@@ -105,5 +105,5 @@ def _action(item: EntryItem, round_: Round) -> Refusal | None:
 _OF_A_KIND: dict[str, Callable[[EntryItem, Round], Refusal | None]] = {
     "reading": _reading, "observation": _observation, "remark": _remark, "action": _action,
     # Their own change knows what cannot be.
-    "hook_up": lambda item, round_: None, "charge_step": lambda item, round_: None,
+    **dict.fromkeys(("hook_up", "charge_step", "leak_search"), lambda item, round_: None),
 }  # fmt: skip

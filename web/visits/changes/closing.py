@@ -14,6 +14,7 @@ from web.shell.forms import read_uuid
 from web.shell.once import keep_once
 from web.visits.access import finished_moment
 from web.visits.bridge import vocabulary
+from web.visits.changes.refrigerant import follow_unsearched
 from web.visits.forms import FinishForm
 from web.visits.load.gauges import steps_by_round
 from web.visits.models import FINISHED, REOPENED, RETURNED, REVIEWED, Closing, Photo, Visit
@@ -85,6 +86,7 @@ def finish_visit(
     known = {
         look.id: looks[look.id].strip()[:200] for look in vocabulary.last_looks(visit.system.kind) if look.id in looks
     }
+    follow_unsearched(actor, visit, at)
     return _step(
         actor, visit, FINISHED, number, at, for_customer=for_customer.strip(), for_shop=for_shop.strip(), looks=known,
         no_recheck_why=no_recheck_why.strip()[:200], next_due=next_due, pictures=_pictures(actor, visit, pictures),

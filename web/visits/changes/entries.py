@@ -25,6 +25,7 @@ from web.visits.changes.baselines import BaselineRefused, follow_actions, take_b
 from web.visits.changes.closing import ClosingRefused, take_closing
 from web.visits.changes.gauges import charge_step_of, hook_up_of
 from web.visits.changes.outcomes import OutcomeRefused, keep_outcome
+from web.visits.changes.refrigerant import close_unsearched, follow_wrong_refrigerant, leak_search_of
 from web.visits.forms import EntryItem
 from web.visits.load.for_engine import stored_round
 from web.visits.load.held import held_of
@@ -40,6 +41,7 @@ from web.visits.models import (
     ChargeStep,
     Entry,
     HookUp,
+    LeakSearch,
     Observation,
     Pairing,
     Reading,
@@ -52,14 +54,14 @@ MOST_JUDGED_ANEW = 12  # at once, when a baseline is sealed or ended; the rest w
 SERVER, MOST_MINUTES = uuid.UUID(int=0), 1440.0
 MODELS = {
     "reading": Reading, "observation": Observation, "remark": Remark, "action": Action, "hook_up": HookUp,
-    "charge_step": ChargeStep,
+    "charge_step": ChargeStep, "leak_search": LeakSearch,
 }  # fmt: skip
 ROUNDED_BY_SERVICE = {"dry_bulb": 0.1, "sea_level_pressure": 0.011}  # a person who reads °C gets a tenth of one
 # What an entry says: what is sent again under the same number must say the same.
 SAYS = {
     Reading: ("place", "quantity", "variant", "typed", "unit", "source", "reason"), Observation: ("seen", "degree"),
     Remark: ("about", "text"), Action: ("done", "text"), HookUp: ("did", "why", "ports"),
-    ChargeStep: ("number", "way", "before_oz", "after_oz"),
+    ChargeStep: ("number", "way", "before_oz", "after_oz"), LeakSearch: ("found", "where", "repaired", "tested"),
 }  # fmt: skip
 JUDGED = ("reading", "observation", "action")  # what an assessment may rest on
 _WORDS = {
@@ -94,7 +96,7 @@ def store_entries(actor, items: list[EntryItem], device_clock: datetime) -> list
     named = any(item.instrument for item in items)
     instruments = {str(row.public_id): row for row in Instrument.objects.visible_to(actor)} if named else {}
     kinds = _kinds_of(actor, [item.id for item in items if item.is_readable])
-    answers, touched, tapped, acted = [], {}, {}, {}
+    answers, touched, tapped, follow = [], {}, {}, {}
     for item in items:
         round_ = rounds.get(item.round)
         answer = _store(actor, item, round_, instruments, kinds, offset)
@@ -105,20 +107,24 @@ def store_entries(actor, items: list[EntryItem], device_clock: datetime) -> list
             item.seen == vocabulary.TAP or item.done in (vocabulary.SPEED_SET, WITHDRAWN)
         ):
             tapped[round_.visit_id] = round_.visit
-        if answer.status == "stored" and item.kind == "action":
-            acted[round_.visit_id] = round_.visit
+        if answer.status == "stored" and item.kind in _FOLLOWED:
+            follow[item.kind, round_.visit_id] = round_.visit
         if answer.status == "stored" and item.kind == "baseline":
             touched |= {later.pk: later for later in _read_since(round_)}
     for visit in tapped.values():
         keep_tap(actor, visit)
-    for visit in acted.values():
-        follow_actions(actor, visit)
+    for (kind, _), visit in follow.items():
+        _FOLLOWED[kind](actor, visit)
     for round_ in _with_later(
         touched.values(), {item.round for item in items if item.kind in ("observation", "action")}
     ):
         # The entries are kept.
         or_else(f"saved assessment of round {round_.public_id}", partial(reassess, round_), lambda: None)
     return answers
+
+
+# What follows for the machine from entries of a kind.
+_FOLLOWED = {"action": follow_actions, "charge_step": follow_wrong_refrigerant, "leak_search": close_unsearched}
 
 
 def note_running_time(actor, round_: Round, minutes: float) -> None:
@@ -248,6 +254,8 @@ def _row(actor, item: EntryItem, instruments: dict, round_: Round, taken_at: dat
         return _reading(item, instruments, round_, taken_at)
     if item.kind == "hook_up":
         return hook_up_of(item, round_, actor)
+    if item.kind == "leak_search":
+        return leak_search_of(item)
     return charge_step_of(item, round_) if item.kind == "charge_step" else _WORDS[item.kind](item)
 
 

@@ -2,11 +2,24 @@
 back to the field.
 """
 
+from web.houses.models import REFRIGERANTS
 from web.visits.bridge import vocabulary
 from web.visits.bridge.charging import ounces
 from web.visits.changes.admission import Refusal
 from web.visits.forms import EntryItem
-from web.visits.models import ADDED, HOOKED, OFF, ON, OPENED, RECOVERED, WITHDRAWN, ChargeStep, HookUp, Round
+from web.visits.models import (
+    ADDED,
+    HOOKED,
+    OFF,
+    ON,
+    OPENED,
+    RECOVERED,
+    WITHDRAWN,
+    ChargeStep,
+    Cylinder,
+    HookUp,
+    Round,
+)
 
 _SCALE = "Weights as the scale shows them: 14 lb 2.5, 226.5 oz or 6.42 kg."
 
@@ -51,11 +64,18 @@ def charge_step_of(item: EntryItem, round_: Round) -> ChargeStep | Refusal:
         return row
     if row.way not in (ADDED, RECOVERED):
         return Refusal("Say whether it was added or recovered.")
+    held = Cylinder.objects.filter(shop=round_.visit.shop_id, label=row.cylinder).first() if row.cylinder else None
+    put_in = says.get("refrigerant", "") or (held.refrigerant if held and not held.is_recovery else "")
+    if put_in and put_in not in REFRIGERANTS:
+        return Refusal("That refrigerant is not among those known here.", "Leave it out where it is the plate's.")
+    row.refrigerant = put_in if put_in != round_.visit.system.refrigerant else ""
     weights = {name: _weight(says.get(name, "")) for name in ("before", "after", "tare", "capacity")}
     for name in ("before", "after"):
         if weights[name] is None:
             return Refusal(f"The scale {name}: {says.get(name, '').strip()[:20] or 'nothing'} is no weight.", _SCALE)
     row.before_oz, row.after_oz, row.tare_oz, row.capacity_oz = weights.values()
+    if held and held.is_recovery:
+        row.tare_oz, row.capacity_oz = row.tare_oz or held.tare_oz, row.capacity_oz or held.holds_oz
     return _cannot_be(row) or row
 
 

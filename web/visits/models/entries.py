@@ -185,6 +185,7 @@ class ChargeStep(Entry, AppendOnly):
     after_oz = models.FloatField(null=True)
     cylinder = models.CharField(max_length=40, blank=True, default="")
     why = models.CharField(max_length=300, blank=True, default="")  # it was moved before the machine was proved
+    refrigerant = models.CharField(max_length=10, blank=True, default="")  # where it is not the plate's
     tare_oz = models.FloatField(null=True)  # of a recovery cylinder
     capacity_oz = models.FloatField(null=True)
 

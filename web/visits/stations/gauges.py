@@ -5,18 +5,22 @@ gauges off.
 from datetime import datetime, timedelta
 
 from django.utils import timezone
+from django.utils.functional import SimpleLazyObject
 
+from web.houses.models import REFRIGERANTS
 from web.shell.drawing.ports import ports_drawing
 from web.shell.drawing.trace import TracePoint, trace
 from web.visits import figures
 from web.visits.access import Around
 from web.visits.bridge import charging, vocabulary
 from web.visits.load.gauges import is_on, moved_words
+from web.visits.load.leaks import blocked_by, leak_search_of_visit
 from web.visits.load.sheet import Sheet
-from web.visits.models import OFF, ON, RECOVERED
+from web.visits.models import ADDED, OFF, ON, RECOVERED, SEARCHED, TESTED, Cylinder
+from web.visits.querysets import OPEN
 from web.visits.stations.stops import SHAPES, lives
 
-WARRANTED, PRESSURES = "warranted", "gauges"
+WARRANTED, PRESSURES, ADD = "warranted", "gauges", "add"
 
 
 def is_warranted(sheet: Sheet) -> bool:
@@ -47,6 +51,11 @@ def context(sheet: Sheet, around: Around, person, palette: dict[str, str]) -> di
         "certificate": getattr(person, "certificate", ""),
         "next_number": steps[-1].number + 1 if steps else 1,
         "most_steps": vocabulary.MOST_STEPS,
+        "leak_search": SimpleLazyObject(lambda: leak_search_of_visit(sheet.visit)),  # asked for where it is shown
+        "searched": SEARCHED,
+        "tested": TESTED,
+        "cylinders": Cylinder.objects.filter(shop=sheet.visit.shop_id).order_by("label"),
+        "refrigerants": [name for name in REFRIGERANTS if name != sheet.system.refrigerant],
         "scale_now": charging.weight(steps[-1].after_oz) if steps else "",
         "own_stops": [_own_stop(sheet, stop, around) for stop in sheet.stops if stop.question == vocabulary.GAUGES],
     }
@@ -103,6 +112,7 @@ def figures_context(sheet: Sheet, palette: dict[str, str]) -> dict:
         "charging": by.said,
         "set_by": by.set_by,
         "plan": plan,
+        "blocked": blocked_by(material) if plan.way == ADD and material.visit.ended in OPEN else "",
         "next_way": plan.way or (last.way if last else "add"),
         "moved": moved_words(steps),
         "trace": _trace(by, palette, _settling(sheet, last) if waits else ""),
@@ -137,6 +147,11 @@ def _step(row, material, unasked: bool) -> dict:
     charge = material.system.factory_charge_oz
     if charge and row.oz > charge:
         odd.append("More than the plate's whole charge: check the two weights.")
+    if row.refrigerant and row.way == ADDED:
+        plate = material.system.refrigerant or "another refrigerant"
+        odd.append(f"{row.refrigerant} in a machine for {plate}: stop, recover all of it. A follow-up is left.")
+    if row.way == RECOVERED and row.cylinder and row.tare_oz is None:
+        odd.append("Recover into a recovery cylinder only, and enter its empty weight.")
     if row.capacity_oz and row.tare_oz is not None and row.way == RECOVERED:
         full = (row.after_oz - row.tare_oz) / row.capacity_oz
         most = charging.FULL_SHARE.value

@@ -1,13 +1,16 @@
 """A machine over the years: strings under one beam, what drifts, the same as a table and as CSV."""
 
 import csv
+from datetime import UTC, datetime
 
 from django.core.paginator import Paginator
 from django.http import Http404, HttpResponse
 from django.shortcuts import render
 from django.urls import reverse
+from django.utils import timezone
 from django.views.decorators.http import require_GET
 
+from web.history import ledger
 from web.history.access import kept_of
 from web.history.bridge import FIGURES, Column, History, histories_of, label_of_group, moment_of
 from web.history.outcomes import by_certainty, by_group, outcomes_of
@@ -37,6 +40,8 @@ def system(request, public_id):
     }
     if mode:
         context |= _shown(histories[mode])
+    log = ledger.log_of(request.user.shop, datetime.min.replace(tzinfo=UTC), timezone.now(), machine)
+    context |= {"lines": log.lines, "leak_rate": ledger.leak_rate_of(machine, log.lines)}
     return render(request, "history/system.html", context)
 
 

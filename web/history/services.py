@@ -1,0 +1,67 @@
+"""Changes to the refrigerant log beside the visits: cylinders, and what comes into them or leaves them."""
+
+import uuid
+from datetime import date, datetime, time
+
+from django.db import IntegrityError, transaction
+from django.utils import timezone
+
+from web.accounts.access import need_shop
+from web.shell.once import keep_once
+from web.visits.models import CORRECTED, RETURNED_TO_SUPPLIER, Cylinder, CylinderMove
+
+
+class LedgerRefused(ValueError):
+    """Why something is not kept, in words for the person."""
+
+
+def add_cylinder(
+    actor,
+    label: str,
+    refrigerant: str,
+    is_recovery: bool = False,
+    tare_oz: float | None = None,
+    holds_oz: float | None = None,
+    number: uuid.UUID | None = None,
+) -> Cylinder:
+    """Add a cylinder by its label. Raises LedgerRefused, NumberUsed."""
+    need_shop(actor, actor.shop_id)
+    if is_recovery and not (tare_oz and holds_oz):
+        raise LedgerRefused("A recovery cylinder needs its empty weight and what it holds: both are stamped on it.")
+    row = Cylinder(
+        shop=actor.shop, label=label.strip(), refrigerant=refrigerant, is_recovery=is_recovery, tare_oz=tare_oz,
+        holds_oz=holds_oz, added_by=actor,
+    )  # fmt: skip
+    try:
+        with transaction.atomic():
+            return keep_once(Cylinder.objects.visible_to(actor), number, row, ("label", "refrigerant"), row.save)
+    except IntegrityError as error:
+        raise LedgerRefused(f"There is a cylinder '{row.label}' already: labels tell them apart.") from error
+
+
+def move(
+    actor,
+    cylinder: Cylinder,
+    did: str,
+    oz: float,
+    why: str = "",
+    on: date | None = None,
+    number: uuid.UUID | None = None,
+    held_oz: float = 0.0,
+) -> CylinderMove:
+    """Keep what came into a cylinder or left it [oz, over 0; a correction may be under]. held_oz: what is in it by the
+    log. Raises LedgerRefused, NumberUsed.
+    """
+    need_shop(actor, cylinder.shop_id)
+    if on and on > timezone.localdate():
+        raise LedgerRefused("That day has not come yet.")
+    if did == CORRECTED and not why.strip():
+        raise LedgerRefused("Say why it is corrected.")
+    signed = -abs(oz) if did == RETURNED_TO_SUPPLIER else oz
+    if cylinder.holds_oz and held_oz + signed > cylinder.holds_oz:
+        raise LedgerRefused("That is more than the cylinder holds: check the weight, or what it holds.")
+    at = timezone.make_aware(datetime.combine(on, time(12))) if on and on < timezone.localdate() else timezone.now()
+    row = CylinderMove(
+        shop=cylinder.shop, cylinder=cylinder, did=did, oz=signed, why=why.strip()[:200], person=actor, at=at
+    )
+    return keep_once(CylinderMove.objects.visible_to(actor), number, row, ("cylinder_id", "did", "oz"), row.save)

@@ -1,0 +1,1 @@
+"""Pages of the history: a machine over the years, the outcomes, the refrigerant log."""
