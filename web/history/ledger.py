@@ -17,6 +17,7 @@ from web.visits.models import ADDED, OFF, RECOVERED, ChargeStep, Cylinder, Cylin
 
 IN, OUT, LOST, STORE = "added", "recovered", "lost", "cylinder"
 WAYS = {IN: "Added", OUT: "Recovered", LOST: "Lost from the hoses"}
+SUMS = ("Added", "Recovered", "Lost from hoses", "Cylinders bought, filled, returned")
 COLUMNS = (
     "at", "house", "system", "person", "certificate", "what", "refrigerant", "oz", "cylinder", "scale_before_oz",
     "scale_after_oz", "tare_oz", "reason", "leak", "wrong_refrigerant",
@@ -72,8 +73,9 @@ class Sum:
     stored: float = 0.0
 
     def cells(self) -> list[str]:
-        """Each in words."""
-        return [weight(abs(oz)) if oz else "–" for oz in (self.added, self.recovered, self.lost, self.stored)]
+        """Each in words, under SUMS."""
+        stored = f"{'−' if self.stored < 0 else ''}{weight(abs(self.stored))}" if self.stored else "–"
+        return [*(weight(oz) if oz else "–" for oz in (self.added, self.recovered, self.lost)), stored]
 
 
 @dataclass(frozen=True)

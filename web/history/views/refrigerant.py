@@ -43,7 +43,8 @@ def page(request):
     context = {
         "year": year,
         "years": range(timezone.localdate().year, timezone.localdate().year - 5, -1),
-        "sums": [(of.refrigerant, of.cells()) for of in log.sums],
+        "heads": ledger.SUMS,
+        "sums": [(of.refrigerant, list(zip(ledger.SUMS, of.cells(), strict=True))) for of in log.sums],
         "lines": Paginator(lines, SHOWN).get_page(request.GET.get("page")),
         "count": len(lines),
         "people": sorted({line.person for line in log.lines}),

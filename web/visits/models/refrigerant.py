@@ -82,10 +82,10 @@ class Cylinder(models.Model):
 
 BOUGHT, FILLED, RETURNED_TO_SUPPLIER, CORRECTED = "bought", "filled", "returned", "corrected"
 MOVES = {
-    BOUGHT: "Bought with",
-    FILLED: "Filled with",
-    RETURNED_TO_SUPPLIER: "Returned with",
-    CORRECTED: "Corrected by",
+    BOUGHT: "Bought",
+    FILLED: "Filled",
+    RETURNED_TO_SUPPLIER: "Returned to the supplier",
+    CORRECTED: "Corrected",
 }
 
 
