@@ -157,7 +157,14 @@ def test_the_file_says_the_same_and_a_wrong_one_is_refused(rounds, kind):
     assert kind_text(read) == kind_text(kind) and read.machines == MACHINES
     one, other = (assess(rounds[3], kind=k).diagnosis.ranked.by_group for k in (kind, read))
     assert one == pytest.approx(other, abs=1e-4)
-    for text in ("", "[]", "{}", kind_text(kind).replace("ruddy-kind/1", "ruddy-kind/0"), '{"format": "ruddy-kind/1"}'):
+    for text in (
+        "",
+        "[" * 100_000,
+        "[]",
+        "{}",
+        kind_text(kind).replace("ruddy-kind/1", "ruddy-kind/0"),
+        '{"format": "ruddy-kind/1"}',
+    ):
         with pytest.raises(EngineError, match="kind file"):
             kind_of(text)
 
@@ -189,6 +196,19 @@ def test_what_is_known_of_each_group_is_what_its_machines_are_held_to(rounds, ki
     for group in found:
         narrower[group.level].append(group.narrower)
     assert np.mean(narrower["line"]) > np.mean(narrower["all"]), "a line is known better than machines at large"
+
+
+@pytest.mark.parametrize("spoil", [
+    lambda of, q: q.update(coefficients=[1.0]), lambda of, q: q.update(covariance=[[1.0]]), lambda of, q: q.update(spread_u95=-1.0),
+    lambda of, q: q.update(spread_u95=float("nan")), lambda of, q: q.update(unseen_variance={}), lambda of, q: of["order"].pop(),
+    lambda of, q: of.update(correlation=[[2.0] * len(of["order"])] * len(of["order"])), lambda of, q: q.update(count="many"),
+])  # fmt: skip
+def test_a_file_whose_numbers_cannot_be_is_refused_whole(kind, spoil):
+    raw = json.loads(kind_text(kind))
+    of = next(iter(raw["settings"].values()))
+    spoil(of, next(iter(of["quantities"].values())))
+    with pytest.raises(EngineError, match="no kind file"):
+        kind_of(json.dumps(raw))
 
 
 def test_lessons_can_be_kept_and_teach_the_same(rounds):

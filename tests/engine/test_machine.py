@@ -91,6 +91,17 @@ def test_another_persons_instruments_are_not_taken_for_the_machine():
     assert {"clamp clamp 0", "clamp clamp 1"} <= pushes.keys(), "each clamp's error is its own"
 
 
+def test_an_airflow_found_another_way_brings_an_error_of_its_own():
+    """Of two methods the one that baseline and today share cancels; the other's does not."""
+    sealed = table_of(walk(liquid=100.5))
+    by_hand = [Earlier(n / 2, table_of(walk(liquid=101.0, method="traverse")), True) for n in (1, 2, 3)]
+    mixed = learnt(sealed, [*visits(101.2, 101.1), *by_hand])["split"].residual.pushes
+    one = learnt(sealed, visits(101.2, 101.1, 101.0, 101.0, 101.0))["split"].residual.pushes
+    assert "airflow_method, otherwise" in mixed and "airflow_method, otherwise" not in one
+    lasting = sealed["split"].residual.pushes["airflow_method"]
+    assert 0.5 * lasting < one["airflow_method"] < lasting, "drawn to the curves by what one machine is not known by"
+
+
 # -- drifts --------------------------------------------------------------------------------------------------------------
 
 

@@ -70,11 +70,10 @@ def _by_machine(material: Material, mode: str, came: "_Came") -> Held:
     if sealed is None:
         return held.NOTHING
     rows = [row for row in material.came if row.started_at > sealed.round.started_at]
-    asked = _Asked(
-        (_rests_on(material), sealed.round.pk, sealed.said, *(row.said for row in rows)),
-        lambda: or_else(f"baseline of {sealed.round.public_id}", lambda: came.held(sealed, rows), lambda: held.NOTHING),
-    )
-    return _known(asked)
+    content = (_rests_on(material), sealed.round.pk, sealed.said, *(row.said for row in rows))
+    asked = _Asked(content, lambda: came.held(sealed, rows))
+    # What fails is not kept: it is tried again.
+    return or_else(f"baseline of {sealed.round.public_id}", lambda: _known(asked), lambda: held.NOTHING)
 
 
 def _rests_on(material: Material) -> bytes:
