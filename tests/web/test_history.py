@@ -1,6 +1,7 @@
 """A machine over the years: strings against its anchor, what drifts, the table and the CSV, and who may see them."""
 
 import csv
+import re
 from datetime import timedelta
 from types import SimpleNamespace
 
@@ -68,6 +69,14 @@ def test_what_drifts_is_said_where_a_visit_begins(signed_in, ours, leaking):
     assert "Losing charge, or the condenser is getting dirty. Approach has risen" in words(
         signed_in.get(reverse("history:said", args=[ours.system.public_id]))
     )
+
+
+def test_before_one_leaves_it_is_said_with_what_was_read_today(signed_in, ours, leaking):
+    sheet = signed_in.get(leaking[-1].get_absolute_url()).content.decode()
+    close = sheet.split('id="at-close"')[1]
+    asked = re.search(r'hx-get="([^"]+)" hx-trigger="intersect once"', close).group(1)
+    assert "Approach has risen 2.4 ± " in words(signed_in.get(asked))
+    assert "?but=" in sheet.split('id="at-arrive"')[1].split('id="at-settle"')[0], "on arriving, without today"
 
 
 def test_the_visit_one_is_at_is_left_out_of_what_drifts(signed_in, ours):
