@@ -63,3 +63,15 @@ class MoveForm(NumberedForm):
         if found.get("oz") and found["oz"] < 0 and found.get("did") != CORRECTED:
             self.add_error("oz", "Only a correction is under 0.")
         return found
+
+
+class DueForm(NumberedForm):
+    """Something that is due, moved to another day."""
+
+    kind = forms.CharField(max_length=20, widget=forms.HiddenInput)
+    ref = forms.CharField(max_length=40, widget=forms.HiddenInput)
+    until = forms.DateField(
+        error_messages={"required": "Say until which day.", "invalid": "A day: like 2026-08-01."},
+        widget=forms.DateInput(attrs={"type": "date"}),
+    )
+    why = forms.CharField(max_length=200, error_messages={"required": "Say why it is moved."})

@@ -1,4 +1,4 @@
-"""Changes to the refrigerant log beside the visits: cylinders, and what comes into them or leaves them."""
+"""Changes to the record beside the visits: cylinders, what comes into them or leaves them, and what is due moved."""
 
 import uuid
 from datetime import date, datetime, time
@@ -7,11 +7,12 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from web.accounts.access import need_shop
+from web.history.due import Due
 from web.shell.once import keep_once
-from web.visits.models import CORRECTED, RETURNED_TO_SUPPLIER, Cylinder, CylinderMove
+from web.visits.models import CORRECTED, RETURNED_TO_SUPPLIER, Cylinder, CylinderMove, DueMove
 
 
-class LedgerRefused(ValueError):
+class Refused(ValueError):
     """Why something is not kept, in words for the person."""
 
 
@@ -24,10 +25,10 @@ def add_cylinder(
     holds_oz: float | None = None,
     number: uuid.UUID | None = None,
 ) -> Cylinder:
-    """Add a cylinder by its label. Raises LedgerRefused, NumberUsed."""
+    """Add a cylinder by its label. Raises Refused, NumberUsed."""
     need_shop(actor, actor.shop_id)
     if is_recovery and not (tare_oz and holds_oz):
-        raise LedgerRefused("A recovery cylinder needs its empty weight and what it holds: both are stamped on it.")
+        raise Refused("A recovery cylinder needs its empty weight and what it holds: both are stamped on it.")
     row = Cylinder(
         shop=actor.shop, label=label.strip(), refrigerant=refrigerant, is_recovery=is_recovery, tare_oz=tare_oz,
         holds_oz=holds_oz, added_by=actor,
@@ -36,7 +37,7 @@ def add_cylinder(
         with transaction.atomic():
             return keep_once(Cylinder.objects.visible_to(actor), number, row, ("label", "refrigerant"), row.save)
     except IntegrityError as error:
-        raise LedgerRefused(f"There is a cylinder '{row.label}' already: labels tell them apart.") from error
+        raise Refused(f"There is a cylinder '{row.label}' already: labels tell them apart.") from error
 
 
 def move(
@@ -50,18 +51,31 @@ def move(
     held_oz: float = 0.0,
 ) -> CylinderMove:
     """Keep what came into a cylinder or left it [oz, over 0; a correction may be under]. held_oz: what is in it by the
-    log. Raises LedgerRefused, NumberUsed.
+    log. Raises Refused, NumberUsed.
     """
     need_shop(actor, cylinder.shop_id)
     if on and on > timezone.localdate():
-        raise LedgerRefused("That day has not come yet.")
+        raise Refused("That day has not come yet.")
     if did == CORRECTED and not why.strip():
-        raise LedgerRefused("Say why it is corrected.")
+        raise Refused("Say why it is corrected.")
     signed = -abs(oz) if did == RETURNED_TO_SUPPLIER else oz
     if cylinder.holds_oz and held_oz + signed > cylinder.holds_oz:
-        raise LedgerRefused("That is more than the cylinder holds: check the weight, or what it holds.")
+        raise Refused("That is more than the cylinder holds: check the weight, or what it holds.")
     at = timezone.make_aware(datetime.combine(on, time(12))) if on and on < timezone.localdate() else timezone.now()
     row = CylinderMove(
         shop=cylinder.shop, cylinder=cylinder, did=did, oz=signed, why=why.strip()[:200], person=actor, at=at
     )
     return keep_once(CylinderMove.objects.visible_to(actor), number, row, ("cylinder_id", "did", "oz"), row.save)
+
+
+def move_due(actor, due: Due, until: date, why: str, number: uuid.UUID | None = None) -> DueMove:
+    """Move something that is due to another day, with a reason. Raises Refused, NumberUsed."""
+    need_shop(actor, due.system.house.shop_id)
+    if until <= timezone.localdate():
+        raise Refused("Move it to a day that is still to come.")
+    if not why.strip():
+        raise Refused("Say why it is moved.")
+    row = DueMove(
+        shop=actor.shop, system=due.system, kind=due.kind, ref=due.ref, until=until, why=why.strip()[:200], person=actor
+    )
+    return keep_once(DueMove.objects.visible_to(actor), number, row, ("kind", "ref", "until"), row.save)

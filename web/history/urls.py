@@ -2,11 +2,12 @@
 
 from django.urls import path
 
-from web.history.views import machine, refrigerant
+from web.history.views import due, machine, refrigerant
 
 app_name = "history"
 urlpatterns = [
     path("was-it-right/", machine.right, name="right"),
+    path("due/", due.page, name="due"),
     path("refrigerant/", refrigerant.page, name="refrigerant"),
     path("refrigerant/csv/", refrigerant.as_csv, name="refrigerant_csv"),
     path("cylinders/", refrigerant.cylinders, name="cylinders"),

@@ -1,6 +1,6 @@
 """A visit: its rounds, the entries in them, what was judged of them, and what stands beside."""
 
-from web.visits.models.beside import BLOCKS, SUBJECTS, FollowUp, Pairing, Photo
+from web.visits.models.beside import BLOCKS, SUBJECTS, DueMove, FollowUp, Pairing, Photo
 from web.visits.models.entries import (
     ADDED,
     ESTIMATE,
@@ -82,6 +82,7 @@ __all__ = [
     "Closing",
     "Cylinder",
     "CylinderMove",
+    "DueMove",
     "Entry",
     "FollowUp",
     "Handover",

@@ -10,9 +10,10 @@ from django.utils import timezone
 from web.accounts.models import Shop
 from web.houses.models import System
 from web.probes.models import Probe
+from web.shell.append_only import AppendOnly
 from web.visits.models.entries import empty
 from web.visits.models.visit import Round, Visit
-from web.visits.querysets import FollowUpQuerySet, PhotoQuerySet
+from web.visits.querysets import FollowUpQuerySet, OfShopKeptQuerySet, PhotoQuerySet
 
 SUBJECTS = {
     "nameplate": "Nameplate",
@@ -102,3 +103,26 @@ class FollowUp(models.Model):
             models.CheckConstraint(condition=~empty("text"), name="follow_up_says_something"),
         ]
         indexes = [models.Index(fields=["system", "closed_at"]), models.Index(fields=["shop", "closed_at", "due_on"])]
+
+
+class DueMove(AppendOnly):
+    """Something that is due was moved to another day, with a reason. kind, ref: what, as the due list names it."""
+
+    shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="+", editable=False)
+    public_id = models.UUIDField(default=uuid.uuid4, editable=False)  # made by the page, so that twice is once
+    system = models.ForeignKey(System, on_delete=models.PROTECT, related_name="+")
+    kind = models.CharField(max_length=20)
+    ref = models.CharField(max_length=40)
+    until = models.DateField()
+    why = models.CharField(max_length=200)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(default=timezone.now)
+
+    objects = OfShopKeptQuerySet.as_manager()
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["shop", "public_id"], name="one_due_move_per_number"),
+            models.CheckConstraint(condition=~empty("kind", "ref", "why"), name="due_move_says_what_and_why"),
+        ]
+        indexes = [models.Index(fields=["shop", "kind", "ref"])]

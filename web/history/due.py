@@ -1,0 +1,106 @@
+"""What is due: maintenance by the day that was left at closing, follow-ups, fixes that nobody read again, baselines
+that ended. It is read from the record; what is kept of it is only that something was moved, and why.
+"""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from django.db.models import Exists, Max, OuterRef
+from django.utils import timezone
+
+from web.houses.models import System
+from web.visits.models import FINISHED, REOPENED, RETURNED, Baseline, Closing, DueMove, FollowUp
+
+MAINTENANCE, FOLLOW_UP, RECHECK, BASELINE = "maintenance", "follow_up", "recheck", "baseline"
+KINDS = {
+    MAINTENANCE: "Maintenance",
+    FOLLOW_UP: "Follow-up",
+    RECHECK: "Read again after a fix",
+    BASELINE: "A new baseline",
+}
+RECHECK_AFTER, BASELINE_AFTER = timedelta(days=14), timedelta(days=30)  # working figures
+MOST = 500  # of each kind, the longest due first
+OVERDUE, THIS_WEEK, THIS_MONTH, LATER = "Overdue", "This week", "This month", "Later"
+
+
+@dataclass(frozen=True)
+class Due:
+    """One thing that is due. ref: what of its kind it is, so that it can be moved; moved: why it was, and by whom."""
+
+    system: System
+    kind: str
+    ref: str
+    why: str
+    on: date
+    person: str
+    blocks: str = ""
+    moved: str = ""
+
+    @property
+    def label(self) -> str:
+        """What it is, in words."""
+        return KINDS[self.kind]
+
+
+def due_of(user) -> list[Due]:
+    """What is due in the person's shop, the longest due first; in a handful of queries."""
+    found = [*_by_closing(user), *_follow_ups(user), *_baselines(user)]
+    moves = _moves(user)
+    return sorted((_moved(due, moves) for due in found), key=lambda due: (due.on, str(due.system)))
+
+
+def grouped(rows: Iterable[Due], today: date) -> dict[str, list[Due]]:
+    """By when: overdue, this week, this month, later."""
+    week, month = today + timedelta(days=6 - today.weekday()), today + timedelta(days=31)
+    found: dict[str, list[Due]] = {OVERDUE: [], THIS_WEEK: [], THIS_MONTH: [], LATER: []}
+    for due in rows:
+        when = OVERDUE if due.on < today else THIS_WEEK if due.on <= week else THIS_MONTH if due.on <= month else LATER
+        found[when].append(due)
+    return {when: of for when, of in found.items() if of}
+
+
+def _by_closing(user) -> Iterable[Due]:
+    """Maintenance, and fixes that nobody read again, by how the last visit of each machine ended."""
+    deciding = Closing.objects.visible_to(user).filter(did__in=(FINISHED, RETURNED, REOPENED))
+    later = deciding.filter(visit__system=OuterRef("visit__system"), pk__gt=OuterRef("pk"))
+    last = deciding.filter(did=FINISHED, visit__is_practice=False).filter(~Exists(later))
+    of = ("visit__system__house", "visit__started_by", "visit__with_person")
+    for row in last.exclude(next_due=None).select_related(*of).order_by("next_due")[:MOST]:
+        yield Due(row.visit.system, MAINTENANCE, str(row.pk), "", row.next_due, row.visit.holder.short_name)
+    for row in last.exclude(no_recheck_why="").select_related(*of).order_by("at")[:MOST]:
+        on = timezone.localtime(row.at).date() + RECHECK_AFTER
+        yield Due(row.visit.system, RECHECK, str(row.pk), row.no_recheck_why, on, row.visit.holder.short_name)
+
+
+def _follow_ups(user) -> Iterable[Due]:
+    rows = FollowUp.objects.visible_to(user).open().select_related("system__house", "opened_by")
+    for row in rows[:MOST]:
+        on = row.due_on or timezone.localtime(row.opened_at).date() + BASELINE_AFTER
+        blocks = row.blocks_words.lower() if row.blocks else ""
+        yield Due(row.system, FOLLOW_UP, str(row.public_id), row.text, on, row.opened_by.short_name, blocks)
+
+
+def _baselines(user) -> Iterable[Due]:
+    """Of machines whose baseline ended by what was done, and that have none since."""
+    own = Baseline.objects.visible_to(user)
+    newest = own.order_by().values("system", "mode").annotate(last=Max("pk")).values("last")
+    rows = own.filter(pk__in=newest, live=None, system__house__is_practice=False)
+    for row in rows.select_related("system__house", "ended_by").order_by("ended_at")[:MOST]:
+        on = timezone.localtime(row.ended_at).date() + BASELINE_AFTER
+        person = row.ended_by.short_name if row.ended_by else ""
+        yield Due(row.system, BASELINE, f"{row.public_id}", f"For {row.mode}: {row.ended_why}", on, person)
+
+
+def _moves(user) -> dict[tuple[str, str], DueMove]:
+    """By kind and what of it: the last time it was moved."""
+    rows = DueMove.objects.visible_to(user).select_related("person").order_by("pk")
+    return {(row.kind, row.ref): row for row in rows}
+
+
+def _moved(due: Due, moves: dict[tuple[str, str], DueMove]) -> Due:
+    move = moves.get((due.kind, due.ref))
+    if move is None:
+        return due
+    said = f"Moved from {due.on:%b %-d, %Y} by {move.person.short_name}: {move.why}"
+    return Due(due.system, due.kind, due.ref, due.why, move.until, due.person, due.blocks, said)

@@ -1,0 +1,54 @@
+"""The due list: overdue, this week, this month, later; a thing is moved with a reason."""
+
+from django.shortcuts import redirect, render
+from django.utils import timezone
+from django.views.decorators.http import require_http_methods
+
+from web.history import due, services
+from web.history.forms import DueForm
+from web.shell.once import NumberUsed
+
+
+@require_http_methods(["GET", "POST"])
+def page(request):
+    """What is due, narrowed by kind, person or house, kept in the address."""
+    rows = due.due_of(request.user)
+    form = DueForm(request.POST or None)
+    if request.method == "POST" and form.is_valid() and _moved(request, rows, form):
+        return redirect(request.get_full_path())
+    chosen = {name: request.GET.get(name, "") for name in ("kind", "person", "q")}
+    shown = [row for row in rows if _wanted(row, chosen)]
+    context = {
+        "groups": due.grouped(shown, timezone.localdate()),
+        "count": len(shown),
+        "kinds": due.KINDS,
+        "people": sorted({row.person for row in rows if row.person}),
+        "chosen": chosen,
+        "form": form,
+        "moving": (form.data.get("kind"), form.data.get("ref")) if form.is_bound else None,
+        "here": "due",
+    }
+    return render(request, "history/due.html", context)
+
+
+def _wanted(row: due.Due, chosen: dict[str, str]) -> bool:
+    if chosen["kind"] and row.kind != chosen["kind"]:
+        return False
+    if chosen["person"] and row.person != chosen["person"]:
+        return False
+    return chosen["q"].strip().lower() in str(row.system).lower()
+
+
+def _moved(request, rows: list[due.Due], form: DueForm) -> bool:
+    asked = form.cleaned_data
+    row = next((row for row in rows if (row.kind, row.ref) == (asked["kind"], asked["ref"])), None)
+    if row is None:
+        form.add_error(None, "That is not due any more: somebody did it meanwhile.")
+        return False
+    try:
+        services.move_due(request.user, row, asked["until"], asked["why"], asked["number"])
+    except services.Refused as error:
+        form.add_error("until" if "day" in str(error) else "why", str(error))
+    except NumberUsed as error:
+        form.used_already(error, "move")
+    return not form.errors
