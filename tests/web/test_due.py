@@ -67,7 +67,10 @@ def test_follow_ups_fixes_not_read_again_and_ended_baselines_are_on_it(signed_in
     assert "Bring the filter" not in page(signed_in, kind=due.RECHECK) and "Nothing is due of that kind" in page(
         signed_in, q="elsewhere"
     )
-    changes.close_follow_up(ours.person, FollowUp.objects.get(), "Brought")
+    later = changes.open_follow_up(ours.person, ours.system, "Some time")
+    assert "No day set Ours house, main : follow-up . Some time" in page(signed_in)
+    changes.close_follow_up(ours.person, later, "Done")
+    changes.close_follow_up(ours.person, FollowUp.objects.get(text="Bring the filter"), "Brought")
     assert "Bring the filter" not in page(signed_in)
 
 

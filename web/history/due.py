@@ -21,18 +21,20 @@ KINDS = {
 }
 RECHECK_AFTER, BASELINE_AFTER = timedelta(days=14), timedelta(days=30)  # working figures
 MOST = 500  # of each kind, the longest due first
-OVERDUE, THIS_WEEK, THIS_MONTH, LATER = "Overdue", "This week", "This month", "Later"
+OVERDUE, THIS_WEEK, THIS_MONTH, LATER, NO_DAY = "Overdue", "This week", "This month", "Later", "No day set"
 
 
 @dataclass(frozen=True)
 class Due:
-    """One thing that is due. ref: what of its kind it is, so that it can be moved; moved: why it was, and by whom."""
+    """One thing that is due. ref: what of its kind it is, so that it can be moved; on: by when, None where nobody said;
+    moved: why it was, and by whom.
+    """
 
     system: System
     kind: str
     ref: str
     why: str
-    on: date
+    on: date | None
     person: str
     blocks: str = ""
     moved: str = ""
@@ -47,16 +49,17 @@ def due_of(user) -> list[Due]:
     """What is due in the person's shop, the longest due first; in a handful of queries."""
     found = [*_by_closing(user), *_follow_ups(user), *_baselines(user)]
     moves = _moves(user)
-    return sorted((_moved(due, moves) for due in found), key=lambda due: (due.on, str(due.system)))
+    return sorted((_moved(due, moves) for due in found), key=lambda due: (due.on or date.max, str(due.system)))
 
 
 def grouped(rows: Iterable[Due], today: date) -> dict[str, list[Due]]:
-    """By when: overdue, this week, this month, later."""
+    """By when: overdue, this week, this month, later, no day set."""
     week, month = today + timedelta(days=6 - today.weekday()), today + timedelta(days=31)
-    found: dict[str, list[Due]] = {OVERDUE: [], THIS_WEEK: [], THIS_MONTH: [], LATER: []}
+    until = {OVERDUE: today - timedelta(days=1), THIS_WEEK: week, THIS_MONTH: month, LATER: date.max}
+    found: dict[str, list[Due]] = {when: [] for when in (*until, NO_DAY)}
     for due in rows:
-        when = OVERDUE if due.on < today else THIS_WEEK if due.on <= week else THIS_MONTH if due.on <= month else LATER
-        found[when].append(due)
+        on = due.on
+        found[NO_DAY if on is None else next(when for when, last in until.items() if on <= last)].append(due)
     return {when: of for when, of in found.items() if of}
 
 
@@ -67,18 +70,17 @@ def _by_closing(user) -> Iterable[Due]:
     last = deciding.filter(did=FINISHED, visit__is_practice=False).filter(~Exists(later))
     of = ("visit__system__house", "visit__started_by", "visit__with_person")
     for row in last.exclude(next_due=None).select_related(*of).order_by("next_due")[:MOST]:
-        yield Due(row.visit.system, MAINTENANCE, str(row.pk), "", row.next_due, row.visit.holder.short_name)
+        yield Due(row.visit.system, MAINTENANCE, str(row.public_id), "", row.next_due, row.visit.holder.short_name)
     for row in last.exclude(no_recheck_why="").select_related(*of).order_by("at")[:MOST]:
         on = timezone.localtime(row.at).date() + RECHECK_AFTER
-        yield Due(row.visit.system, RECHECK, str(row.pk), row.no_recheck_why, on, row.visit.holder.short_name)
+        yield Due(row.visit.system, RECHECK, str(row.public_id), row.no_recheck_why, on, row.visit.holder.short_name)
 
 
 def _follow_ups(user) -> Iterable[Due]:
     rows = FollowUp.objects.visible_to(user).open().select_related("system__house", "opened_by")
     for row in rows[:MOST]:
-        on = row.due_on or timezone.localtime(row.opened_at).date() + BASELINE_AFTER
         blocks = row.blocks_words.lower() if row.blocks else ""
-        yield Due(row.system, FOLLOW_UP, str(row.public_id), row.text, on, row.opened_by.short_name, blocks)
+        yield Due(row.system, FOLLOW_UP, str(row.public_id), row.text, row.due_on, row.opened_by.short_name, blocks)
 
 
 def _baselines(user) -> Iterable[Due]:
@@ -102,5 +104,6 @@ def _moved(due: Due, moves: dict[tuple[str, str], DueMove]) -> Due:
     move = moves.get((due.kind, due.ref))
     if move is None:
         return due
-    said = f"Moved from {due.on:%b %-d, %Y} by {move.person.short_name}: {move.why}"
+    was = f" from {due.on:%b %-d, %Y}" if due.on else ""
+    said = f"Moved{was} by {move.person.short_name}: {move.why}"
     return Due(due.system, due.kind, due.ref, due.why, move.until, due.person, due.blocks, said)
