@@ -113,8 +113,8 @@ def _visits(shop: Shop, like: Visit, first_system: int) -> None:
     with connection.cursor() as cursor:
         cursor.execute(
             "INSERT INTO visits_visit (shop_id, public_id, system_id, started_by_id, with_person_id, started_at, ended,"
-            " is_practice) SELECT %s, UUID(), s.id, %s, %s, NOW(6) - INTERVAL (n.seq * 110 + s.id %% 100) DAY,"
-            f" 'finished', 0 FROM houses_system s JOIN houses_house h ON h.id = s.house_id JOIN seq_1_to_{VISITS} n"
+            " is_practice, next_due) SELECT %s, UUID(), s.id, %s, %s, NOW(6) - INTERVAL (n.seq * 110 + s.id %% 100) DAY,"
+            f" 'finished', 0, IF(n.seq = 1, CURDATE() + INTERVAL (s.id %% 365 - 120) DAY, NULL) FROM houses_system s JOIN houses_house h ON h.id = s.house_id JOIN seq_1_to_{VISITS} n"
             " WHERE h.shop_id = %s AND s.id >= %s",
             [shop.pk, person.pk, person.pk, shop.pk, first_system],
         )
@@ -132,6 +132,12 @@ def _visits(shop: Shop, like: Visit, first_system: int) -> None:
                 f" JOIN {table} t ON t.round_id = {round_.pk} WHERE v.shop_id = %s AND v.system_id >= %s",
                 [shop.pk, first_system],
             )
+        cursor.execute(
+            "INSERT INTO visits_closing (shop_id, public_id, visit_id, round_id, did, person_id, at, for_customer, for_shop,"
+            " looks, no_recheck_why, next_due, pictures) SELECT %s, UUID(), v.id, r.id, 'finished', %s, v.started_at, '',"
+            f" '', '{{}}', '', DATE(v.started_at + INTERVAL 1 YEAR), '[]' {of_new}",
+            [shop.pk, person.pk, shop.pk, first_system],
+        )
         cursor.execute(
             "INSERT INTO visits_assessment (round_id, created_at, engine_version, rules_version, kind, state, headline,"
             f" entries, result) SELECT r.id, v.started_at, %s, %s, %s, %s, %s, '[]', t.result {of_new.replace(' WHERE', f' JOIN visits_assessment t ON t.id = {told.pk} WHERE')}",
@@ -157,6 +163,7 @@ def _pages(shop: Shop) -> dict[str, str]:
         "a rule on the last ten": "/visits/what-if/past/?rule=settle_minutes&value=10.0",
         "judging again": "/judging-again/", "background work": "/background/", "sheet": visit.get_absolute_url(),
         "over the years": f"/history/{of.public_id}/", "were verdicts right": "/history/was-it-right/",
+        "due": "/history/due/", "refrigerant": "/history/refrigerant/", "what sound machines do": "/known-kinds/",
     }  # fmt: skip
 
 

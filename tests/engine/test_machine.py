@@ -77,6 +77,10 @@ def test_on_simulated_years_it_knows_better_and_names_a_leak_no_later():
     leaks = [years_of((4001, row, Course("leak", {"undercharge": 0.03 / 0.55}), 8)) for row in (2, 3, 4)]
     first = [[next((n for n, y in enumerate(m[how]) if y.told), 99) for how in (BASELINE, KNOWN)] for m in leaks]
     assert all(with_visits <= alone < 99 for alone, with_visits in first)
+    loading = years_of((4001, 2, Course("filter", {"blocked_filter": 0.002}), 6))
+    alone, with_visits = ([year.told for year in loading[how]].index(True) for how in (BASELINE, KNOWN))
+    assert with_visits <= alone
+    assert not any(year.told for year in years_of((4001, 2, Course("turns", people=2), 6))[KNOWN])
     bad = years_of((4001, 1, Course("bad", wrong={4: BAD_PROBE}), 5))
     moved = [bad[KNOWN][n].expected["approach"] - bad[BASELINE][n].expected["approach"] for n in (3, 4)]
     assert abs(moved[1] - moved[0]) < 0.25, "of a tolerance, by a reading that is one off"

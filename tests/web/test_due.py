@@ -50,6 +50,8 @@ def test_maintenance_is_due_by_the_day_that_was_left_until_a_visit_does_it(signe
     finish(ours, visit, next_due=day(300))
     [row] = due.due_of(ours.person)
     assert row.on == day(300) and "Later Ours house" in page(signed_in)
+    changes.reopen_visit(ours.person, visit, "Forgot the filter")
+    assert due.due_of(ours.person) == [], "a visit that is open again leaves nothing yet"
 
 
 def test_follow_ups_fixes_not_read_again_and_ended_baselines_are_on_it(signed_in, ours, device):

@@ -6,11 +6,11 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from django.db.models import Exists, Max, OuterRef
+from django.db.models import Max, OuterRef, Subquery
 from django.utils import timezone
 
 from web.houses.models import System
-from web.visits.models import FINISHED, REOPENED, RETURNED, Baseline, Closing, DueMove, FollowUp
+from web.visits.models import FINISHED, Baseline, Closing, DueMove, FollowUp, Visit
 
 MAINTENANCE, FOLLOW_UP, RECHECK, BASELINE = "maintenance", "follow_up", "recheck", "baseline"
 KINDS = {
@@ -47,7 +47,7 @@ class Due:
 
 def due_of(user) -> list[Due]:
     """What is due in the person's shop, the longest due first; in a handful of queries."""
-    found = [*_by_closing(user), *_follow_ups(user), *_baselines(user)]
+    found = [*_by_visit(user), *_follow_ups(user), *_baselines(user)]
     moves = _moves(user)
     return sorted((_moved(due, moves) for due in found), key=lambda due: (due.on or date.max, str(due.system)))
 
@@ -63,17 +63,19 @@ def grouped(rows: Iterable[Due], today: date) -> dict[str, list[Due]]:
     return {when: of for when, of in found.items() if of}
 
 
-def _by_closing(user) -> Iterable[Due]:
-    """Maintenance, and fixes that nobody read again, by how the last visit of each machine ended."""
-    deciding = Closing.objects.visible_to(user).filter(did__in=(FINISHED, RETURNED, REOPENED))
-    later = deciding.filter(visit__system=OuterRef("visit__system"), pk__gt=OuterRef("pk"))
-    last = deciding.filter(did=FINISHED, visit__is_practice=False).filter(~Exists(later))
-    of = ("visit__system__house", "visit__started_by", "visit__with_person")
-    for row in last.exclude(next_due=None).select_related(*of).order_by("next_due")[:MOST]:
-        yield Due(row.visit.system, MAINTENANCE, str(row.public_id), "", row.next_due, row.visit.holder.short_name)
-    for row in last.exclude(no_recheck_why="").select_related(*of).order_by("at")[:MOST]:
-        on = timezone.localtime(row.at).date() + RECHECK_AFTER
-        yield Due(row.visit.system, RECHECK, str(row.public_id), row.no_recheck_why, on, row.visit.holder.short_name)
+def _by_visit(user) -> Iterable[Due]:
+    """Maintenance, and fixes that nobody read again, as the last finished visit of each machine left them."""
+    of = ("system__house", "started_by", "with_person")
+    visits = Visit.objects.visible_to(user).filter(is_practice=False).select_related(*of)
+    for visit in visits.filter(next_due__isnull=False).order_by("next_due")[:MOST]:
+        yield Due(visit.system, MAINTENANCE, str(visit.public_id), "", visit.next_due, visit.holder.short_name)
+    ending = Closing.objects.filter(visit=OuterRef("pk"), did=FINISHED).order_by("-id")
+    unread = visits.filter(left_unread=True).annotate(
+        why=Subquery(ending.values("no_recheck_why")[:1]), finished_at=Subquery(ending.values("at")[:1])
+    )
+    for visit in unread.order_by("started_at")[:MOST]:
+        on = timezone.localtime(visit.finished_at).date() + RECHECK_AFTER
+        yield Due(visit.system, RECHECK, str(visit.public_id), visit.why, on, visit.holder.short_name)
 
 
 def _follow_ups(user) -> Iterable[Due]:

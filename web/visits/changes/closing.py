@@ -162,7 +162,11 @@ def _step(actor, visit: Visit, did: str, number: uuid.UUID | None, at: datetime 
 
     def save():
         row.save()
-        if did != REVIEWED:
-            Visit.objects.filter(pk=visit.pk).update(ended=did)
+        if did == FINISHED:  # what an earlier visit left is done by this one
+            Visit.objects.filter(system=visit.system_id).exclude(pk=visit.pk).update(next_due=None, left_unread=None)
+            unread = True if row.no_recheck_why else None
+            Visit.objects.filter(pk=visit.pk).update(ended=did, next_due=row.next_due, left_unread=unread)
+        elif did != REVIEWED:
+            Visit.objects.filter(pk=visit.pk).update(ended=did, next_due=None, left_unread=None)
 
     return keep_once(Closing.objects.visible_to(actor), number, row, ("visit_id", "did"), save)

@@ -31,6 +31,9 @@ class Visit(models.Model):
     # whether the house is simulated.
     ended = models.CharField(max_length=10, blank=True, default="")
     is_practice = models.BooleanField(default=False)
+    # Of the machine's last finished visit only: when maintenance is due, and whether a fix was not read again.
+    next_due = models.DateField(null=True)
+    left_unread = models.BooleanField(null=True)  # true or none: few are, and an index finds them
 
     objects = VisitQuerySet.as_manager()
 
@@ -41,6 +44,8 @@ class Visit(models.Model):
             # With the key, so that the order of a list is the index's own.
             models.Index(fields=["shop", "is_practice", "-started_at", "-id"]),
             models.Index(fields=["shop", "is_practice", "ended", "-started_at", "-id"]),
+            models.Index(fields=["shop", "next_due"]),
+            models.Index(fields=["shop", "left_unread"]),
         ]
 
     def get_absolute_url(self):
