@@ -1,5 +1,8 @@
 """The due list: overdue, this week, this month, later; a thing is moved with a reason."""
 
+from urllib.parse import quote
+
+from django.core.paginator import Paginator
 from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods
@@ -7,6 +10,8 @@ from django.views.decorators.http import require_http_methods
 from web.history import due, services
 from web.history.forms import DueForm
 from web.shell.once import NumberUsed
+
+SHOWN = 60
 
 
 @require_http_methods(["GET", "POST"])
@@ -18,9 +23,11 @@ def page(request):
         return redirect(request.get_full_path())
     chosen = {name: request.GET.get(name, "") for name in ("kind", "person", "q")}
     shown = [row for row in rows if _wanted(row, chosen)]
+    page_of = Paginator(shown, SHOWN).get_page(request.GET.get("page"))
     context = {
-        "groups": due.grouped(shown, timezone.localdate()),
-        "count": len(shown),
+        "groups": due.grouped(page_of, timezone.localdate()),
+        "rows": page_of,
+        "kept": "".join(f"&{name}={quote(want)}" for name, want in chosen.items() if want),
         "kinds": due.KINDS,
         "people": sorted({row.person for row in rows if row.person}),
         "chosen": chosen,

@@ -2,6 +2,7 @@
 
 import csv
 from datetime import date, datetime, time
+from urllib.parse import quote
 
 from django.core.paginator import Paginator
 from django.http import HttpResponse
@@ -51,7 +52,7 @@ def page(request):
         "refrigerants": sorted({line.refrigerant for line in log.lines}),
         "ways": ledger.WAYS | {ledger.STORE: "Cylinders"},
         "chosen": chosen,
-        "kept": "".join(f"&{name}={want}" for name, want in {"year": year, **chosen}.items() if want),
+        "kept": "".join(f"&{name}={quote(str(want))}" for name, want in {"year": year, **chosen}.items() if want),
         "here": "shop",
     }
     return render(request, "history/refrigerant.html", context)
