@@ -83,7 +83,8 @@ def test_a_second_addition_waits_for_the_search_but_is_kept_where_it_happened(si
     for place, value in (("liquid_line_outdoor", "106.5"), ("suction_line_outdoor", "66")):
         again.send(again.item(place, "temperature", value))
     again.send(again.item("supply_plenum", "dry_bulb", "60.5"), again.item("supply_plenum", "rh", "83", "pct"))
-    again.send(*(again.seen(n, d) for n, d in (("filter", "clean"), ("evaporator_face", "clean"))))
+    looks = (("filter", "clean"), ("evaporator_face", "clean"), ("condenser_coil", "dry"))
+    again.send(*(again.seen(name, degree) for name, degree in looks))
     pressures(again)
     shown = plain(whole_sheet(signed_in, again.shop.visit))
     assert "Add nothing yet." in shown and "no leak search is on record since" in shown

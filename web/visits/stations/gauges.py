@@ -112,12 +112,18 @@ def figures_context(sheet: Sheet, palette: dict[str, str]) -> dict:
         "charging": by.said,
         "set_by": by.set_by,
         "plan": plan,
-        "blocked": blocked_by(material) if plan.way == ADD and material.visit.ended in OPEN else "",
+        "blocked": _blocked(material, plan),
         "next_way": plan.way or (last.way if last else "add"),
         "moved": moved_words(steps),
         "trace": _trace(by, palette, _settling(sheet, last) if waits else ""),
         "settles_until": _settles_until(sheet, last) if waits else None,
     }
+
+
+def _blocked(material, plan) -> str:
+    """Why the next step is not proposed; '' for nothing. What comes before it, to prove or to read, is said as ever."""
+    adds = plan.says == "step" and plan.way == ADD
+    return blocked_by(material) if adds and material.visit.ended in OPEN else ""
 
 
 def _trace(by: charging.ByGauge, palette: dict[str, str], waits: str):
