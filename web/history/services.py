@@ -13,7 +13,11 @@ from web.visits.models import CORRECTED, RETURNED_TO_SUPPLIER, Cylinder, Cylinde
 
 
 class Refused(ValueError):
-    """Why something is not kept, in words for the person."""
+    """Why something is not kept, in words for the person. field: which field of its form it is about, None for all."""
+
+    def __init__(self, said: str, field: str | None = None):
+        super().__init__(said)
+        self.field = field
 
 
 def add_cylinder(
@@ -28,7 +32,9 @@ def add_cylinder(
     """Add a cylinder by its label. Raises Refused, NumberUsed."""
     need_shop(actor, actor.shop_id)
     if is_recovery and not (tare_oz and holds_oz):
-        raise Refused("A recovery cylinder needs its empty weight and what it holds: both are stamped on it.")
+        raise Refused(
+            "A recovery cylinder needs its empty weight and what it holds: both are stamped on it.", "tare_oz"
+        )
     row = Cylinder(
         shop=actor.shop, label=label.strip(), refrigerant=refrigerant, is_recovery=is_recovery, tare_oz=tare_oz,
         holds_oz=holds_oz, added_by=actor,
@@ -37,7 +43,7 @@ def add_cylinder(
         with transaction.atomic():
             return keep_once(Cylinder.objects.visible_to(actor), number, row, ("label", "refrigerant"), row.save)
     except IntegrityError as error:
-        raise Refused(f"There is a cylinder '{row.label}' already: labels tell them apart.") from error
+        raise Refused(f"There is a cylinder '{row.label}' already: labels tell them apart.", "label") from error
 
 
 def move(
@@ -55,12 +61,12 @@ def move(
     """
     need_shop(actor, cylinder.shop_id)
     if on and on > timezone.localdate():
-        raise Refused("That day has not come yet.")
+        raise Refused("That day has not come yet.", "on")
     if did == CORRECTED and not why.strip():
-        raise Refused("Say why it is corrected.")
+        raise Refused("Say why it is corrected.", "why")
     signed = -abs(oz) if did == RETURNED_TO_SUPPLIER else oz
     if cylinder.holds_oz and held_oz + signed > cylinder.holds_oz:
-        raise Refused("That is more than the cylinder holds: check the weight, or what it holds.")
+        raise Refused("That is more than the cylinder holds: check the weight, or what it holds.", "oz")
     at = timezone.make_aware(datetime.combine(on, time(12))) if on and on < timezone.localdate() else timezone.now()
     row = CylinderMove(
         shop=cylinder.shop, cylinder=cylinder, did=did, oz=signed, why=why.strip()[:200], person=actor, at=at
@@ -72,9 +78,9 @@ def move_due(actor, due: Due, until: date, why: str, number: uuid.UUID | None = 
     """Move something that is due to another day, with a reason. Raises Refused, NumberUsed."""
     need_shop(actor, due.system.house.shop_id)
     if until <= timezone.localdate():
-        raise Refused("Move it to a day that is still to come.")
+        raise Refused("Move it to a day that is still to come.", "until")
     if not why.strip():
-        raise Refused("Say why it is moved.")
+        raise Refused("Say why it is moved.", "why")
     row = DueMove(
         shop=actor.shop, system=due.system, kind=due.kind, ref=due.ref, until=until, why=why.strip()[:200], person=actor
     )

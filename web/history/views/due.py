@@ -55,7 +55,7 @@ def _moved(request, rows: list[due.Due], form: DueForm) -> bool:
     try:
         services.move_due(request.user, row, asked["until"], asked["why"], asked["number"])
     except services.Refused as error:
-        form.add_error("until" if "day" in str(error) else "why", str(error))
+        form.add_error(error.field, str(error))
     except NumberUsed as error:
         form.used_already(error, "move")
     return not form.errors

@@ -95,7 +95,7 @@ def _added(request, form: CylinderForm) -> bool:
         if asked["has_oz"] and not row.moves.exists():
             services.move(request.user, row, BOUGHT, asked["has_oz"])
     except services.Refused as error:
-        form.add_error(None, str(error))
+        form.add_error(error.field, str(error))
     except NumberUsed as error:
         form.used_already(error, "cylinder")
     return not form.errors
@@ -121,7 +121,7 @@ def _moved(request, row: Cylinder, form: MoveForm, held_oz: float) -> bool:
             request.user, row, asked["did"], asked["oz"], asked["why"], asked["on"], asked["number"], held_oz
         )  # fmt: skip
     except services.Refused as error:
-        form.add_error("on" if "day" in str(error) else "why" if "why" in str(error) else "oz", str(error))
+        form.add_error(error.field, str(error))
     except NumberUsed as error:
         form.used_already(error, "move")
     return not form.errors
