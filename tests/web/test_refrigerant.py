@@ -105,6 +105,17 @@ def test_another_refrigerant_is_kept_as_what_happened_and_left_to_be_put_right(s
     assert status == "refused" and "not among those known" in said
 
 
+def test_a_plate_that_is_silent_makes_nothing_wrong_and_a_mixed_cylinder_is_a_fact_too(signed_in, ours, low):  # noqa: F811
+    Cylinder.objects.create(shop=ours.shop, label="C-5", refrigerant="R-410A", added_by=ours.person)
+    Cylinder.objects.create(shop=ours.shop, label="C-6", refrigerant="mixed", added_by=ours.person)
+    System.objects.update(refrigerant="")
+    assert says(low, "charge_step", **step(cylinder="C-5"))[0] == "stored"
+    assert not FollowUp.objects.exists() and "not the plate's" not in page(signed_in, "refrigerant")
+    System.objects.update(refrigerant="R-410A")
+    assert says(low, "charge_step", **step(2, cylinder="C-6"))[0] == "stored"
+    assert FollowUp.objects.get().text.startswith("mixed was put into a machine for R-410A")
+
+
 def test_the_log_sums_and_cylinders_agree_with_what_was_moved(signed_in, ours, low, django_assert_max_num_queries):  # noqa: F811
     ours.person.certificate = "RC-7"
     ours.person.save()

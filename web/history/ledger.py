@@ -12,7 +12,7 @@ from django.utils import timezone
 
 from web.houses.models import System
 from web.visits.bridge.charging import FULL_SHARE, leak_rate_share, weight
-from web.visits.load.gauges import standing_steps
+from web.visits.load.gauges import is_wrong, standing_of_rounds
 from web.visits.models import ADDED, OFF, RECOVERED, ChargeStep, Cylinder, CylinderMove, HookUp, LeakSearch
 
 IN, OUT, LOST, STORE = "added", "recovered", "lost", "cylinder"
@@ -91,7 +91,7 @@ def log_of(shop, since: datetime, until: datetime, system: System | None = None)
     within = {"round__visit__shop": shop, "taken_at__gte": since, "taken_at__lt": until}
     within |= {"round__visit__system": system} if system else {"round__visit__is_practice": False}
     of = ("person", "round__visit__system__house")
-    steps = _standing(ChargeStep.objects.filter(**within).select_related(*of).in_order())
+    steps = standing_of_rounds(ChargeStep.objects.filter(**within).select_related(*of).in_order())
     lost = HookUp.objects.filter(**within, did=OFF, lost_oz__gt=0).select_related(*of)
     leaks = {row.round.visit_id: row for row in LeakSearch.objects.filter(**within).in_order().select_related("round")}
     certificates = _certificates(within)
@@ -101,13 +101,6 @@ def log_of(shop, since: datetime, until: datetime, system: System | None = None)
         lines += [_of_move(row) for row in moves.select_related("cylinder", "person")]
     lines.sort(key=lambda line: line.at, reverse=True)
     return Log(lines, _sums(lines))
-
-
-def _standing(rows: Iterable[ChargeStep]) -> list[ChargeStep]:
-    by_round: dict[int, list[ChargeStep]] = defaultdict(list)
-    for row in rows:
-        by_round[row.round_id].append(row)
-    return [step for of_round in by_round.values() for step in standing_steps(of_round)]
 
 
 def _certificates(within: dict) -> dict[tuple[int, int], str]:
@@ -133,7 +126,7 @@ def _of_step(step: ChargeStep, leaks: dict[int, LeakSearch], certificates: dict[
         step.cylinder,
         step.why,
         leak.label if leak else ("No leak search on record" if way == IN else ""),
-        bool(step.refrigerant) and way == IN,
+        is_wrong(step, visit.system.refrigerant),
         (step.before_oz, step.after_oz, step.tare_oz),
     )
 
@@ -197,7 +190,7 @@ def cylinders_of(shop) -> list[Held]:
     for label, amount in CylinderMove.objects.filter(shop=shop).values_list("cylinder__label", "oz"):
         oz[label.lower()] += amount
     steps = ChargeStep.objects.filter(round__visit__shop=shop, round__visit__is_practice=False)
-    for step in _standing(steps.in_order()):
+    for step in standing_of_rounds(steps.in_order()):
         oz[step.cylinder.lower()] += step.oz if step.way == RECOVERED else -step.oz
     return [Held(row, oz[row.label.lower()]) for row in rows]
 
@@ -208,7 +201,7 @@ def lines_of(cylinder: Cylinder) -> list[Line]:
     steps = ChargeStep.objects.filter(round__visit__shop=cylinder.shop_id, cylinder__iexact=cylinder.label)
     numbers = steps.values_list("round_id", flat=True)
     rows = ChargeStep.objects.filter(round__in=numbers, round__visit__is_practice=False).select_related(*of).in_order()
-    own = [step for step in _standing(rows) if step.cylinder.lower() == cylinder.label.lower()]
+    own = [step for step in standing_of_rounds(rows) if step.cylinder.lower() == cylinder.label.lower()]
     lines = [_of_step(step, {}, {}) for step in own]
     lines += [_of_move(row) for row in cylinder.moves.select_related("cylinder", "person")]
     return sorted(lines, key=lambda line: line.at, reverse=True)

@@ -47,7 +47,6 @@ def page(request):
         "heads": ledger.SUMS,
         "sums": [(of.refrigerant, list(zip(ledger.SUMS, of.cells(), strict=True))) for of in log.sums],
         "lines": Paginator(lines, SHOWN).get_page(request.GET.get("page")),
-        "count": len(lines),
         "people": sorted({line.person for line in log.lines}),
         "refrigerants": sorted({line.refrigerant for line in log.lines}),
         "ways": ledger.WAYS | {ledger.STORE: "Cylinders"},

@@ -65,9 +65,10 @@ def charge_step_of(item: EntryItem, round_: Round) -> ChargeStep | Refusal:
     if row.way not in (ADDED, RECOVERED):
         return Refusal("Say whether it was added or recovered.")
     held = Cylinder.objects.filter(shop=round_.visit.shop_id, label=row.cylinder).first() if row.cylinder else None
-    put_in = says.get("refrigerant", "") or (held.refrigerant if held and not held.is_recovery else "")
-    if put_in and put_in not in REFRIGERANTS:
+    chosen = says.get("refrigerant", "")
+    if chosen and chosen not in REFRIGERANTS:
         return Refusal("That refrigerant is not among those known here.", "Leave it out where it is the plate's.")
+    put_in = chosen or (held.refrigerant if held and not held.is_recovery else "")
     row.refrigerant = put_in if put_in != round_.visit.system.refrigerant else ""
     weights = {name: _weight(says.get(name, "")) for name in ("before", "after", "tare", "capacity")}
     for name in ("before", "after"):

@@ -10,7 +10,7 @@ from web.houserules.services import rules_of
 from web.visits.changes.admission import Refusal
 from web.visits.changes.follow_ups import close_follow_up, open_follow_up
 from web.visits.forms import EntryItem
-from web.visits.load.gauges import steps_by_round
+from web.visits.load.gauges import is_wrong, steps_by_round
 from web.visits.load.leaks import is_charged_anew, leak_search_of_visit, searched_at
 from web.visits.models import ADDED, LEAK_FOUND, NOT_SEARCHED, SEARCHED, TESTED, FollowUp, LeakSearch, Visit
 
@@ -37,12 +37,12 @@ def leak_search_of(item: EntryItem) -> LeakSearch | Refusal:
 
 
 def follow_wrong_refrigerant(actor, visit: Visit) -> None:
-    """Leave a follow-up for each step that put another refrigerant in than the plate's."""
+    """Leave a follow-up for each step that put another refrigerant in than the plate's, where the plate says which."""
     plate = visit.system.refrigerant
     for steps in steps_by_round(visit).values():
         for step in steps:
-            if step.way == ADDED and step.refrigerant:
-                mixed = f"{step.refrigerant} was put into a machine for {plate or 'another refrigerant'}"
+            if is_wrong(step, plate):
+                mixed = f"{step.refrigerant} was put into a machine for {plate}"
                 todo = "recover all of it into a cylinder for mixed refrigerant, evacuate, weigh the right charge in."
                 _leave(actor, visit, f"{mixed}: {todo}", step.uuid)
 

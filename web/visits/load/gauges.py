@@ -1,5 +1,7 @@
 """What is kept of gauges at a visit: hook-ups, and the steps of charging that stand."""
 
+from collections.abc import Iterable
+
 from web.visits.bridge.charging import weight
 from web.visits.models import ADDED, OFF, ON, RECOVERED, WITHDRAWN, ChargeStep, HookUp
 
@@ -52,6 +54,19 @@ def standing_steps(rows: list[ChargeStep]) -> list[ChargeStep]:
     """Of a round's steps in the order they were taken, those that were not taken back, by number."""
     newest = {row.number: row for row in rows}
     return [row for _, row in sorted(newest.items()) if row.way != WITHDRAWN]
+
+
+def standing_of_rounds(rows: Iterable[ChargeStep]) -> list[ChargeStep]:
+    """Of the steps of several rounds, in the order they were taken, those that were not taken back."""
+    by_round: dict[int, list[ChargeStep]] = {}
+    for row in rows:
+        by_round.setdefault(row.round_id, []).append(row)
+    return [step for of_round in by_round.values() for step in standing_steps(of_round)]
+
+
+def is_wrong(step: ChargeStep, plate: str) -> bool:
+    """Whether a step put another refrigerant in than the plate says; of a plate that is silent nobody knows."""
+    return step.way == ADDED and bool(plate) and step.refrigerant not in ("", plate)
 
 
 def done_by(steps: list[ChargeStep]) -> tuple[str, ...]:

@@ -3,7 +3,7 @@
 from datetime import datetime
 
 from web.houserules.bridge import SEARCH_NOW, SECOND_ADDITION
-from web.visits.load.gauges import standing_steps
+from web.visits.load.gauges import standing_of_rounds
 from web.visits.load.material import Material, standing
 from web.visits.models import ADDED, NOT_SEARCHED, Action, ChargeStep, FollowUp, LeakSearch, Observation, Visit
 
@@ -24,10 +24,8 @@ def searched_at(visit: Visit) -> bool:
 
 def additions_to(system, before: datetime) -> list[ChargeStep]:
     """The steps that put refrigerant into a machine before a moment, the oldest first; one query."""
-    by_round: dict[int, list[ChargeStep]] = {}
-    for row in ChargeStep.objects.filter(round__visit__system=system, round__started_at__lt=before).in_order():
-        by_round.setdefault(row.round_id, []).append(row)
-    steps = [step for rows in by_round.values() for step in standing_steps(rows) if step.way == ADDED]
+    rows = ChargeStep.objects.filter(round__visit__system=system, round__started_at__lt=before).select_related("round")
+    steps = [step for step in standing_of_rounds(rows.in_order()) if step.way == ADDED]
     return sorted(steps, key=lambda step: step.taken_at)
 
 

@@ -13,10 +13,10 @@ from web.shell.drawing.trace import TracePoint, trace
 from web.visits import figures
 from web.visits.access import Around
 from web.visits.bridge import charging, vocabulary
-from web.visits.load.gauges import is_on, moved_words
+from web.visits.load.gauges import is_on, is_wrong, moved_words
 from web.visits.load.leaks import blocked_by, leak_search_of_visit
 from web.visits.load.sheet import Sheet
-from web.visits.models import ADDED, OFF, ON, RECOVERED, SEARCHED, TESTED, Cylinder
+from web.visits.models import OFF, ON, RECOVERED, SEARCHED, TESTED, Cylinder
 from web.visits.querysets import OPEN
 from web.visits.stations.stops import SHAPES, lives
 
@@ -153,8 +153,7 @@ def _step(row, material, unasked: bool) -> dict:
     charge = material.system.factory_charge_oz
     if charge and row.oz > charge:
         odd.append("More than the plate's whole charge: check the two weights.")
-    if row.refrigerant and row.way == ADDED:
-        plate = material.system.refrigerant or "another refrigerant"
+    if is_wrong(row, plate := material.system.refrigerant):
         odd.append(f"{row.refrigerant} in a machine for {plate}: stop, recover all of it. A follow-up is left.")
     if row.way == RECOVERED and row.cylinder and row.tare_oz is None:
         odd.append("Recover into a recovery cylinder only, and enter its empty weight.")
