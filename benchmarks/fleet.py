@@ -113,8 +113,8 @@ def _visits(shop: Shop, like: Visit, first_system: int) -> None:
     with connection.cursor() as cursor:
         cursor.execute(
             "INSERT INTO visits_visit (shop_id, public_id, system_id, started_by_id, with_person_id, started_at, ended,"
-            " is_practice, next_due) SELECT %s, UUID(), s.id, %s, %s, NOW(6) - INTERVAL (n.seq * 110 + s.id %% 100) DAY,"
-            f" 'finished', 0, IF(n.seq = 1, CURDATE() + INTERVAL (s.id %% 365 - 120) DAY, NULL) FROM houses_system s JOIN houses_house h ON h.id = s.house_id JOIN seq_1_to_{VISITS} n"
+            " is_practice, next_mode, next_due) SELECT %s, UUID(), s.id, %s, %s, NOW(6) - INTERVAL (n.seq * 110 + s.id %% 100) DAY,"
+            f" 'finished', 0, 'cooling', IF(n.seq = 1, CURDATE() + INTERVAL (s.id %% 365 - 120) DAY, NULL) FROM houses_system s JOIN houses_house h ON h.id = s.house_id JOIN seq_1_to_{VISITS} n"
             " WHERE h.shop_id = %s AND s.id >= %s",
             [shop.pk, person.pk, person.pk, shop.pk, first_system],
         )
@@ -134,14 +134,29 @@ def _visits(shop: Shop, like: Visit, first_system: int) -> None:
             )
         cursor.execute(
             "INSERT INTO visits_closing (shop_id, public_id, visit_id, round_id, did, person_id, at, for_customer, for_shop,"
-            " looks, no_recheck_why, next_due, pictures) SELECT %s, UUID(), v.id, r.id, 'finished', %s, v.started_at, '',"
-            f" '', '{{}}', '', DATE(v.started_at + INTERVAL 1 YEAR), '[]' {of_new}",
+            " looks, no_recheck_why, next_mode, next_due, pictures) SELECT %s, UUID(), v.id, r.id, 'finished', %s, v.started_at, '',"
+            f" '', '{{}}', '', 'cooling', DATE(v.started_at + INTERVAL 1 YEAR), '[]' {of_new}",
             [shop.pk, person.pk, shop.pk, first_system],
         )
         cursor.execute(
             "INSERT INTO visits_assessment (round_id, created_at, engine_version, rules_version, kind, state, headline,"
             f" entries, result) SELECT r.id, v.started_at, %s, %s, %s, %s, %s, '[]', t.result {of_new.replace(' WHERE', f' JOIN visits_assessment t ON t.id = {told.pk} WHERE')}",
             [told.engine_version, told.rules_version, told.kind, told.state, told.headline, shop.pk, first_system],
+        )
+        cursor.execute(
+            "INSERT INTO history_visitsummary (visit_id, shop_id, system_id, person_id, closing_id, machine, started_at, is_last, state,"
+            " `group`, headline, fixed, hooked, without_gauges, calls_back, drifts, filter_due, filter_why)"
+            " SELECT v.id, v.shop_id, v.system_id, v.with_person_id, c.id, 1, v.started_at, IF(v.next_due IS NULL, NULL, 1), %s, '', %s,"
+            " v.id %% 3 = 0, v.id %% 20 = 0, IF(v.id %% 60 = 0, 'Low on charge.', ''), v.id %% 50 = 0, IF(v.system_id %% 9 = 0, 'The filter is loading.', ''),"
+            " IF(v.next_due IS NULL OR v.system_id %% 4, NULL, v.next_due - INTERVAL 60 DAY), ''"
+            " FROM visits_visit v JOIN visits_closing c ON c.visit_id = v.id WHERE v.shop_id = %s AND v.system_id >= %s",
+            [told.state, told.headline, shop.pk, first_system],
+        )
+        cursor.execute(
+            "INSERT INTO visits_plannedvisit (shop_id, public_id, system_id, person_id, starts_at, minutes, mode, why, made_by_id, changed_at,"
+            " revision, called_off_why) SELECT %s, UUID(), s.id, %s, NOW(6) + INTERVAL s.id %% 40 DAY, 60, 'cooling', 'Maintenance', %s, NOW(6), 0, ''"
+            " FROM houses_system s JOIN houses_house h ON h.id = s.house_id WHERE h.shop_id = %s AND s.id >= %s AND s.id %% 20 = 0",
+            [shop.pk, person.pk, person.pk, shop.pk, first_system],
         )
 
 
@@ -163,7 +178,7 @@ def _pages(shop: Shop) -> dict[str, str]:
         "a rule on the last ten": "/visits/what-if/past/?rule=settle_minutes&value=10.0",
         "judging again": "/judging-again/", "background work": "/background/", "sheet": visit.get_absolute_url(),
         "over the years": f"/history/{of.public_id}/", "were verdicts right": "/history/was-it-right/",
-        "due": "/history/due/", "refrigerant": "/history/refrigerant/", "what sound machines do": "/known-kinds/",
+        "due": "/history/due/", "the lead's page": "/history/lead/", "a list of it": "/history/lead/visits/?what=finished&days=365", "refrigerant": "/history/refrigerant/", "what sound machines do": "/known-kinds/",
     }  # fmt: skip
 
 

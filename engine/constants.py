@@ -136,6 +136,7 @@ MODEL_SLOPE_SPREAD = Constant("share of the model's own change that its slope ma
 
 # -- what is usual in sound systems, for the judgement ------------------------------------------------------------------
 AIRFLOW_SPREAD_SOUND = Constant("airflow of sound systems about 400 CFM/ton", 0.125, "share, 95 %", "CP: 350 to 450 is normal")
+FILTER_DROP_LOOK = Constant("filter drop that deserves a look", 0.10, "in. w.c.", "CP, MEM")
 FILTER_DROP_USUAL = Constant("filter drop at 400 CFM/ton", 0.08, "in. w.c.", "CP, MEM: over 0.10 deserves a look")
 COIL_DROP_USUAL = Constant("wet coil drop at 400 CFM/ton", 0.22, "in. w.c.", "CP, MEM: over 0.30 deserves a look")
 RETURN_DUCT_DROP_USUAL = Constant("return duct and grille at 400 CFM/ton", 0.10, "in. w.c.", "CP: what 0.5 in. w.c. leaves beside filter and supply")

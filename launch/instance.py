@@ -106,6 +106,7 @@ class Instance:
             "RUDDY_DB_HOST": HOST,
             "RUDDY_DB_PORT": str(self.db_port),
             "RUDDY_STATE": str(self.home),
+            "RUDDY_PUBLIC_ADDRESS": os.environ.get("RUDDY_PUBLIC_ADDRESS") or f"http://{HOST}:{self.web_port}",
         }
 
 

@@ -90,6 +90,8 @@ RULES = (
          "About 15. Common practice."),
     Rule("leak_search", "A leak is searched for", "", SECOND_ADDITION, LEAK_SEARCHES,
          "Some search before anything is added; most seal the caps, add and look at the next visit, but search before a second addition; some only watch. Common practice."),
+    Rule("filter_months", "A filter lasts, where its drop does not say when", "months", 12.0, (3.0, 6.0, 12.0),
+         "Thin filters a season or less, deep ones up to a year. Where its drop was read as it rose, that decides. Common practice."),
     Rule("kinds_from", "What sound machines of a kind do is known from", "", OWN_VISITS, KINDS_FROM,
          "Machines of one line differ less than machines at large. Only visits count that were sound and confirmed: by gauges, by what came of them, or as a baseline."),
 )
@@ -128,6 +130,7 @@ class HouseRules:
     over_ambient_mid_f: float = 20.0
     over_ambient_high_f: float = 15.0
     leak_search: str = SECOND_ADDITION
+    filter_months: float = 12.0
     kinds_from: str = OWN_VISITS
     version: str = VERSION
 

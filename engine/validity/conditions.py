@@ -11,7 +11,8 @@ from engine.readings.round import Round
 from engine.readings.steadiness import NOT_YET, SETTLED, SWINGING
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.readings.walk import is_read_in
-from engine.validity.finding import CIRCUIT, CONDITION, EVERYTHING, NEVER_TODAY, NOTE, Finding
+from engine.validity.finding import CIRCUIT, CONDITION, EVERYTHING, NOTE, Finding
+from engine.validity.weather import too_cold_out, too_warm_out
 
 # What has to be steady before a round counts: the air pair and the lines.
 PAIR = (("return_unit", "dry_bulb"), ("supply_plenum", "dry_bulb"))
@@ -71,35 +72,20 @@ def settled(round_: Round) -> Finding | None:
 
 
 def warm_enough(round_: Round) -> Finding | None:
-    """Cooling is judged from the shop's least outdoor temperature up: below it the circuit cannot be, the air and the
-    statics can.
-    """
-    outdoor, least = round_.value("outdoor", "dry_bulb"), round_.rules.least_outdoor_f
-    if outdoor is None or outdoor >= least or round_.equipment.kind == GROUND_SOURCE:
-        return None
-    return Finding(
-        "too_cold_out",
-        CONDITION,
-        CIRCUIT,
-        (("outdoor", "dry_bulb"),),
-        minutes=NEVER_TODAY,
-        numbers={"outdoor_f": outdoor, "least_f": least},
-    )
+    """It is warm enough out to judge the circuit in cooling."""
+    outdoor = _outdoor_f(round_)
+    return None if outdoor is None else too_cold_out(outdoor, round_.rules)
 
 
 def cold_enough(round_: Round) -> Finding | None:
-    """Heating is judged below the shop's most outdoor temperature."""
-    outdoor, most = round_.value("outdoor", "dry_bulb"), round_.rules.most_outdoor_heating_f
-    if outdoor is None or outdoor < most or round_.equipment.kind == GROUND_SOURCE:
-        return None
-    return Finding(
-        "too_warm_out",
-        CONDITION,
-        CIRCUIT,
-        (("outdoor", "dry_bulb"),),
-        minutes=NEVER_TODAY,
-        numbers={"outdoor_f": outdoor, "most_f": most},
-    )
+    """It is cold enough out to judge the circuit in heating."""
+    outdoor = _outdoor_f(round_)
+    return None if outdoor is None else too_warm_out(outdoor, round_.rules)
+
+
+def _outdoor_f(round_: Round) -> float | None:
+    """The outdoor air of a machine that works against it, where it was read [°F]."""
+    return None if round_.equipment.kind == GROUND_SOURCE else round_.value("outdoor", "dry_bulb")
 
 
 def strips_off(round_: Round) -> Finding | None:

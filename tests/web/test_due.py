@@ -63,14 +63,15 @@ def test_follow_ups_fixes_not_read_again_and_ended_baselines_are_on_it(signed_in
     kinds = {row.kind: row for row in due.due_of(ours.person)}
     assert kinds.keys() == {due.FOLLOW_UP, due.RECHECK, due.BASELINE}
     assert kinds[due.RECHECK].on == day(14) and kinds[due.RECHECK].why == "The customer had to leave"
-    assert kinds[due.BASELINE].why == "For cooling: Blower or its motor changed"
+    baseline = kinds[due.BASELINE]
+    assert (baseline.why, baseline.label) == ("Blower or its motor changed", "A new baseline in cooling")
     shown = page(signed_in)
     assert "blocks adding refrigerant" in shown and "Bring the filter" in shown
     assert "Bring the filter" not in page(signed_in, kind=due.RECHECK) and "Nothing is due of that kind" in page(
         signed_in, q="elsewhere"
     )
     later = changes.open_follow_up(ours.person, ours.system, "Some time")
-    assert "No day set Ours house, main : follow-up . Some time" in page(signed_in)
+    assert "No day set Ours house, main : follow-up Ana T. Some time." in page(signed_in)
     changes.close_follow_up(ours.person, later, "Done")
     changes.close_follow_up(ours.person, FollowUp.objects.get(text="Bring the filter"), "Brought")
     assert "Bring the filter" not in page(signed_in)
@@ -97,7 +98,7 @@ def test_queries_do_not_grow_and_another_shop_sees_nothing(
 ):
     for n in range(70):
         changes.open_follow_up(ours.person, ours.system, f"No {n:02}")
-    with django_assert_max_num_queries(9):
+    with django_assert_max_num_queries(13):
         shown = signed_in.get(ADDRESS, {"kind": due.FOLLOW_UP, "q": "ours"})
     assert "No 59" in words(shown) and "No 60" not in words(shown)
     assert 'href="?page=2&amp;kind=follow_up&amp;q=ours"' in shown.content.decode(), "filters stay in the address"

@@ -7,6 +7,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST
 
 from web.accounts import services
+from web.accounts.access import people_of
 from web.accounts.forms import PreferencesForm, ShopForm
 from web.accounts.models import User
 
@@ -20,8 +21,7 @@ def shop(request):
         services.set_usual_place(request.user, form.instance)
         messages.info(request, "Kept. A new house starts from it.")
         return redirect("accounts:shop")
-    people = User.objects.filter(shop__isnull=False, shop=request.user.shop_id, is_active=True).order_by("first_name")
-    return render(request, "accounts/shop.html", {"people": people, "form": form, "here": "shop"})
+    return render(request, "accounts/shop.html", {"people": people_of(request.user), "form": form, "here": "shop"})
 
 
 @require_POST

@@ -303,9 +303,10 @@ ROOMS = {
 }
 # label, refrigerant, recovery, empty weight oz, holds oz, who, moves: (what, oz, days ago, why)
 CYLINDERS = (
-    ("C-11", "R-410A", False, 112.0, 400.0, "ines", (("bought", 400.0, 330, ""), ("corrected", -2.5, 60, "Weighed again: the hose charge was not counted"))),
+    ("C-11", "R-410A", False, 112.0, 400.0, "ines", (("bought", 140.5, 335, ""), ("corrected", -2.5, 60, "Weighed again: the hose charge was not counted"))),
     ("C-12", "R-32", False, 120.0, 320.0, "tomas", (("bought", 320.0, 200, ""),)),
     ("C-14", "R-454B", False, 118.0, 320.0, "odile", (("bought", 320.0, 470, ""),)),
+    ("R-4", "R-22", True, 410.0, 480.0, "tomas", ()),
     ("R-2", "R-410A", True, 432.0, 480.0, "wren", (("corrected", 41.0, 190, "Taken over from the paper log"), ("returned", 30.0, 20, ""))),
 )
 # house, system, who, days ago, text, blocks, due in days
@@ -314,6 +315,15 @@ FOLLOW_UPS = (
     ("Chandler Court 2", "main", "tomas", 96, "Evaporator and blower wheel to be cleaned, then read again.", "baseline", 4),
     ("Cairn Street 9", "main", "ines", 444, "Owner to decide on the blower speed.", "", None),
     ("Weir Walk 12", "lower", "ines", 112, "Grass grows into the condenser: come back before next summer.", "", 160),
+)
+
+# house, system, who, days ahead, hour (None: in an hour and a half from now), minutes, mode, what for
+PLANS = (
+    ("Withy Lane 6", "main", "ines", 0, None, 60, "cooling", "The coil mats over: look at it and clean it"),
+    ("Ropewalk 21", "main", "ines", 1, 9, 60, "cooling", "Leak-check where the core was changed, then read again"),
+    ("Lock Cottage 1", "annex", "tomas", 3, 10, 60, "cooling", "Leak search before any more is added"),
+    ("Chandler Court 2", "main", "tomas", 4, 13, 90, "cooling", "Evaporator and wheel to be cleaned, then read again"),
+    ("Cairn Street 9", "main", "wren", 2, 11, 60, "cooling", "Owner decided: set the blower a tap up"),
 )
 
 # Visits whose last round was sealed as the baseline: house, system, minutes ago -> why.

@@ -3,6 +3,7 @@
 import io
 import uuid
 from datetime import timedelta
+from zoneinfo import ZoneInfo
 
 from django.core.files.base import ContentFile
 from django.db import transaction
@@ -12,10 +13,11 @@ from PIL import Image, ImageDraw
 
 from web.accounts import services as accounts
 from web.accounts.models import Shop, User
-from web.demo import data, years
+from web.demo import charges, data, years
 from web.demo.visits import VISITS
-from web.demo.weather import PLACE
+from web.demo.weather import PLACE, RIDGE
 from web.history.services import add_cylinder, move
+from web.history.summaries import summarise, to_summarise
 from web.houses import services as houses
 from web.houses.models import House, Instrument, System
 from web.kinds.services import learn_now
@@ -58,7 +60,9 @@ def load(password: str, gateway_token: str) -> bool:
     _load_instruments(lead)
     systems = _load_houses(lead)
     loader = _Visits(shop, people, systems)
-    for visit in sorted((*VISITS, *years.VISITS), key=lambda row: -row[3]):  # oldest first, as they happened
+    for visit in sorted(
+        (*VISITS, *years.VISITS, *charges.VISITS), key=lambda row: -row[3]
+    ):  # oldest first, as they happened
         loader.load(*visit)
     for house, system, did, words in data.AFTER_CLOSING:
         visit = systems[house, system].visits.filter(ended=FINISHED).latest("started_at")
@@ -75,7 +79,11 @@ def load(password: str, gateway_token: str) -> bool:
     add_gateway(lead, "Van 1", gateway_token)
     _load_pictures(people["ines"], systems["Hollow Lane 14", "upstairs"])
     _load_cylinders(people)
+    _load_plans(lead, people, systems)
     learn_now(lead)
+    while steps := to_summarise(20):
+        for step in steps:
+            summarise(step)
     return True
 
 
@@ -99,7 +107,7 @@ def _load_instruments(lead) -> None:
 def _load_houses(lead) -> dict[tuple[str, str], System]:
     found = {}
     for name, altitude, climate, customer, access, systems in data.HOUSES:
-        place = {"altitude_ft": altitude, "climate": climate, "weather_place": PLACE}
+        place = {"altitude_ft": altitude, "climate": climate, "weather_place": PLACE if altitude < 5000 else RIDGE}
         house = houses.save_house(lead, House(name=name, **place, customer=customer, access_note=access))
         for system_name, model, tap, year in systems:
             plate = data.PLATES[model] | {"indoor_place": data.INDOOR_PLACES.get(system_name, "")}
@@ -167,7 +175,8 @@ class _Visits:
             looks["holes_plugged"] = "No plugs in the van; taped."
         _arrived_when_taken(visit)
         told = data.FOR_CUSTOMER_CHARGED if steps_by_round(visit) else data.FOR_CUSTOMER[number % 3]
-        changes.finish_visit(person, visit, looks, told, "", why, at=at)
+        mode, due = vocabulary.next_test(visit.system.kind, at.date())
+        changes.finish_visit(person, visit, looks, told, "", why, due, mode, at=at)
         if number % 2 == 0:
             changes.review_visit(self.people["odile"], visit, "Seen.")
 
@@ -216,6 +225,16 @@ class _Visits:
             taken_at=at,
             **what,
         )
+
+
+def _load_plans(lead, people: dict, systems: dict[tuple[str, str], System]) -> None:
+    with timezone.override(ZoneInfo(lead.shop.time_zone)):
+        now = timezone.localtime()
+        for house, system, who, days, hour, minutes, mode, why in data.PLANS:
+            day = now + timedelta(days=days)
+            starts = now + timedelta(minutes=90) if hour is None else day.replace(hour=hour)
+            starts = starts.replace(minute=0 if hour else starts.minute // 15 * 15, second=0, microsecond=0)
+            changes.plan_visit(lead, systems[house, system], people[who], starts, minutes, why, mode)
 
 
 def _load_cylinders(people) -> None:

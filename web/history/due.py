@@ -1,25 +1,34 @@
-"""What is due: maintenance by the day that was left at closing, follow-ups, fixes that nobody read again, baselines
-that ended. It is read from the record; what is kept of it is only that something was moved, and why.
+"""What is due: maintenance by the day that was left at closing, filters, leak searches and other follow-ups, fixes that
+nobody read again, baselines that ended. It is read from the record; what is kept of it is only
+that something was moved, and why.
 """
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
-from django.db.models import Max, OuterRef, Subquery
+from django.db.models import F, Max, OuterRef, Q, Subquery
 from django.utils import timezone
 
-from web.houses.models import System
-from web.visits.models import FINISHED, Baseline, Closing, DueMove, FollowUp, Visit
+from web.history.bridge.upkeep import weather_wanted
+from web.history.models import VisitSummary
+from web.houses.models import House, System
+from web.visits.changes.refrigerant import UNSEARCHED
+from web.visits.models import FINISHED, Baseline, Closing, DueMove, FollowUp, PlannedVisit, Visit
 
-MAINTENANCE, FOLLOW_UP, RECHECK, BASELINE = "maintenance", "follow_up", "recheck", "baseline"
+MAINTENANCE, FILTER, FOLLOW_UP, LEAK, RECHECK, BASELINE = (
+    "maintenance", "filter", "follow_up", "leak_search", "recheck", "baseline",
+)  # fmt: skip
 KINDS = {
     MAINTENANCE: "Maintenance",
+    FILTER: "Filter",
+    LEAK: "Leak search",
     FOLLOW_UP: "Follow-up",
     RECHECK: "Read again after a fix",
     BASELINE: "A new baseline",
 }
 RECHECK_AFTER, BASELINE_AFTER = timedelta(days=14), timedelta(days=30)  # working figures
+TESTS = (MAINTENANCE, RECHECK, BASELINE)  # which want their weather
 MOST = 500  # of each kind, the longest due first
 OVERDUE, THIS_WEEK, THIS_MONTH, LATER, NO_DAY = "Overdue", "This week", "This month", "Later", "No day set"
 
@@ -27,7 +36,8 @@ OVERDUE, THIS_WEEK, THIS_MONTH, LATER, NO_DAY = "Overdue", "This week", "This mo
 @dataclass(frozen=True)
 class Due:
     """One thing that is due. ref: what of its kind it is, so that it can be moved; on: by when, None where nobody said;
-    moved: why it was, and by whom.
+    mode: of a test, '' where it is none or nobody said; moved: why it was, and by whom; planned: the visit to come;
+    weather: what its test wants of it.
     """
 
     system: System
@@ -38,18 +48,45 @@ class Due:
     person: str
     blocks: str = ""
     moved: str = ""
+    mode: str = ""
+    planned: PlannedVisit | None = None
+    weather: str = ""
 
     @property
     def label(self) -> str:
         """What it is, in words."""
-        return KINDS[self.kind]
+        return f"{KINDS[self.kind]} in {self.mode}" if self.mode else KINDS[self.kind]
+
+    @property
+    def area(self) -> str:
+        """Where it is."""
+        return area_of(self.system.house)
+
+
+def area_of(house: House) -> str:
+    """The part of the shop's country that a house is in: the place whose weather is asked for."""
+    return house.weather_place or "No place given"
 
 
 def due_of(user) -> list[Due]:
     """What is due in the person's shop, the longest due first; in a handful of queries."""
-    found = [*_by_visit(user), *_follow_ups(user), *_baselines(user)]
-    moves = _moves(user)
-    return sorted((_moved(due, moves) for due in found), key=lambda due: (due.on or date.max, str(due.system)))
+    found = [*_by_visit(user), *_filters(user), *_follow_ups(user), *_baselines(user)]
+    moves, plans = _moves(user), _plans(user)
+    rows = (replace(_moved(due, moves), planned=plans.get(due.system.pk)) for due in found)
+    return sorted(rows, key=lambda due: (due.on or date.max, str(due.system)))
+
+
+def areas_of(user) -> list[str]:
+    """The areas in which the person's shop has houses."""
+    of_shop = House.objects.visible_to(user).filter(is_practice=False).exclude(weather_place="")
+    return list(of_shop.order_by("weather_place").values_list("weather_place", flat=True).distinct())
+
+
+def with_weather(rows: Iterable[Due], rules) -> list[Due]:
+    """With the weather that each one's test wants, by the house rules; what is no test wants none."""
+    return [
+        replace(due, weather=weather_wanted(due.system, due.mode, rules) if due.kind in TESTS else "") for due in rows
+    ]
 
 
 def grouped(rows: Iterable[Due], today: date) -> dict[str, list[Due]]:
@@ -65,10 +102,11 @@ def grouped(rows: Iterable[Due], today: date) -> dict[str, list[Due]]:
 
 def _by_visit(user) -> Iterable[Due]:
     """Maintenance, and fixes that nobody read again, as the last finished visit of each machine left them."""
-    of = ("system__house", "started_by", "with_person")
+    of = ("system__house__shop", "started_by", "with_person")
     visits = Visit.objects.visible_to(user).filter(is_practice=False).select_related(*of)
     for visit in visits.filter(next_due__isnull=False).order_by("next_due")[:MOST]:
-        yield Due(visit.system, MAINTENANCE, str(visit.public_id), "", visit.next_due, visit.holder.short_name)
+        who = visit.holder.short_name
+        yield Due(visit.system, MAINTENANCE, str(visit.public_id), "", visit.next_due, who, mode=visit.next_mode)
     ending = Closing.objects.filter(visit=OuterRef("pk"), did=FINISHED).order_by("-id")
     unread = visits.filter(left_unread=True).annotate(
         why=Subquery(ending.values("no_recheck_why")[:1]), finished_at=Subquery(ending.values("at")[:1])
@@ -78,11 +116,21 @@ def _by_visit(user) -> Iterable[Due]:
         yield Due(visit.system, RECHECK, str(visit.public_id), visit.why, on, visit.holder.short_name)
 
 
+def _filters(user) -> Iterable[Due]:
+    """Of machines whose filter does not last until their maintenance, which looks at it anyway."""
+    rows = VisitSummary.objects.visible_to(user).filter(filter_due__isnull=False, machine=F("system__machine"))
+    before = Q(visit__next_due__isnull=True) | Q(filter_due__lt=F("visit__next_due"))
+    rows = rows.filter(before, visit__is_practice=False).select_related("system__house__shop", "visit", "person")
+    for row in rows.order_by("filter_due")[:MOST]:
+        yield Due(row.system, FILTER, str(row.visit.public_id), row.filter_why, row.filter_due, row.person.short_name)
+
+
 def _follow_ups(user) -> Iterable[Due]:
-    rows = FollowUp.objects.visible_to(user).open().select_related("system__house", "opened_by")
+    rows = FollowUp.objects.visible_to(user).open().select_related("system__house__shop", "opened_by")
     for row in rows[:MOST]:
         blocks = row.blocks_words.lower() if row.blocks else ""
-        yield Due(row.system, FOLLOW_UP, str(row.public_id), row.text, row.due_on, row.opened_by.short_name, blocks)
+        kind = LEAK if row.text == UNSEARCHED else FOLLOW_UP
+        yield Due(row.system, kind, str(row.public_id), row.text, row.due_on, row.opened_by.short_name, blocks)
 
 
 def _baselines(user) -> Iterable[Due]:
@@ -90,10 +138,16 @@ def _baselines(user) -> Iterable[Due]:
     own = Baseline.objects.visible_to(user)
     newest = own.order_by().values("system", "mode").annotate(last=Max("pk")).values("last")
     rows = own.filter(pk__in=newest, live=None, system__house__is_practice=False)
-    for row in rows.select_related("system__house", "ended_by").order_by("ended_at")[:MOST]:
+    for row in rows.select_related("system__house__shop", "ended_by").order_by("ended_at")[:MOST]:
         on = timezone.localtime(row.ended_at).date() + BASELINE_AFTER
         person = row.ended_by.short_name if row.ended_by else ""
-        yield Due(row.system, BASELINE, f"{row.public_id}", f"For {row.mode}: {row.ended_why}", on, person)
+        yield Due(row.system, BASELINE, f"{row.public_id}", row.ended_why, on, person, mode=row.mode)
+
+
+def _plans(user) -> dict[int, PlannedVisit]:
+    """By machine: the first visit to come."""
+    rows = PlannedVisit.objects.visible_to(user).to_come().filter(starts_at__gte=timezone.now() - timedelta(days=1))
+    return {row.system_id: row for row in rows.select_related("person").order_by("-starts_at")}
 
 
 def _moves(user) -> dict[tuple[str, str], DueMove]:
@@ -108,4 +162,4 @@ def _moved(due: Due, moves: dict[tuple[str, str], DueMove]) -> Due:
         return due
     was = f" from {due.on:%b %-d, %Y}" if due.on else ""
     said = f"Moved{was} by {move.person.short_name}: {move.why}"
-    return Due(due.system, due.kind, due.ref, due.why, move.until, due.person, due.blocks, said)
+    return replace(due, on=move.until, moved=said)

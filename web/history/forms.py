@@ -1,8 +1,13 @@
 """What is asked of the refrigerant log, and what is entered of cylinders."""
 
-from django import forms
+from datetime import datetime
 
+from django import forms
+from django.utils import timezone
+
+from web.accounts.models import User
 from web.houses.models import REFRIGERANTS
+from web.shell.forms import read_uuid
 from web.shell.once import NumberedForm
 from web.visits.bridge.charging import ounces
 from web.visits.models import CORRECTED, MOVES
@@ -75,3 +80,64 @@ class DueForm(NumberedForm):
         widget=forms.DateInput(attrs={"type": "date"}),
     )
     why = forms.CharField(max_length=200, error_messages={"required": "Say why it is moved."})
+
+
+class Person(forms.ModelChoiceField):
+    """Somebody of the shop, by public id."""
+
+    def to_python(self, value):
+        return super().to_python(value if not value or read_uuid(str(value)) else "")
+
+
+class PlanForm(NumberedForm):
+    """A visit to come: who, when, for what; moving: it is planned already and goes to another hour or person."""
+
+    person = Person(
+        User.objects.none(), to_field_name="public_id", label="Who goes",
+        error_messages={"required": "Choose who goes.", "invalid_choice": "Choose somebody of the shop."},
+    )  # fmt: skip
+    day = forms.DateField(
+        label="Day", widget=forms.DateInput(attrs={"type": "date"}),
+        error_messages={"required": "Say on which day.", "invalid": "A day: like 2026-08-01."},
+    )  # fmt: skip
+    hour = forms.TimeField(
+        label="Hour", widget=forms.TimeInput(attrs={"type": "time"}, format="%H:%M"),
+        error_messages={"required": "Say at what hour.", "invalid": "An hour: like 08:30."},
+    )  # fmt: skip
+    minutes = forms.IntegerField(
+        label="Minutes", min_value=10, max_value=600, initial=60,
+        error_messages={"min_value": "At least 10 minutes.", "max_value": "At most 600 minutes: is it a day's work?"},
+    )  # fmt: skip
+    mode = forms.ChoiceField(
+        choices=[("", "Not said"), ("cooling", "Cooling"), ("heating", "Heating")], required=False, label="Test in"
+    )
+    why = forms.CharField(max_length=200, label="What for", error_messages={"required": "Say what it is for."})
+
+    moved_why = forms.CharField(max_length=200, required=False, label="Why it is moved")
+
+    def __init__(self, *args, people, modes=(), moving=False, **kwargs):
+        super().__init__(*args, **kwargs)
+        for name in ("why", "mode", "number") if moving else ("moved_why",):
+            del self.fields[name]
+        self.fields["person"].queryset = people
+        self.fields["person"].label_from_instance = lambda person: person.get_full_name()
+        if len(modes) < 2:
+            self.fields.pop("mode", None)
+        self.only_mode = modes[0] if len(modes) == 1 else ""
+
+    def in_mode(self) -> str:
+        """In which mode it is tested, '' where nobody said."""
+        return self.cleaned_data.get("mode", self.only_mode)
+
+    def starts_at(self):
+        """Day and hour on the shop's clock, or None while either is missing."""
+        day, hour = self.cleaned_data.get("day"), self.cleaned_data.get("hour")
+        return timezone.make_aware(datetime.combine(day, hour)) if day and hour else None
+
+
+class CallOffForm(forms.Form):
+    """A planned visit that does not take place."""
+
+    called_off_why = forms.CharField(
+        max_length=200, label="Why", error_messages={"required": "Say why it is called off."}
+    )

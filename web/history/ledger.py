@@ -44,6 +44,7 @@ class Line:
     reason: str = ""
     leak: str = ""
     wrong: bool = False
+    person_id: str = ""  # public
     scale: tuple[float | None, float | None, float | None] = (None, None, None)
 
     @property
@@ -100,7 +101,7 @@ def log_of(shop, since: datetime, until: datetime, system: System | None = None)
         moves = CylinderMove.objects.filter(shop=shop, at__gte=since, at__lt=until)
         lines += [_of_move(row) for row in moves.select_related("cylinder", "person")]
     lines.sort(key=lambda line: line.at, reverse=True)
-    return Log(lines, _sums(lines))
+    return Log(lines, sums_of(lines))
 
 
 def _certificates(within: dict) -> dict[tuple[int, int], str]:
@@ -127,6 +128,7 @@ def _of_step(step: ChargeStep, leaks: dict[int, LeakSearch], certificates: dict[
         step.why,
         leak.label if leak else ("No leak search on record" if way == IN else ""),
         is_wrong(step, visit.system.refrigerant),
+        str(step.person.public_id),
         (step.before_oz, step.after_oz, step.tare_oz),
     )
 
@@ -137,7 +139,7 @@ def _of_loss(row: HookUp) -> Line:
     refrigerant = visit.system.refrigerant or "not known"
     return Line(
         row.taken_at, WAYS[LOST], refrigerant, row.lost_oz, 0, row.person.short_name, LOST, row.certificate,
-        visit.system, href,
+        visit.system, href, person_id=str(row.person.public_id),
     )  # fmt: skip
 
 
@@ -149,7 +151,8 @@ def _of_move(row: CylinderMove) -> Line:
     )  # fmt: skip
 
 
-def _sums(lines: Iterable[Line]) -> list[Sum]:
+def sums_of(lines: Iterable[Line]) -> list[Sum]:
+    """By refrigerant: what these lines come to."""
     found: dict[str, Sum] = {}
     for line in lines:
         of = found.setdefault(line.refrigerant, Sum(line.refrigerant))

@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from web.history.bridge import label_of_group, wilson
+from web.history.bridge.strings import label_of_group, wilson
 from web.visits.models import Outcome
 
 MOST = 5_000  # the newest outcomes

@@ -6,9 +6,11 @@ from datetime import date, datetime, time
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
-from web.accounts.access import need_shop
+from web.accounts.access import need_lead, need_shop
 from web.history.due import Due
+from web.history.models import CalendarFeed
 from web.shell.once import keep_once
+from web.shell.tokens import hash_of, new_token
 from web.visits.models import CORRECTED, RETURNED_TO_SUPPLIER, Cylinder, CylinderMove, DueMove
 
 
@@ -85,3 +87,29 @@ def move_due(actor, due: Due, until: date, why: str, number: uuid.UUID | None = 
         shop=actor.shop, system=due.system, kind=due.kind, ref=due.ref, until=until, why=why.strip()[:200], person=actor
     )
     return keep_once(DueMove.objects.visible_to(actor), number, row, ("kind", "ref", "until"), row.save)
+
+
+@transaction.atomic
+def make_feed(actor, of_shop: bool = False) -> tuple[CalendarFeed, str]:
+    """A new address of the actor's own calendar, or by a lead of the shop's, and its token: the only time it can be
+    seen. One that was made before ends.
+    """
+    need_shop(actor, actor.shop_id)
+    if of_shop:
+        need_lead(actor, actor.shop_id)
+    person, token = None if of_shop else actor, new_token()
+    _feeds(actor, person).update(ended_at=timezone.now())
+    row = CalendarFeed.objects.create(shop=actor.shop, person=person, token_hash=hash_of(token), made_by=actor)
+    return row, token
+
+
+def end_feed(actor, of_shop: bool = False) -> None:
+    """The address of the actor's own calendar, or by a lead of the shop's, shows nothing any more."""
+    need_shop(actor, actor.shop_id)
+    if of_shop:
+        need_lead(actor, actor.shop_id)
+    _feeds(actor, None if of_shop else actor).update(ended_at=timezone.now())
+
+
+def _feeds(actor, person):
+    return CalendarFeed.objects.visible_to(actor).filter(person=person, ended_at__isnull=True)

@@ -1,11 +1,12 @@
-"""The weather service's word for a house: a stand-in for a reading, and marked as one wherever it is used.
+"""The weather service's word for a house: a stand-in for a reading, and marked as one wherever it is used; and its
+forecast for a visit to come.
 
 Which service is asked is the setting WEATHER_SERVICE: the path of a function (house, when) -> Weather or None; '' for
-none.
+none. For a moment to come it answers what is forecast for that hour.
 """
 
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from functools import partial
 
 from django.conf import settings
@@ -14,15 +15,20 @@ from django.utils.module_loading import import_string
 
 from web.shell.trace import or_else
 
+FORECAST_FOR = timedelta(days=7)  # farther ahead no forecast is worth planning by
+
 
 @dataclass(frozen=True)
 class Weather:
-    """What a station said: its name, the hour it speaks of, outdoor air [°F], air pressure at sea level [in. Hg]."""
+    """What a station said or forecasts: its name, the hour it speaks of, outdoor air [°F], air pressure at sea level
+    [in. Hg]; is_wet: rain or snow in that hour.
+    """
 
     station: str
     observed_at: datetime
     outdoor_f: float
     sea_level_inhg: float
+    is_wet: bool = False
 
     def value_of(self, quantity: str) -> float | None:
         """Its figure for a quantity of the outdoor stop, rounded as the service states it."""
@@ -37,3 +43,9 @@ def weather_for(house, when: datetime | None = None) -> Weather | None:
         return None
     ask = partial(import_string(settings.WEATHER_SERVICE), house, when or timezone.now())
     return or_else("weather service", ask, lambda: None)  # a sheet is worth having without it
+
+
+def forecast_for(house, when: datetime) -> Weather | None:
+    """What is forecast for a house's place at an hour to come; None where nobody can say."""
+    now = timezone.now()
+    return weather_for(house, when) if now <= when <= now + FORECAST_FOR else None

@@ -1,13 +1,8 @@
 """What of the gateways a person may see, and which gateway a token belongs to."""
 
-import hashlib
-
 from django.db import models
 
-
-def hash_of(token: str) -> str:
-    """What is kept of a token. Tokens are long and random, so that a plain hash is enough."""
-    return hashlib.sha256(token.encode()).hexdigest()
+from web.shell.tokens import hash_of
 
 
 class GatewayQuerySet(models.QuerySet):

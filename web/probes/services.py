@@ -1,6 +1,5 @@
 """Every change to gateways and samples."""
 
-import secrets
 from collections import defaultdict
 from dataclasses import dataclass
 from datetime import datetime, timedelta
@@ -15,8 +14,9 @@ from web.houses.models import House
 from web.probes import bridge
 from web.probes.forms import SampleItem
 from web.probes.models import Gateway, Mean, Newest, Probe, Sample
-from web.probes.querysets import hash_of
 from web.retention.services import remove
+from web.shell.retry import retried
+from web.shell.tokens import hash_of, new_token
 
 # Of one gateway and server process: six a second, for catching up after a drop-out.
 BATCHES_PER_WINDOW, WINDOW_S = 60, 10
@@ -39,7 +39,7 @@ def add_gateway(actor, name: str, token: str = "", house: House | None = None) -
     demo's; house: of that house only.
     """
     need_shop(actor, actor.shop_id)
-    token = token or secrets.token_urlsafe(32)
+    token = token or new_token()
     return Gateway.objects.create(
         shop=actor.shop, name=name, token_hash=hash_of(token), made_by=actor, house=house
     ), token
@@ -79,10 +79,14 @@ def store_samples(gateway: Gateway, items: list[SampleItem], clock: datetime) ->
         if row is not None:
             rows.append(row)
             known.add((row.probe_id, row.channel, row.sequence))
-    with transaction.atomic():
+
+    @transaction.atomic
+    def keep():
         Sample.objects.bulk_create(rows, ignore_conflicts=True)
         _remember_newest(rows)
         _tell(gateway, probes, items, offset, now)
+
+    retried(keep)  # two batches of one van at once hold each other's rows
     return answers
 
 

@@ -125,6 +125,9 @@ AXES_LOCKOUT_TEMPLATE = "accounts/locked.html"
 AXES_HTTP_RESPONSE_CODE = 429
 AXES_VERBOSE = False
 
+# What links that leave the installation begin with: calendars, and what is printed.
+PUBLIC_ADDRESS = os.environ.get("RUDDY_PUBLIC_ADDRESS", "")
+
 WEATHER_SERVICE = ""  # the path of a function, see web.houses.weather
 
 TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
@@ -136,6 +139,7 @@ BACKGROUND_KINDS = {
     "thin_assessments": "web.visits.tasks.THIN_ASSESSMENTS",
     "reassess": "web.reassess.tasks.REASSESS",
     "learn_kinds": "web.kinds.tasks.LEARN",
+    "summarise": "web.history.tasks.SUMMARISE",
     "tidy": "web.background.tidy.TIDY",
 }
 

@@ -1,9 +1,10 @@
 """Behind TLS on a shop's own host. What must be set comes from the environment."""
 
 from web.settings.base import *  # noqa: F403
-from web.settings.base import Path, required
+from web.settings.base import PUBLIC_ADDRESS, Path, required
 
 ALLOWED_HOSTS = required("RUDDY_HOSTS").split(",")
+PUBLIC_ADDRESS = PUBLIC_ADDRESS or f"https://{ALLOWED_HOSTS[0]}"
 CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS]
 STATIC_ROOT = Path(required("RUDDY_STATE")) / "static"
 STORAGES = {

@@ -6,6 +6,7 @@ from django.db.models import OuterRef, Q, Subquery
 from django.shortcuts import render
 from django.utils import timezone
 
+from web.history import plans
 from web.houserules.services import rules_of
 from web.visits.access import newest
 from web.visits.models import FINISHED, FollowUp, Reading, Round, Visit
@@ -35,6 +36,8 @@ def today(request):
         .open()
         .select_related("system__house")[:FOLLOW_UPS_SHOWN],
         "today": timezone.localdate(),
+        "planned": plans.shown(request.user, plans.plans_of_day(request.user, timezone.localdate())),
+        "now": now,
         "here": "today",
     }
     return render(request, "today/today.html", context)

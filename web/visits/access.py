@@ -8,7 +8,7 @@ from django.db.models import OuterRef, Subquery
 from django.http import Http404
 from django.shortcuts import get_object_or_404
 
-from web.accounts.models import User
+from web.accounts.access import people_of
 from web.houses.models import System
 from web.houses.weather import Weather, weather_for
 from web.probes.models import Gateway, Probe
@@ -104,11 +104,7 @@ def follow_up_for(user, public_id) -> FollowUp:
 
 def colleagues_of(user):
     """The other people of the shop."""
-    return (
-        User.objects.filter(shop__isnull=False, shop=user.shop_id, is_active=True)
-        .exclude(pk=user.pk)
-        .order_by("first_name")
-    )
+    return people_of(user).exclude(pk=user.pk)
 
 
 FOLLOW_UP_FORM = "follow_up"  # the form of a sheet that may be refused

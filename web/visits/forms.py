@@ -226,6 +226,12 @@ class FinishForm(forms.Form):
         required=False, error_messages={"invalid": "Next due is a day: like 2026-08-01, or leave it out."}
     )
 
+    next_mode = forms.ChoiceField(
+        choices=[("", "Not said"), ("cooling", "Cooling"), ("heating", "Heating")],
+        required=False,
+        error_messages={"invalid_choice": "It is tested in cooling or in heating."},
+    )
+
     def said(self) -> dict:
         """For the change: the last looks by id, '' where done, else why not."""
         done = {name.removeprefix("look."): "" for name in self.data if name.startswith("look.")}

@@ -103,6 +103,16 @@ class FollowUpQuerySet(models.QuerySet):
         )
 
 
+class PlannedVisitQuerySet(models.QuerySet):
+    def visible_to(self, user):
+        """Those of the person's shop."""
+        return self.filter(shop__isnull=False, shop=user.shop_id)
+
+    def to_come(self):
+        """Those nobody has done or called off yet."""
+        return self.filter(visit__isnull=True, called_off_at__isnull=True)
+
+
 class BaselineQuerySet(KeptQuerySet):
     def visible_to(self, user):
         """Those of the person's shop."""

@@ -12,7 +12,7 @@ from django.views.decorators.http import require_GET
 
 from web.history import ledger
 from web.history.access import kept_of
-from web.history.bridge import FIGURES, Column, History, histories_of, label_of_group, moment_of
+from web.history.bridge.strings import FIGURES, Column, History, histories_of, label_of_group, moment_of
 from web.history.outcomes import by_certainty, by_group, outcomes_of
 from web.houses.access import system_for
 from web.shell.drawing.palette import SCREEN

@@ -13,6 +13,7 @@ from django.views.decorators.http import require_GET, require_http_methods
 from web.history import ledger, services
 from web.history.forms import CylinderForm, MoveForm
 from web.shell.once import NumberUsed
+from web.shell.spreadsheet import harmless
 from web.visits.models import BOUGHT, Cylinder
 
 SHOWN, FIRST_YEAR = 60, 2000
@@ -65,13 +66,8 @@ def as_csv(request):
     answer["Content-Disposition"] = f'attachment; filename="refrigerant-{year}.csv"'
     write = csv.writer(answer)
     write.writerow(ledger.COLUMNS)
-    write.writerows([_harmless(cell) for cell in line.figures()] for line in log.lines)
+    write.writerows([harmless(cell) for cell in line.figures()] for line in log.lines)
     return answer
-
-
-def _harmless(cell: str) -> str:
-    """A cell that a spreadsheet would take for a formula, as text."""
-    return f"'{cell}" if cell[:1] in ("=", "+", "-", "@", "\t", "\r") else cell
 
 
 @require_http_methods(["GET", "POST"])

@@ -4,9 +4,11 @@ from dataclasses import dataclass
 
 from engine.diagnosis.cause import GROUPS, HEALTHY
 from engine.diagnosis.conclusion import NOTHING_SHOWN, Shown
-from engine.diagnosis.verdict import CAUSE, GROUP, SOUND
+from engine.diagnosis.verdict import CANNOT_TELL, CAUSE, DOES_NOT_COUNT, GROUP, SOUND, STOP_FIRST
 
-__all__ = ["GROUPS"]
+__all__ = ["GROUPS", "SOUND"]
+FAULTS = (STOP_FIRST, CAUSE, GROUP)  # states of a verdict that tells of a fault, the worst first
+UNTOLD = (DOES_NOT_COUNT, CANNOT_TELL)
 
 
 @dataclass(frozen=True)

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from engine.constants import WEATHER_SERVICE_ACCURACY
 from engine.diagnosis.actions import BY_ID as ACTIONS
+from engine.over_time.upkeep import modes_of, next_test
 from engine.physics.airflow.methods import ASK_THE_PLANE, METHODS, PLANES, nominal_guess_cfm
 from engine.readings.closing import last_looks
 from engine.readings.entry import Accepted, check_entry
@@ -51,6 +52,8 @@ __all__ = [
     "Stop",
     "charge_stop",
     "last_looks",
+    "modes_of",
+    "next_test",
     "ports",
     "side_of",
     "sights",

@@ -7,6 +7,7 @@ from web.visits.changes.follow_ups import close_follow_up, open_follow_up
 from web.visits.changes.outcomes import keep_outcome
 from web.visits.changes.pairing import pair
 from web.visits.changes.photos import PhotoRefused, add_photo
+from web.visits.changes.plans import PlanRefused, call_off, move_plan, plan_visit
 from web.visits.changes.visits import hand_over, next_round, start_visit
 
 __all__ = [
@@ -14,17 +15,21 @@ __all__ = [
     "ClosingRefused",
     "ItemAnswer",
     "PhotoRefused",
+    "PlanRefused",
     "add_photo",
+    "call_off",
     "close_follow_up",
     "finish_visit",
     "fixed_and_not_read",
     "hand_over",
     "keep_outcome",
+    "move_plan",
     "next_round",
     "note_mode",
     "note_running_time",
     "open_follow_up",
     "pair",
+    "plan_visit",
     "reassess",
     "reopen_visit",
     "review_visit",

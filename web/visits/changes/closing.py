@@ -64,6 +64,7 @@ def finish_visit(
     for_shop: str = "",
     no_recheck_why: str = "",
     next_due: date | None = None,
+    next_mode: str = "",
     pictures: Sequence[str] = (),
     number: uuid.UUID | None = None,
     at: datetime | None = None,
@@ -89,7 +90,8 @@ def finish_visit(
     follow_unsearched(actor, visit, at)
     return _step(
         actor, visit, FINISHED, number, at, for_customer=for_customer.strip(), for_shop=for_shop.strip(), looks=known,
-        no_recheck_why=no_recheck_why.strip()[:200], next_due=next_due, pictures=_pictures(actor, visit, pictures),
+        no_recheck_why=no_recheck_why.strip()[:200], next_due=next_due,
+        next_mode=next_mode if next_due else "", pictures=_pictures(actor, visit, pictures),
     )  # fmt: skip
 
 
@@ -163,10 +165,14 @@ def _step(actor, visit: Visit, did: str, number: uuid.UUID | None, at: datetime 
     def save():
         row.save()
         if did == FINISHED:  # what an earlier visit left is done by this one
-            Visit.objects.filter(system=visit.system_id).exclude(pk=visit.pk).update(next_due=None, left_unread=None)
+            Visit.objects.filter(system=visit.system_id).exclude(pk=visit.pk).update(
+                next_due=None, next_mode="", left_unread=None
+            )
             unread = True if row.no_recheck_why else None
-            Visit.objects.filter(pk=visit.pk).update(ended=did, next_due=row.next_due, left_unread=unread)
+            Visit.objects.filter(pk=visit.pk).update(
+                ended=did, next_due=row.next_due, next_mode=row.next_mode, left_unread=unread
+            )
         elif did != REVIEWED:
-            Visit.objects.filter(pk=visit.pk).update(ended=did, next_due=None, left_unread=None)
+            Visit.objects.filter(pk=visit.pk).update(ended=did, next_due=None, next_mode="", left_unread=None)
 
     return keep_once(Closing.objects.visible_to(actor), number, row, ("visit_id", "did"), save)

@@ -17,6 +17,7 @@ from web.probes.models import Probe
 from web.probes.services import Held, hold
 from web.shell.forms import read_uuid
 from web.shell.once import NumberUsed
+from web.shell.retry import retried
 from web.shell.trace import or_else
 from web.visits.access import rounds_for
 from web.visits.bridge import results, vocabulary
@@ -241,11 +242,15 @@ def _store(
     if kinds.setdefault(item.id, item.kind) != item.kind:
         return _taken(item.id)
     try:
-        with transaction.atomic():
-            row.save(force_insert=True)
+        retried(lambda: _insert(row))
     except IntegrityError:
         return _already_there(row)
     return ItemAnswer(item.id, "stored")
+
+
+@transaction.atomic
+def _insert(row: Entry) -> None:
+    row.save(force_insert=True)
 
 
 def _row(actor, item: EntryItem, instruments: dict, round_: Round, taken_at: datetime) -> Entry | ItemAnswer | Refusal:

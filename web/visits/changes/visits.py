@@ -9,6 +9,7 @@ from django.utils import timezone
 
 from web.accounts.access import need_shop
 from web.shell.once import keep_once
+from web.visits.changes.plans import do_planned
 from web.visits.models import Handover, Round, Visit
 
 
@@ -26,6 +27,7 @@ def start_visit(actor, system, at: datetime | None = None, public_id: uuid.UUID 
     def save():
         visit.save()
         Round.objects.create(visit=visit, number=1, started_at=now, machine=system.machine)
+        do_planned(visit)
 
     with transaction.atomic():
         return keep_once(Visit.objects.visible_to(actor), public_id, visit, ("system_id",), save)

@@ -25,6 +25,7 @@ from web.visits.models.entries import (
     Remark,
 )
 from web.visits.models.judged import SEEN_BY, Assessment, Baseline, KnownKinds, Outcome
+from web.visits.models.planned import PlanMove, PlannedVisit
 from web.visits.models.refrigerant import (
     BOUGHT,
     CORRECTED,
@@ -93,6 +94,8 @@ __all__ = [
     "Outcome",
     "Pairing",
     "Photo",
+    "PlanMove",
+    "PlannedVisit",
     "Reading",
     "Remark",
     "Round",

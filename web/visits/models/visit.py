@@ -33,6 +33,7 @@ class Visit(models.Model):
     is_practice = models.BooleanField(default=False)
     # Of the machine's last finished visit only: when maintenance is due, and whether a fix was not read again.
     next_due = models.DateField(null=True)
+    next_mode = models.CharField(max_length=10, blank=True, default="")  # in which maintenance is due; '' not said
     left_unread = models.BooleanField(null=True)  # true or none: few are, and an index finds them
 
     objects = VisitQuerySet.as_manager()
@@ -107,6 +108,7 @@ class Closing(AppendOnly):
     looks = models.JSONField(default=dict)
     no_recheck_why = models.CharField(max_length=200, blank=True, default="")
     next_due = models.DateField(null=True, blank=True)
+    next_mode = models.CharField(max_length=10, blank=True, default="")  # a test in cooling or in heating
     pictures = models.JSONField(default=list)  # ids of those chosen for the report
 
     objects = ClosingQuerySet.as_manager()

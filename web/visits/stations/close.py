@@ -1,5 +1,7 @@
 """The Close station: what is still to see to, the words that stay, and what became of the visit."""
 
+from django.utils import timezone
+
 from web.shell.trace import or_else
 from web.visits.access import Around
 from web.visits.bridge import stored, vocabulary
@@ -25,6 +27,7 @@ def context(sheet: Sheet, around: Around) -> dict:
         "arrived_late": around.arrived_late,
         "last_looks": [_look(look, finished) for look in vocabulary.last_looks(sheet.system.kind)],
         "for_shop": _proposed(sheet, around),
+        "due": _due(sheet, around),
         "chosen": [p for p in around.photos if finished and str(p.public_id) in finished.pictures],
         "pictures_here": [p for p in around.photos if p.round_id in {row.pk for row in around.rounds}],
         "not_read_again": bool(around.actions or around.charge_moved) and not around.later,
@@ -36,6 +39,20 @@ def context(sheet: Sheet, around: Around) -> dict:
 def _look(look, finished) -> dict:
     """One thing to see to, and why it was left where the visit is finished."""
     return {"id": look.id, "label": look.label, "why": finished.looks.get(look.id, "") if finished else ""}
+
+
+def _due(sheet: Sheet, around: Around) -> dict:
+    """By when and in which mode maintenance is proposed: as this visit said before it was opened again, or an earlier
+    one left it where that is still to come; else its next season.
+    """
+    kind, today = sheet.system.kind, timezone.localdate()
+    said = [row for row in around.closings if row.did == FINISHED][:1] + around.history
+    mode, on = next(
+        ((row.next_mode, row.next_due) for row in said if row.next_due and row.next_due > today),
+        vocabulary.next_test(kind, today),
+    )
+    modes = vocabulary.modes_of(kind)
+    return {"on": on, "mode": mode if mode in modes else "", "modes": modes}
 
 
 def _proposed(sheet: Sheet, around: Around) -> str:

@@ -8,7 +8,7 @@ from django.views.decorators.http import require_GET
 
 from web.houses.models import System
 from web.visits.access import next_due_of, with_verdicts
-from web.visits.models import FollowUp, Photo, Visit
+from web.visits.models import FollowUp, Photo, PlannedVisit, Visit
 
 SHOWN = 8
 
@@ -19,6 +19,11 @@ def of_system(request, system_id):
     system = get_object_or_404(System.objects.visible_to(request.user), public_id=system_id)
     context = {
         "system": system,
+        "planned": PlannedVisit.objects.visible_to(request.user)
+        .to_come()
+        .filter(system=system)
+        .select_related("person")
+        .order_by("starts_at")[:SHOWN],
         "next_due": next_due_of(system),
         "today": timezone.localdate(),
         "history": with_verdicts(Visit.objects.visible_to(request.user).filter(system=system).listed())[:SHOWN],

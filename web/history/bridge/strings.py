@@ -22,15 +22,20 @@ from engine.over_time.history import (
     events_between,
     strings_of,
 )
+from engine.readings.round import without_gauges
 from engine.report.history_words import drift_said, drifts_say, state_said, step_said, tick_said
 from engine.report.quantity_words import allowed, is_difference, label
+from engine.report.verdict_words import verdict_said
+from engine.report.words import FAHRENHEIT
 from engine.uncertainty.margin import OUT_OF_RANGE
 from engine.uncertainty.share import wilson
 from web.history.access import Kept
 from web.shell.bridge import words
 from web.visits.bridge import vocabulary
+from web.visits.bridge.held import assessed
 from web.visits.load.for_engine import stored_round
-from web.visits.load.held import table_of_baseline, table_of_round
+from web.visits.load.held import held_of, table_of_baseline, table_of_round
+from web.visits.load.material import Material
 from web.visits.stations.stops import SHAPES
 
 FIGURES = ("read_at", "quantity", "unit", "measured", "off", "off_95", "tolerance", "state", "expected_by")
@@ -133,6 +138,18 @@ def histories_of(kept: Sequence[Kept]) -> dict[str, History]:
             by_mode.setdefault(round_.mode, []).append((k, one))
     most_first = sorted(by_mode.items(), key=lambda item: -len(item[1]))
     return {mode: _history(rows) for mode, rows in most_first}
+
+
+def drifts_said(kept: Sequence[Kept]) -> str:
+    """What of a machine drifts, in both modes, in a sentence or two; '' where nothing does."""
+    return " ".join(history.says() for history in histories_of(kept).values() if history.drifts())
+
+
+def headline_without_gauges(material: Material) -> str:
+    """What would be said of a round had no gauges been connected; '' where it cannot be judged."""
+    round_ = without_gauges(stored_round(material))
+    [found] = assessed([round_], [held_of(material, round_.mode)])
+    return "" if isinstance(found, EngineError) else verdict_said(found, FAHRENHEIT).headline
 
 
 def _history(rows: list[tuple[Kept, Assessment]]) -> History:
