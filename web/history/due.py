@@ -3,13 +3,16 @@ nobody read again, baselines that ended. It is read from the record; what is kep
 that something was moved, and why.
 """
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
+from typing import Any
 
-from django.db.models import F, Max, OuterRef, Q, Subquery
+from django.db.models import F, Max, OuterRef, Q, QuerySet, Subquery, Value
+from django.db.models.functions import Coalesce, Concat
 from django.utils import timezone
 
+from web.accounts.models import User
 from web.history.bridge.upkeep import weather_wanted
 from web.history.models import VisitSummary
 from web.houses.models import House, System
@@ -29,7 +32,7 @@ KINDS = {
 }
 RECHECK_AFTER, BASELINE_AFTER = timedelta(days=14), timedelta(days=30)  # working figures
 TESTS = (MAINTENANCE, RECHECK, BASELINE)  # which want their weather
-MOST = 500  # of each kind, the longest due first
+MOST, MOST_READ = 5_000, 1_000  # of each kind, the longest due first; of all, by a calendar
 OVERDUE, THIS_WEEK, THIS_MONTH, LATER, NO_DAY = "Overdue", "This week", "This month", "Later", "No day set"
 
 
@@ -57,23 +60,74 @@ class Due:
         """What it is, in words."""
         return f"{KINDS[self.kind]} in {self.mode}" if self.mode else KINDS[self.kind]
 
-    @property
-    def area(self) -> str:
-        """Where it is."""
-        return area_of(self.system.house)
+
+@dataclass(frozen=True)
+class Listed:
+    """A thing that is due, as far as the order of the list needs it. place: house and system; pk: of its row."""
+
+    on: date | None
+    place: str
+    kind: str
+    pk: int
+    ref: str
 
 
-def area_of(house: House) -> str:
-    """The part of the shop's country that a house is in: the place whose weather is asked for."""
-    return house.weather_place or "No place given"
+@dataclass(frozen=True)
+class Narrowed:
+    """Which part of the list is looked at: kind, public id of who was there, area, words of the place; '' for all."""
+
+    kind: str = ""
+    person: str = ""
+    area: str = ""
+    place: str = ""
 
 
-def due_of(user) -> list[Due]:
-    """What is due in the person's shop, the longest due first; in a handful of queries."""
-    found = [*_by_visit(user), *_filters(user), *_follow_ups(user), *_baselines(user)]
-    moves, plans = _moves(user), _plans(user)
-    rows = (replace(_moved(due, moves), planned=plans.get(due.system.pk)) for due in found)
-    return sorted(rows, key=lambda due: (due.on or date.max, str(due.system)))
+@dataclass(frozen=True)
+class Source:
+    """One kind of thing that is due. rows: the shop's, with `who` (was there); on: the column of its day; after: what
+    is added to it; of: what `made` needs beside the row.
+    """
+
+    kind: str
+    rows: Callable[[User], QuerySet]
+    on: str
+    made: Callable[[Any], Due]
+    of: tuple[str, ...]
+    ref: str = "public_id"
+    after: timedelta | None = None
+
+
+def list_due(user, by: Narrowed | None = None) -> list[Listed]:
+    """All that is due in the person's shop, the longest due first; a query for each kind, one for what was moved."""
+    by, until = by or Narrowed(), dict(_moves_of(user).values_list("kind_ref", "until"))
+    found = []
+    for source in SOURCES:
+        if by.kind in ("", source.kind):
+            rows = _narrow(source.rows(user), by).order_by(source.on, "pk")
+            told = rows.values_list("pk", source.on, source.ref, "system__house__name", "system__name")[:MOST]
+            for pk, on, ref, house, system in told:
+                day = until.get(f"{source.kind} {ref}") or _day(on, source.after)
+                found.append(Listed(day, f"{house}, {system}", source.kind, pk, str(ref)))
+    return sorted(found, key=lambda row: (row.on or date.max, row.place, row.kind))
+
+
+def load(user, listed: Sequence[Listed]) -> list[Due]:
+    """Things of the list with all that is shown of them, in its order; a query for each kind among them."""
+    moves = {(move.kind, move.ref): move for move in _moves_of(user).select_related("person")} if listed else {}
+    plans = _plans(user) if listed else {}
+    made: dict[tuple[str, int], Due] = {}
+    for source in SOURCES:
+        keys = [row.pk for row in listed if row.kind == source.kind]
+        if keys:
+            rows = source.rows(user).filter(pk__in=keys).select_related("system__house__shop", *source.of)
+            made |= {(source.kind, row.pk): source.made(row) for row in rows}
+    shown = [(row, made[row.kind, row.pk]) for row in listed if (row.kind, row.pk) in made]
+    return [replace(_moved(due, moves), on=row.on, planned=plans.get(due.system.pk)) for row, due in shown]
+
+
+def due_of(user, by: Narrowed | None = None) -> list[Due]:
+    """What is due in the person's shop, the longest due first, as far as anybody reads."""
+    return load(user, list_due(user, by)[:MOST_READ])
 
 
 def areas_of(user) -> list[str]:
@@ -100,48 +154,107 @@ def grouped(rows: Iterable[Due], today: date) -> dict[str, list[Due]]:
     return {when: of for when, of in found.items() if of}
 
 
-def _by_visit(user) -> Iterable[Due]:
-    """Maintenance, and fixes that nobody read again, as the last finished visit of each machine left them."""
-    of = ("system__house__shop", "started_by", "with_person")
-    visits = Visit.objects.visible_to(user).filter(is_practice=False).select_related(*of)
-    for visit in visits.filter(next_due__isnull=False).order_by("next_due")[:MOST]:
-        who = visit.holder.short_name
-        yield Due(visit.system, MAINTENANCE, str(visit.public_id), "", visit.next_due, who, mode=visit.next_mode)
+def _maintained(user) -> QuerySet:
+    """Visits that left a day for the maintenance."""
+    return _visits(user).filter(next_due__isnull=False)
+
+
+def _maintenance(visit: Visit) -> Due:
+    return Due(
+        visit.system, MAINTENANCE, str(visit.public_id), "", visit.next_due, visit.holder.short_name,
+        mode=visit.next_mode,
+    )  # fmt: skip
+
+
+def _unread(user) -> QuerySet:
+    """Visits that left a fix which nobody read again."""
     ending = Closing.objects.filter(visit=OuterRef("pk"), did=FINISHED).order_by("-id")
-    unread = visits.filter(left_unread=True).annotate(
-        why=Subquery(ending.values("no_recheck_why")[:1]), finished_at=Subquery(ending.values("at")[:1])
+    return (
+        _visits(user)
+        .filter(left_unread=True)
+        .annotate(why=Subquery(ending.values("no_recheck_why")[:1]), finished_at=Subquery(ending.values("at")[:1]))
     )
-    for visit in unread.order_by("started_at")[:MOST]:
-        on = timezone.localtime(visit.finished_at).date() + RECHECK_AFTER
-        yield Due(visit.system, RECHECK, str(visit.public_id), visit.why, on, visit.holder.short_name)
 
 
-def _filters(user) -> Iterable[Due]:
+def _recheck(visit: Visit) -> Due:
+    on = _day(visit.finished_at, RECHECK_AFTER)
+    return Due(visit.system, RECHECK, str(visit.public_id), visit.why, on, visit.holder.short_name)
+
+
+def _visits(user) -> QuerySet:
+    visits = Visit.objects.visible_to(user).filter(is_practice=False)
+    return visits.annotate(who=Coalesce("with_person", "started_by"))
+
+
+def _filters(user) -> QuerySet:
     """Of machines whose filter does not last until their maintenance, which looks at it anyway."""
     rows = VisitSummary.objects.visible_to(user).filter(filter_due__isnull=False, machine=F("system__machine"))
     before = Q(visit__next_due__isnull=True) | Q(filter_due__lt=F("visit__next_due"))
-    rows = rows.filter(before, visit__is_practice=False).select_related("system__house__shop", "visit", "person")
-    for row in rows.order_by("filter_due")[:MOST]:
-        yield Due(row.system, FILTER, str(row.visit.public_id), row.filter_why, row.filter_due, row.person.short_name)
+    return rows.filter(before, visit__is_practice=False).annotate(who=F("person"))
 
 
-def _follow_ups(user) -> Iterable[Due]:
-    rows = FollowUp.objects.visible_to(user).open().select_related("system__house__shop", "opened_by")
-    for row in rows[:MOST]:
-        blocks = row.blocks_words.lower() if row.blocks else ""
-        kind = LEAK if row.text == UNSEARCHED else FOLLOW_UP
-        yield Due(row.system, kind, str(row.public_id), row.text, row.due_on, row.opened_by.short_name, blocks)
+def _filter(row: VisitSummary) -> Due:
+    person = row.person.short_name
+    return Due(row.system, FILTER, str(row.visit.public_id), row.filter_why, row.filter_due, person)
 
 
-def _baselines(user) -> Iterable[Due]:
-    """Of machines whose baseline ended by what was done, and that have none since."""
+def _follow_ups(user) -> QuerySet:
+    open_ = FollowUp.objects.visible_to(user).filter(closed_at__isnull=True, system__house__is_practice=False)
+    return open_.annotate(who=F("opened_by"))
+
+
+def _leak_searches(user) -> QuerySet:
+    return _follow_ups(user).filter(text=UNSEARCHED)
+
+
+def _other_follow_ups(user) -> QuerySet:
+    return _follow_ups(user).exclude(text=UNSEARCHED)
+
+
+def _follow_up(row: FollowUp) -> Due:
+    blocks = row.blocks_words.lower() if row.blocks else ""
+    kind = LEAK if row.text == UNSEARCHED else FOLLOW_UP
+    return Due(row.system, kind, str(row.public_id), row.text, row.due_on, row.opened_by.short_name, blocks)
+
+
+def _ended(user) -> QuerySet:
+    """Baselines that ended by what was done, of machines that have none since."""
     own = Baseline.objects.visible_to(user)
     newest = own.order_by().values("system", "mode").annotate(last=Max("pk")).values("last")
     rows = own.filter(pk__in=newest, live=None, system__house__is_practice=False)
-    for row in rows.select_related("system__house__shop", "ended_by").order_by("ended_at")[:MOST]:
-        on = timezone.localtime(row.ended_at).date() + BASELINE_AFTER
-        person = row.ended_by.short_name if row.ended_by else ""
-        yield Due(row.system, BASELINE, f"{row.public_id}", row.ended_why, on, person, mode=row.mode)
+    return rows.annotate(who=F("ended_by"))
+
+
+def _baseline(row: Baseline) -> Due:
+    person = row.ended_by.short_name if row.ended_by else ""
+    on = _day(row.ended_at, BASELINE_AFTER)
+    return Due(row.system, BASELINE, str(row.public_id), row.ended_why, on, person, mode=row.mode)
+
+
+OF_VISIT = ("started_by", "with_person")
+SOURCES = (
+    Source(MAINTENANCE, _maintained, "next_due", _maintenance, OF_VISIT),
+    Source(FILTER, _filters, "filter_due", _filter, ("visit", "person"), ref="visit__public_id"),
+    Source(LEAK, _leak_searches, "due_on", _follow_up, ("opened_by",)),
+    Source(FOLLOW_UP, _other_follow_ups, "due_on", _follow_up, ("opened_by",)),
+    Source(RECHECK, _unread, "finished_at", _recheck, OF_VISIT, after=RECHECK_AFTER),
+    Source(BASELINE, _ended, "ended_at", _baseline, ("ended_by",), after=BASELINE_AFTER),
+)
+
+
+def _day(on: date | datetime | None, after: timedelta | None) -> date | None:
+    """The day by which it is due, on the shop's clock."""
+    return timezone.localtime(on).date() + after if isinstance(on, datetime) and after else on
+
+
+def _narrow(rows: QuerySet, by: Narrowed) -> QuerySet:
+    for word in by.place.split():
+        rows = rows.filter(Q(system__house__name__icontains=word) | Q(system__name__icontains=word))
+    if by.person:
+        rows = rows.filter(who=Subquery(User.objects.filter(public_id=by.person).values("pk")))
+    if by.area:
+        rows = rows.filter(system__house__weather_place=by.area)
+    return rows
 
 
 def _plans(user) -> dict[int, PlannedVisit]:
@@ -150,16 +263,16 @@ def _plans(user) -> dict[int, PlannedVisit]:
     return {row.system_id: row for row in rows.select_related("person").order_by("-starts_at")}
 
 
-def _moves(user) -> dict[tuple[str, str], DueMove]:
-    """By kind and what of it: the last time it was moved."""
-    rows = DueMove.objects.visible_to(user).select_related("person").order_by("pk")
-    return {(row.kind, row.ref): row for row in rows}
+def _moves_of(user) -> QuerySet:
+    """The moves of the person's shop, the last of each thing last."""
+    named = Concat("kind", Value(" "), "ref")
+    return DueMove.objects.visible_to(user).annotate(kind_ref=named).order_by("pk")
 
 
 def _moved(due: Due, moves: dict[tuple[str, str], DueMove]) -> Due:
+    """With why it was moved, where it was."""
     move = moves.get((due.kind, due.ref))
     if move is None:
         return due
     was = f" from {due.on:%b %-d, %Y}" if due.on else ""
-    said = f"Moved{was} by {move.person.short_name}: {move.why}"
-    return replace(due, on=move.until, moved=said)
+    return replace(due, moved=f"Moved{was} by {move.person.short_name}: {move.why}")

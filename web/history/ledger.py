@@ -193,7 +193,8 @@ def cylinders_of(shop) -> list[Held]:
     for label, amount in CylinderMove.objects.filter(shop=shop).values_list("cylinder__label", "oz"):
         oz[label.lower()] += amount
     steps = ChargeStep.objects.filter(round__visit__shop=shop, round__visit__is_practice=False)
-    for step in standing_of_rounds(steps.in_order()):
+    told = steps.only("round", "number", "way", "before_oz", "after_oz", "cylinder")
+    for step in standing_of_rounds(told.in_order()):
         oz[step.cylinder.lower()] += step.oz if step.way == RECOVERED else -step.oz
     return [Held(row, oz[row.label.lower()]) for row in rows]
 

@@ -54,10 +54,10 @@ def feed(request, token):
     row = get_object_or_404(CalendarFeed.objects.with_token(token).select_related("shop", "person", "made_by"))
     reader = row.person or row.made_by
     with timezone.override(ZoneInfo(row.shop.time_zone)), shown_in(reader.temperatures):
-        found = due.with_weather(due.due_of(reader), rules_of(row.shop))
-        own = [of for of in found if row.person is None or of.person == row.person.short_name]
+        own = due.Narrowed(person=str(row.person.public_id)) if row.person else None
+        found = due.with_weather(due.due_of(reader, own), rules_of(row.shop))
         name = f"{row.shop.name}, {row.person.short_name}" if row.person else row.shop.name
-        text = calendar.of_plans(row.shop, calendar.feed_plans(row), own, name)
+        text = calendar.of_plans(row.shop, calendar.feed_plans(row), found, name)
     answer = HttpResponse(text, content_type=calendar.CONTENT_TYPE)
     answer["Cache-Control"], answer["X-Robots-Tag"] = "private, no-store", "noindex"
     return answer

@@ -7,9 +7,11 @@ from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods
 
+from web.accounts.models import User
 from web.history import due, plans, services
 from web.history.forms import DueForm
 from web.houserules.services import rules_of
+from web.shell.forms import read_uuid
 from web.shell.once import NumberUsed
 from web.visits.models import PlannedVisit
 
@@ -18,26 +20,26 @@ SHOWN = 60
 
 @require_http_methods(["GET", "POST"])
 def page(request):
-    """What is due, narrowed by kind, person, area or house, kept in the address."""
-    rows = due.due_of(request.user)
+    """What is planned and what is due, narrowed by kind, person, area or house, kept in the address."""
     form = DueForm(request.POST or None)
-    if request.method == "POST" and form.is_valid() and _moved(request, rows, form):
+    if request.method == "POST" and form.is_valid() and _moved(request, form):
         return redirect(request.get_full_path())
-    chosen = {name: request.GET.get(name, "") for name in ("kind", "person", "area", "q")}
-    shown = [row for row in rows if _wanted(row, chosen)]
-    page_of = Paginator(shown, SHOWN).get_page(request.GET.get("page"))
-    rules, planned = rules_of(request.user.shop), plans.plans_ahead(request.user)
-    to_come = [row for row in plans.shown(request.user, planned) if _is_of(row.plan, chosen)]
+    asked = {name: request.GET.get(name, "")[:60] for name in ("kind", "person", "area", "q")}
+    person = str(read_uuid(asked["person"]) or "")
+    by = due.Narrowed(asked["kind"], person, asked["area"], asked["q"])
+    listed = Paginator(due.list_due(request.user, by), SHOWN).get_page(request.GET.get("page"))
+    rows = due.with_weather(due.load(request.user, listed.object_list), rules_of(request.user.shop))
+    planned = [plan for plan in plans.plans_ahead(request.user) if _is_of(plan, by)]
     context = {
-        "planned": to_come if page_of.number == 1 and not chosen["kind"] else [],
+        "planned": plans.shown(request.user, planned) if listed.number == 1 and not by.kind else [],
         "now": timezone.now(),
-        "groups": due.grouped(due.with_weather(page_of, rules), timezone.localdate()),
-        "rows": page_of,
-        "kept": "".join(f"&{name}={quote(want)}" for name, want in chosen.items() if want),
+        "groups": due.grouped(rows, timezone.localdate()),
+        "rows": listed,
+        "kept": "".join(f"&{name}={quote(want)}" for name, want in asked.items() if want),
         "kinds": due.KINDS,
         "areas": due.areas_of(request.user),
-        "people": sorted({row.person for row in rows if row.person} | {plan.person.short_name for plan in planned}),
-        "chosen": chosen,
+        "people": User.objects.filter(shop=request.user.shop_id).order_by("first_name"),
+        "chosen": asked,
         "form": form,
         "moving": (form.data.get("kind"), form.data.get("ref")) if form.is_bound else None,
         "here": "due",
@@ -45,28 +47,19 @@ def page(request):
     return render(request, "history/due.html", context)
 
 
-def _wanted(row: due.Due, chosen: dict[str, str]) -> bool:
-    if chosen["kind"] and row.kind != chosen["kind"]:
+def _is_of(plan: PlannedVisit, by: due.Narrowed) -> bool:
+    """Whether a visit to come is in the part of the list that is looked at: by who goes there."""
+    if by.person and str(plan.person.public_id) != by.person:
         return False
-    if chosen["person"] and row.person != chosen["person"]:
+    if by.area and plan.system.house.weather_place != by.area:
         return False
-    if chosen["area"] and row.area != chosen["area"]:
-        return False
-    return chosen["q"].strip().lower() in str(row.system).lower()
+    return all(word.lower() in str(plan.system).lower() for word in by.place.split())
 
 
-def _is_of(plan: PlannedVisit, chosen: dict[str, str]) -> bool:
-    """Whether a visit to come is among those chosen: of the person who goes there."""
-    if chosen["person"] and plan.person.short_name != chosen["person"]:
-        return False
-    if chosen["area"] and due.area_of(plan.system.house) != chosen["area"]:
-        return False
-    return chosen["q"].strip().lower() in str(plan.system).lower()
-
-
-def _moved(request, rows: list[due.Due], form: DueForm) -> bool:
+def _moved(request, form: DueForm) -> bool:
     asked = form.cleaned_data
-    row = next((row for row in rows if (row.kind, row.ref) == (asked["kind"], asked["ref"])), None)
+    of_kind = due.list_due(request.user, due.Narrowed(kind=asked["kind"])) if asked["kind"] in due.KINDS else []
+    row = next(iter(due.load(request.user, [row for row in of_kind if row.ref == asked["ref"]])), None)
     if row is None:
         form.add_error(None, "That is not due any more: somebody did it meanwhile.")
         return False
