@@ -8,6 +8,7 @@ urlpatterns = [
     path("history/", include("web.history.urls")),
     path("houses/", include("web.houses.urls")),
     path("probes/", include("web.probes.urls")),
+    path("exchange/", include("web.exchange.urls")),
     path("practice/", include("web.practice.urls")),
     path("house-rules/", include("web.houserules.urls")),
     path("known-kinds/", include("web.kinds.urls")),

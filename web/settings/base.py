@@ -25,6 +25,7 @@ WSGI_APPLICATION = "web.wsgi.application"
 
 INSTALLED_APPS = [
     "web.today",
+    "web.exchange",
     "web.practice",
     "web.reassess",
     "web.kinds",

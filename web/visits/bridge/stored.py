@@ -5,8 +5,10 @@ from dataclasses import dataclass
 from engine.diagnosis.cause import GROUPS, HEALTHY
 from engine.diagnosis.conclusion import NOTHING_SHOWN, Shown
 from engine.diagnosis.verdict import CANNOT_TELL, CAUSE, DOES_NOT_COUNT, GROUP, SOUND, STOP_FIRST
+from engine.report import customer_words
+from engine.report.customer_words import told_to_customer
 
-__all__ = ["GROUPS", "SOUND"]
+__all__ = ["GROUPS", "SOUND", "told_to_customer"]
 FAULTS = (STOP_FIRST, CAUSE, GROUP)  # states of a verdict that tells of a fault, the worst first
 UNTOLD = (DOES_NOT_COUNT, CANNOT_TELL)
 
@@ -37,3 +39,14 @@ def said_last(stored: dict | None) -> Shown:
         return NOTHING_SHOWN
     verdict = stored["verdict"]
     return Shown(verdict["group"], verdict["cause"], tuple(cause["cause"] for cause in stored["causes"]))
+
+
+def for_customer(stored: dict | None) -> customer_words.Round | None:
+    """What a stored result tells a customer; None where it told nothing, or in another form."""
+    verdict = (stored or {}).get("verdict", {})
+    if "state" not in verdict:
+        return None
+    capacity = stored.get("quantities", {}).get("capacity", {})
+    measured, expected = ((capacity.get(name) or {}).get("value") for name in ("measured", "expected"))
+    share = measured / expected if measured and expected else None
+    return customer_words.Round(verdict["state"], verdict.get("group", ""), verdict.get("cause", ""), share)

@@ -1,0 +1,29 @@
+"""Links by which a customer reads of a visit."""
+
+import uuid
+
+from django.conf import settings
+from django.db import models
+
+from web.accounts.models import Shop
+from web.exchange.querysets import CustomerLinkQuerySet
+from web.visits.models import Visit
+
+
+class CustomerLink(models.Model):
+    """A secret address at which the page of one visit is read, until it expires or is ended. Of the address only its
+    hash is kept; how often it was opened is counted.
+    """
+
+    public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
+    shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="+")
+    visit = models.ForeignKey(Visit, on_delete=models.PROTECT, related_name="customer_links")
+    token_hash = models.CharField(max_length=64, unique=True)
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    made_at = models.DateTimeField(auto_now_add=True)
+    expires_at = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True)
+    opened = models.PositiveIntegerField(default=0)
+    opened_at = models.DateTimeField(null=True)
+
+    objects = CustomerLinkQuerySet.as_manager()

@@ -1,0 +1,14 @@
+"""What leaves the shop and comes in."""
+
+from django.urls import path
+
+from web.exchange.views import customers, papers
+
+app_name = "exchange"
+urlpatterns = [
+    path("visits/<uuid:public_id>/report.pdf", papers.visit_report, name="report"),
+    path("systems/<uuid:public_id>/panel.pdf", papers.panel_sheet, name="panel"),
+    path("visits/<uuid:public_id>/customer/", customers.links, name="links"),
+    path("links/<uuid:public_id>/end/", customers.end, name="end_link"),
+    path("c/<str:token>/", customers.read, name="customer"),
+]
