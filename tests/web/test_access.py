@@ -50,6 +50,8 @@ def pages(shop):
         ("history:plan_ahead", system),
         ("exchange:report", visit),
         ("exchange:panel", system),
+        ("exchange:system_archive", system),
+        ("exchange:house_archive", house),
         ("exchange:links", visit),
         ("kinds:file", known),
         ("history:cylinder", cylinder),

@@ -1,11 +1,12 @@
 """The engine's numbers for the sheet in the panel, in the scale of who prints it."""
 
+from engine import VERSION as ENGINE
 from engine.report.panel import LiquidScale, Panel, SplitCurves, panel_of
 from web.shell.bridge import words
 from web.shell.drawing.nomogram import Worked, nomogram, scale
 from web.shell.drawing.palette import PRINT
 
-__all__ = ["Panel", "panel_of"]
+__all__ = ["ENGINE", "Panel", "panel_of"]
 BY = {"own_baseline": "by its baseline", "own_table": "by its own table", "published_curves": "by the published curves"}
 WHY_NOT = {
     "airflow": "Nothing is drawn here yet: the airflow was never measured. Measure it, seal the round, print again.",

@@ -2,13 +2,16 @@
 
 from django.urls import path
 
-from web.exchange.views import customers, papers
+from web.exchange.views import archives, customers, papers
 
 app_name = "exchange"
 urlpatterns = [
     path("visits/<uuid:public_id>/report.pdf", papers.visit_report, name="report"),
     path("systems/<uuid:public_id>/panel.pdf", papers.panel_sheet, name="panel"),
     path("visits/<uuid:public_id>/customer/", customers.links, name="links"),
+    path("systems/<uuid:public_id>/archive.zip", archives.of_system, name="system_archive"),
+    path("houses/<uuid:public_id>/archive.zip", archives.of_house, name="house_archive"),
+    path("archives/", archives.page, name="archives"),
     path("links/<uuid:public_id>/end/", customers.end, name="end_link"),
     path("c/<str:token>/", customers.read, name="customer"),
 ]

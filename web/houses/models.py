@@ -175,7 +175,7 @@ class PlateVersion(AppendOnly):
     plates = models.JSONField()
     why = models.CharField(max_length=20)
     entered_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
-    entered_at = models.DateTimeField(auto_now_add=True)
+    entered_at = models.DateTimeField(default=timezone.now, editable=False)
 
     objects = PlateVersionQuerySet.as_manager()
 
@@ -193,7 +193,7 @@ class Table(AppendOnly):
     text = models.TextField(max_length=8000)
     source = models.CharField(max_length=120, blank=True, default="")
     entered_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
-    entered_at = models.DateTimeField(auto_now_add=True)
+    entered_at = models.DateTimeField(default=timezone.now, editable=False)
 
     objects = TableQuerySet.as_manager()
 

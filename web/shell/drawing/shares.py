@@ -13,7 +13,7 @@ def before_and_after(before: int, after: int, palette: dict[str, str]) -> SafeSt
 
 
 def _bar(n: int, name: str, share: int, p: dict[str, str]) -> str:
-    y, whole = 8 + n * 38, WIDTH - LEFT - 54
+    y, whole = 8 + n * 38, WIDTH - LEFT - 62
     return (
         f'<text x="{LEFT - 8:g}" y="{y + 18}" fill="{p["ink"]}" font-size="15" text-anchor="end">{name}</text>'
         f'<rect x="{LEFT:g}" y="{y}" width="{whole:g}" height="{BAR:g}" fill="none" stroke="{p["ink"]}"/>'

@@ -1,10 +1,12 @@
 """Keeping a picture: checked, turned upright, resized, and without the place and the camera in it."""
 
+import io
 import uuid
 import warnings
 from pathlib import Path
 
 from django.conf import settings
+from django.core.files.base import ContentFile
 from django.db import IntegrityError, transaction
 from PIL import Image, ImageOps
 
@@ -46,6 +48,23 @@ def add_photo(actor, public_id: uuid.UUID, system, round_: Round | None, subject
     except IntegrityError as error:
         raise PhotoRefused("This picture's number is taken. Take it again.") from error
     return photo
+
+
+def keep_file(photo: Photo, content: bytes) -> None:
+    """Keep the file of a picture that comes from another record: what is in our stored form already, byte for byte.
+    Raises PhotoRefused.
+    """
+    upright = _read(ContentFile(content))
+    is_ours = (upright.width, upright.height) == (photo.width, photo.height) and _is_stored_form(content)
+    _write(upright, photo)
+    if is_ours:
+        file_of(photo, "full").write_bytes(content)
+
+
+def _is_stored_form(content: bytes) -> bool:
+    """Whether a file is as we write them: JPEG, no larger than the full size, nothing in it but pixels."""
+    with Image.open(io.BytesIO(content)) as opened:
+        return opened.format == "JPEG" and max(opened.size) <= SIDES["full"] and not opened.getexif()
 
 
 def file_of(photo: Photo, size: str) -> Path:

@@ -59,7 +59,7 @@ class Photo(models.Model):
     round = models.ForeignKey(Round, null=True, on_delete=models.PROTECT, related_name="photos")
     subject = models.CharField(max_length=20)
     taken_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
-    received_at = models.DateTimeField(auto_now_add=True)
+    received_at = models.DateTimeField(default=timezone.now, editable=False)
     width = models.PositiveIntegerField()
     height = models.PositiveIntegerField()
 

@@ -6,6 +6,7 @@ An entry is never changed or deleted: a correction is a new row that names the o
 from django.conf import settings
 from django.db import models
 from django.db.models import Q
+from django.utils import timezone
 
 from web.accounts.models import Shop
 from web.houses.models import Instrument
@@ -48,7 +49,7 @@ class Entry(models.Model):
     sequence = models.PositiveBigIntegerField()  # counts up on the device
     taken_at = models.DateTimeField()  # device clock, corrected by clock_offset_ms
     clock_offset_ms = models.BigIntegerField(default=0)  # server clock minus device clock when it was sent
-    received_at = models.DateTimeField(auto_now_add=True)
+    received_at = models.DateTimeField(default=timezone.now, editable=False)
     supersedes = models.UUIDField(null=True)  # may name an entry that has not arrived yet
 
     objects = EntryQuerySet.as_manager()

@@ -19,7 +19,7 @@ class Assessment(AppendOnly):
     """A saved engine result: what was judged, by which engine and rules, from which entries."""
 
     round = models.ForeignKey(Round, on_delete=models.PROTECT, related_name="assessments")
-    created_at = models.DateTimeField(auto_now_add=True)
+    created_at = models.DateTimeField(default=timezone.now, editable=False)
     engine_version = models.CharField(max_length=20)
     rules_version = models.CharField(max_length=20)
     known_kinds = models.PositiveIntegerField(null=True)  # the version of what is known of kinds; None: not used

@@ -80,7 +80,7 @@ class Handover(AppendOnly):
     visit = models.ForeignKey(Visit, on_delete=models.PROTECT, related_name="handovers")
     given_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     given_to = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
-    given_at = models.DateTimeField(auto_now_add=True)
+    given_at = models.DateTimeField(default=timezone.now, editable=False)
     note = models.CharField(max_length=300, blank=True, default="")
 
 

@@ -1,0 +1,86 @@
+"""An archive of machines: all that is on record of them, line by line, their pictures, the same as tables for a
+spreadsheet with what each column means, and a list of the files with their checksums.
+"""
+
+import csv
+import hashlib
+import io
+import json
+import zipfile
+from collections import Counter
+from collections.abc import Iterable, Iterator, Sequence
+from datetime import UTC
+from itertools import chain
+from typing import IO
+
+from django.utils import timezone
+
+from web.exchange import tables
+from web.exchange.bridge import ENGINE
+from web.exchange.records import TYPE, written
+from web.houses.models import System
+from web.visits.changes.photos import file_of
+from web.visits.models import Photo
+
+FORMAT, VERSION = "ruddy-draft archive", 1
+MANIFEST, RECORDS, PHOTOS = "manifest.json", "records.jsonl", "photos/"
+PACKED = zipfile.ZIP_DEFLATED
+MADE_LONG_AGO = (1980, 1, 1, 0, 0, 0)  # of every member: the same content makes the same file
+
+
+def line_of(record: dict) -> bytes:
+    """A record as its line: the same record makes the same bytes."""
+    return json.dumps(record, sort_keys=True, ensure_ascii=False, separators=(",", ":")).encode() + b"\n"
+
+
+def write_archive(file: IO[bytes], shop, systems: Sequence[System]) -> dict[str, int]:
+    """Write the archive of these machines of a shop; returns how many records of each kind it holds."""
+    counts: Counter[str] = Counter()
+    sums: dict[str, str] = {}
+
+    def lines() -> Iterator[bytes]:
+        for record in written(systems):
+            counts[record[TYPE]] += 1
+            yield line_of(record)
+
+    with zipfile.ZipFile(file, "w", PACKED) as packed:
+        _add(packed, sums, RECORDS, lines())
+        for name, columns, rows in tables.of_systems(shop, systems):
+            _add(packed, sums, name, _csv(columns, rows))
+        _add(packed, sums, "dictionary.csv", _csv(tables.DICTIONARY_COLUMNS, tables.DICTIONARY))
+        for photo in Photo.objects.filter(system__in=[system.pk for system in systems]).order_by("pk"):
+            path = file_of(photo, "full")
+            if path.exists():
+                _add(packed, sums, f"{PHOTOS}{photo.public_id}.jpg", [path.read_bytes()], zipfile.ZIP_STORED)
+        manifest = {
+            "format": FORMAT,
+            "version": VERSION,
+            "engine": ENGINE,
+            "shop": shop.name,
+            "made_at": timezone.now().astimezone(UTC).isoformat(timespec="seconds"),
+            "records": dict(sorted(counts.items())),
+            "sha256": sums,
+        }
+        _add(packed, {}, MANIFEST, [json.dumps(manifest, indent=1, ensure_ascii=False).encode()])
+    return dict(counts)
+
+
+def _add(
+    packed: zipfile.ZipFile, sums: dict, name: str, parts: Iterable[bytes], how: int = zipfile.ZIP_DEFLATED
+) -> None:
+    info, digest = zipfile.ZipInfo(name, MADE_LONG_AGO), hashlib.sha256()
+    info.compress_type = how
+    with packed.open(info, "w") as out:
+        for part in parts:
+            digest.update(part)
+            out.write(part)
+    sums[name] = digest.hexdigest()
+
+
+def _csv(columns: Sequence[str], rows: Iterable[Sequence]) -> Iterator[bytes]:
+    """Rows as CSV in UTF-8, with the mark by which spreadsheets know it; what would be a formula is text."""
+    yield b"\xef\xbb\xbf"
+    for row in chain((columns,), rows):
+        out = io.StringIO(newline="")
+        csv.writer(out).writerow([tables.cell(value) for value in row])
+        yield out.getvalue().encode()

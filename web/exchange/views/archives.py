@@ -1,0 +1,56 @@
+"""Open data: the archive of a machine, a house or the shop, and taking one in."""
+
+import tempfile
+
+from django.contrib import messages
+from django.http import FileResponse, Http404
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_GET, require_http_methods
+
+from web.exchange.archive import write_archive
+from web.exchange.forms import ArchiveForm
+from web.exchange.intake import IntakeRefused, take_in
+from web.houses.access import house_for, system_for
+from web.houses.models import System
+
+IN_MEMORY = 8 * 2**20  # a larger archive waits on the disk while it is sent
+
+
+@require_GET
+def of_system(request, public_id):
+    """All that is on record of a machine."""
+    system = system_for(request.user, public_id)
+    return _sent(request, [system], f"system-{public_id}")
+
+
+@require_GET
+def of_house(request, public_id):
+    """All that is on record of a house's machines."""
+    house = house_for(request.user, public_id)
+    return _sent(request, list(house.systems.select_related("house__shop")), f"house-{public_id}")
+
+
+@require_http_methods(["GET", "POST"])
+def page(request):
+    """Exports and what is taken in, for leads."""
+    if not request.user.is_lead or request.user.shop_id is None:
+        raise Http404
+    form = ArchiveForm(request.POST, request.FILES) if request.method == "POST" else ArchiveForm()
+    if request.method == "POST" and form.is_valid():
+        try:
+            taken = take_in(request.user, form.cleaned_data["file"])
+        except IntakeRefused as error:
+            form.add_error("file", f"{error} Nothing was taken in.")
+        else:
+            messages.info(request, f"{sum(taken.new.values())} records are new, {sum(taken.known.values())} were here.")
+            return redirect("exchange:archives")
+    return render(request, "exchange/archives.html", {"form": form, "here": "shop"})
+
+
+def _sent(request, systems: list[System], name: str) -> FileResponse:
+    file = tempfile.SpooledTemporaryFile(max_size=IN_MEMORY)  # noqa: SIM115 - closed by the answer
+    write_archive(file, request.user.shop, systems)
+    file.seek(0)
+    answer = FileResponse(file, as_attachment=True, filename=f"{name}.zip", content_type="application/zip")
+    answer["Cache-Control"] = "private, no-store"
+    return answer
