@@ -10,6 +10,7 @@ from django.utils import timezone
 
 from tests.web.conftest import Device, a_picture
 from web.background.models import Work
+from web.exchange.models import RegisterIntake
 from web.exchange.services import make_link
 from web.history.services import add_cylinder
 from web.kinds.models import LeftOut
@@ -37,6 +38,7 @@ def pages(shop):
     to_come = timezone.now() + timedelta(days=2)
     plan = changes.plan_visit(shop.person, shop.system, shop.person, to_come, 60, "Look").public_id
     changes.finish_visit(shop.person, shop.visit, dict.fromkeys(LOOKS, ""))
+    read = RegisterIntake.objects.create(shop=shop.shop, by=shop.person, file_name="x.csv", rows=[]).public_id
     link = make_link(shop.person, shop.visit)[0].public_id
     left_out = LeftOut.objects.create(shop=shop.shop, visit=shop.visit, why="x", by=shop.person).public_id
     work = Work.objects.create(shop=shop.shop, kind="reassess", started_by=shop.person).public_id
@@ -50,6 +52,7 @@ def pages(shop):
         ("history:plan_ahead", system),
         ("exchange:report", visit),
         ("exchange:panel", system),
+        ("exchange:register", read),
         ("exchange:system_archive", system),
         ("exchange:house_archive", house),
         ("exchange:links", visit),
@@ -84,6 +87,7 @@ def pages(shop):
         ("history:plan", plan),
         ("history:plan_new", system),
         ("exchange:links", visit),
+        ("exchange:register", read),
         ("exchange:end_link", link),
         ("kinds:leave_out", visit),
         ("kinds:take_back", left_out),

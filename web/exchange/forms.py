@@ -20,3 +20,14 @@ class ArchiveForm(forms.Form):
         if file.size > LARGEST_BYTES:
             raise forms.ValidationError("It has more than 100 MB: export fewer systems at once.")
         return file
+
+
+class RegisterForm(forms.Form):
+    """A spreadsheet of customers and systems."""
+
+    file = forms.FileField(
+        label="Customers and systems",
+        help_text="A CSV whose first line names the columns, such as Street, Customer, System, Tons, Model, Serial.",
+        error_messages={"required": "Choose a file first.", "empty": "This file is empty."},
+        widget=forms.ClearableFileInput(attrs={"accept": ".csv,.txt"}),
+    )

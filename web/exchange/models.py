@@ -6,7 +6,7 @@ from django.conf import settings
 from django.db import models
 
 from web.accounts.models import Shop
-from web.exchange.querysets import CustomerLinkQuerySet
+from web.exchange.querysets import CustomerLinkQuerySet, OfShopQuerySet
 from web.visits.models import Visit
 
 
@@ -27,3 +27,24 @@ class CustomerLink(models.Model):
     opened_at = models.DateTimeField(null=True)
 
     objects = CustomerLinkQuerySet.as_manager()
+
+
+class RegisterIntake(models.Model):
+    """Customers and systems read from a spreadsheet: its rows, waiting for a yes; then what was made of them, so that
+    it can be undone.
+    """
+
+    public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
+    shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="+")
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    read_at = models.DateTimeField(auto_now_add=True)
+    file_name = models.CharField(max_length=120)
+    rows = models.JSONField()
+    left_out = models.JSONField(default=list)
+    made_at = models.DateTimeField(null=True)
+    houses = models.JSONField(default=list)  # keys of those made
+    systems = models.JSONField(default=list)
+    undone_at = models.DateTimeField(null=True)
+    left = models.JSONField(default=list)  # what was not undone, in words
+
+    objects = OfShopQuerySet.as_manager()

@@ -18,3 +18,9 @@ class CustomerLinkQuerySet(models.QuerySet):
     def with_token(self, token: str):
         """The link of this address, while it opens; none or one."""
         return self.live().filter(token_hash=hash_of(token))
+
+
+class OfShopQuerySet(models.QuerySet):
+    def visible_to(self, user):
+        """Those of the person's shop."""
+        return self.filter(shop__isnull=False, shop=user.shop_id)

@@ -2,11 +2,16 @@
 
 from datetime import timedelta
 
-from django.db.models import F
+from django.db import transaction
+from django.db.models import F, ProtectedError
 from django.utils import timezone
 
-from web.accounts.access import need_shop
-from web.exchange.models import CustomerLink
+from web.accounts.access import need_lead, need_shop
+from web.exchange import register
+from web.exchange.models import CustomerLink, RegisterIntake
+from web.houses.models import House, PlateVersion, System
+from web.houses.services import save_house, save_system
+from web.retention.services import remove
 from web.shell.tokens import hash_of, new_token
 from web.visits.access import finished_moment
 from web.visits.models import Visit
@@ -45,3 +50,66 @@ def end_link(actor, link: CustomerLink) -> None:
 def count_opened(link: CustomerLink) -> None:
     """Somebody opened the link."""
     CustomerLink.objects.filter(pk=link.pk).update(opened=F("opened") + 1, opened_at=timezone.now())
+
+
+def read_register(actor, name: str, content: bytes) -> RegisterIntake:
+    """Read a spreadsheet of customers and systems; nothing is made of it yet. Leads only. Raises
+    register.FileRefused.
+    """
+    need_lead(actor, actor.shop_id)
+    found = register.read(actor.shop, actor, content)
+    rows = [row.kept() for row in found.rows]
+    return RegisterIntake.objects.create(
+        shop=actor.shop, by=actor, file_name=name[:120], rows=rows, left_out=found.left_out
+    )
+
+
+@transaction.atomic
+def make_register(actor, intake: RegisterIntake) -> RegisterIntake:
+    """Make the new rows of a spreadsheet that was read; saying yes twice makes them once."""
+    need_lead(actor, intake.shop_id)
+    intake = RegisterIntake.objects.select_for_update().get(pk=intake.pk)
+    if intake.made_at:
+        return intake
+    houses = {house.name.casefold(): house for house in House.objects.visible_to(actor).filter(is_practice=False)}
+    for row in intake.rows:
+        if row["becomes"] != register.NEW:
+            continue
+        house = houses.get(row["house"]["name"].casefold())
+        if house is None:
+            house = save_house(actor, register.house_of(intake.shop, row["house"]))
+            houses[house.name.casefold()] = house
+            intake.houses.append(house.pk)
+        if row["system"]:
+            intake.systems.append(save_system(actor, register.system_of(house, row["system"])).pk)
+    intake.made_at = timezone.now()
+    intake.save()
+    return intake
+
+
+@transaction.atomic
+def undo_register(actor, intake: RegisterIntake) -> RegisterIntake:
+    """Take away what was made of a spreadsheet, but what somebody has worked on since: that stays, and is named."""
+    need_lead(actor, intake.shop_id)
+    intake = RegisterIntake.objects.select_for_update().get(pk=intake.pk)
+    if intake.made_at is None or intake.undone_at:
+        return intake
+    for system in System.objects.filter(pk__in=intake.systems).select_related("house"):
+        if not _went(system, f"undoing {intake.file_name}", actor):
+            intake.left.append(f"{system}: there is work on record")
+    for house in House.objects.filter(pk__in=intake.houses, systems__isnull=True):
+        house.delete()
+    intake.undone_at = timezone.now()
+    intake.save()
+    return intake
+
+
+def _went(system: System, why: str, actor) -> bool:
+    """Whether a system could be taken away: nothing but its own plates hangs from it."""
+    try:
+        with transaction.atomic():
+            remove(PlateVersion.objects.filter(system=system), why, actor)
+            system.delete()
+    except ProtectedError:
+        return False
+    return True
