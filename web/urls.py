@@ -2,12 +2,15 @@
 
 from django.urls import include, path
 
+from web.exchange.api import urls as api_urls
+
 urlpatterns = [
     path("", include("web.today.urls")),
     path("visits/", include("web.visits.urls")),
     path("history/", include("web.history.urls")),
     path("houses/", include("web.houses.urls")),
     path("probes/", include("web.probes.urls")),
+    path("api/v1/", api_urls()),
     path("exchange/", include("web.exchange.urls")),
     path("practice/", include("web.practice.urls")),
     path("house-rules/", include("web.houserules.urls")),

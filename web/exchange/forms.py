@@ -2,6 +2,8 @@
 
 from django import forms
 
+from web.exchange.models import SCOPES
+
 LARGEST_BYTES = 100 * 2**20
 
 
@@ -30,4 +32,18 @@ class RegisterForm(forms.Form):
         help_text="A CSV whose first line names the columns, such as Street, Customer, System, Tons, Model, Serial.",
         error_messages={"required": "Choose a file first.", "empty": "This file is empty."},
         widget=forms.ClearableFileInput(attrs={"accept": ".csv,.txt"}),
+    )
+
+
+class TokenForm(forms.Form):
+    """A token for another program."""
+
+    name = forms.CharField(
+        max_length=60, label="For which program", error_messages={"required": "Say for which program it is."}
+    )
+    scopes = forms.MultipleChoiceField(
+        choices=list(SCOPES.items()),
+        widget=forms.CheckboxSelectMultiple,
+        label="It may read",
+        error_messages={"required": "Choose what it may read."},
     )

@@ -6,7 +6,7 @@ from django.conf import settings
 from django.db import models
 
 from web.accounts.models import Shop
-from web.exchange.querysets import CustomerLinkQuerySet, OfShopQuerySet
+from web.exchange.querysets import ApiTokenQuerySet, CustomerLinkQuerySet, OfShopQuerySet
 from web.visits.models import Visit
 
 
@@ -48,3 +48,32 @@ class RegisterIntake(models.Model):
     left = models.JSONField(default=list)  # what was not undone, in words
 
     objects = OfShopQuerySet.as_manager()
+
+
+SCOPES = {
+    "houses": "Houses, customers and systems",
+    "visits": "Visits, readings and verdicts",
+    "due": "What is due",
+    "refrigerant": "The refrigerant log",
+}
+
+
+class ApiToken(models.Model):
+    """A token with which another program reads of the shop, as far as its scopes go. Only its hash is kept."""
+
+    public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
+    shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="+")
+    name = models.CharField(max_length=60)
+    scopes = models.JSONField()
+    token_hash = models.CharField(max_length=64, unique=True)
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    made_at = models.DateTimeField(auto_now_add=True)
+    used_at = models.DateTimeField(null=True)  # to the hour
+    revoked_at = models.DateTimeField(null=True)
+
+    objects = ApiTokenQuerySet.as_manager()
+
+    @property
+    def scope_labels(self):
+        """What it reads, in words."""
+        return [SCOPES[scope] for scope in self.scopes if scope in SCOPES]

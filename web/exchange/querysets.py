@@ -24,3 +24,9 @@ class OfShopQuerySet(models.QuerySet):
     def visible_to(self, user):
         """Those of the person's shop."""
         return self.filter(shop__isnull=False, shop=user.shop_id)
+
+
+class ApiTokenQuerySet(OfShopQuerySet):
+    def with_token(self, token: str):
+        """The one that this token is of, unless it was revoked; none or one."""
+        return self.filter(token_hash=hash_of(token), revoked_at__isnull=True)

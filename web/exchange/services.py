@@ -1,5 +1,6 @@
 """Every change to what leaves the shop."""
 
+from collections.abc import Sequence
 from datetime import timedelta
 
 from django.db import transaction
@@ -8,7 +9,7 @@ from django.utils import timezone
 
 from web.accounts.access import need_lead, need_shop
 from web.exchange import register
-from web.exchange.models import CustomerLink, RegisterIntake
+from web.exchange.models import ApiToken, CustomerLink, RegisterIntake
 from web.houses.models import House, PlateVersion, System
 from web.houses.services import save_house, save_system
 from web.retention.services import remove
@@ -113,3 +114,26 @@ def _went(system: System, why: str, actor) -> bool:
     except ProtectedError:
         return False
     return True
+
+
+def make_token(actor, name: str, scopes: Sequence[str]) -> tuple[ApiToken, str]:
+    """A token for another program, and its text: the only time it can be seen. Leads only."""
+    need_lead(actor, actor.shop_id)
+    token = new_token()
+    row = ApiToken.objects.create(
+        shop=actor.shop, name=name.strip()[:60], scopes=sorted(scopes), token_hash=hash_of(token), made_by=actor
+    )
+    return row, token
+
+
+def revoke_token(actor, token: ApiToken) -> None:
+    """The token reads nothing any more."""
+    need_lead(actor, token.shop_id)
+    ApiToken.objects.filter(pk=token.pk, revoked_at__isnull=True).update(revoked_at=timezone.now())
+
+
+def note_used(token: ApiToken) -> None:
+    """That a token was used; written once an hour at most."""
+    now = timezone.now()
+    if token.used_at is None or token.used_at < now - timedelta(hours=1):
+        ApiToken.objects.filter(pk=token.pk).update(used_at=now)

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from web.exchange.views import archives, customers, papers, registers
+from web.exchange.views import archives, customers, papers, registers, tokens
 
 app_name = "exchange"
 urlpatterns = [
@@ -12,6 +12,8 @@ urlpatterns = [
     path("systems/<uuid:public_id>/archive.zip", archives.of_system, name="system_archive"),
     path("houses/<uuid:public_id>/archive.zip", archives.of_house, name="house_archive"),
     path("archives/", archives.page, name="archives"),
+    path("tokens/", tokens.page, name="tokens"),
+    path("tokens/<uuid:public_id>/revoke/", tokens.revoke, name="revoke_token"),
     path("customers/", registers.page, name="registers"),
     path("customers/<uuid:public_id>/", registers.one, name="register"),
     path("links/<uuid:public_id>/end/", customers.end, name="end_link"),
