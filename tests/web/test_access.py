@@ -56,6 +56,7 @@ def pages(shop):
         ("exchange:report", visit),
         ("exchange:panel", system),
         ("exchange:register", read),
+        ("exchange:shop_archive", work),
         ("exchange:system_archive", system),
         ("exchange:house_archive", house),
         ("exchange:links", visit),

@@ -3,6 +3,7 @@
 import csv
 import io
 import json
+import os
 import zipfile
 
 import pytest
@@ -16,11 +17,14 @@ from tests.web.test_baseline import fit, seal
 from tests.web.test_due import finish
 from tests.web.test_report import number
 from web.accounts.models import LEAD, User
+from web.background.models import Work
+from web.background.steps import run_step
 from web.exchange import intake
 from web.exchange.archive import MANIFEST, RECORDS, line_of
 from web.exchange.intake import IntakeRefused, take_in
 from web.exchange.records import RECORDS as KINDS
 from web.exchange.records import TYPE
+from web.exchange.tasks import EXPORT, TIDY_EXPORTS, file_of
 from web.houses.models import House, Instrument, System
 from web.houses.services import add_table, save_system, set_rooms
 from web.visits import changes
@@ -217,3 +221,28 @@ def test_the_page_is_the_leads_and_says_beside_the_file_what_is_wrong(signed_in,
     assert "This file is no archive" in words(bad) and "Nothing was taken in." in words(bad)
     good = signed_in.post(PAGE, {"file": ContentFile(whole, name="x.zip")}, follow=True)
     assert "0 records are new" in words(good)
+
+
+def test_the_archive_of_the_shop_is_made_in_steps_and_is_the_same_when_a_step_is_done_again(
+    signed_in, ours, whole, settings
+):
+    """A worker killed in the middle: the step is done again, and nothing is twice in it."""
+    User.objects.filter(pk=ours.person.pk).update(role=LEAD)
+    ours.person.refresh_from_db()
+    signed_in.post(reverse("exchange:start_archive"))
+    work = Work.objects.get(kind="export")
+    address = reverse("exchange:shop_archive", args=[work.public_id])
+    assert signed_in.get(address).status_code == 404, "not before it is packed"
+    EXPORT.step(work)
+    assert run_step(work.pk) and not run_step(work.pk)
+    made = b"".join(signed_in.get(address).streaming_content)
+    assert members(made)[RECORDS] == members(whole)[RECORDS]
+    assert {name for name in members(made) if name.endswith(".csv")} == {
+        name for name in members(whole) if name.endswith(".csv")
+    }
+    page = words(signed_in.get(PAGE))
+    assert "Fetch it" in page and "1 system, " in page
+    file = file_of(work)
+    os.utime(file, (0, 0))
+    assert TIDY_EXPORTS.step(work).done == 1 and not file.exists()
+    assert "Fetch it" not in words(signed_in.get(PAGE))

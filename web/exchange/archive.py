@@ -24,6 +24,7 @@ from web.visits.models import Photo
 
 FORMAT, VERSION = "ruddy-draft archive", 1
 MANIFEST, RECORDS, PHOTOS = "manifest.json", "records.jsonl", "photos/"
+BOM = b"\xef\xbb\xbf"  # by which spreadsheets know UTF-8
 PACKED = zipfile.ZIP_DEFLATED
 MADE_LONG_AGO = (1980, 1, 1, 0, 0, 0)  # of every member: the same content makes the same file
 
@@ -33,22 +34,31 @@ def line_of(record: dict) -> bytes:
     return json.dumps(record, sort_keys=True, ensure_ascii=False, separators=(",", ":")).encode() + b"\n"
 
 
-def write_archive(file: IO[bytes], shop, systems: Sequence[System]) -> dict[str, int]:
-    """Write the archive of these machines of a shop; returns how many records of each kind it holds."""
+def members_of(shop, systems: Sequence[System]) -> Iterator[tuple[str, Iterable[bytes]]]:
+    """What an archive holds of these machines, without pictures: the name of each member, and its lines."""
+    yield RECORDS, (line_of(record) for record in written(systems))
+    for name, rows in tables.of_systems(shop, systems):
+        yield name, _csv(rows)
+
+
+def write_archive(file: IO[bytes], shop, systems: Sequence[System]) -> None:
+    """Write the archive of these machines of a shop."""
+    pack(file, shop, members_of(shop, systems), [system.pk for system in systems])
+
+
+def pack(file: IO[bytes], shop, members: Iterable[tuple[str, Iterable[bytes]]], systems) -> None:
+    """Pack members and the pictures of systems (keys, or a query of them) into an archive, with what each column means
+    and the list of the files.
+    """
     counts: Counter[str] = Counter()
     sums: dict[str, str] = {}
-
-    def lines() -> Iterator[bytes]:
-        for record in written(systems):
-            counts[record[TYPE]] += 1
-            yield line_of(record)
-
     with zipfile.ZipFile(file, "w", PACKED) as packed:
-        _add(packed, sums, RECORDS, lines())
-        for name, columns, rows in tables.of_systems(shop, systems):
-            _add(packed, sums, name, _csv(columns, rows))
-        _add(packed, sums, "dictionary.csv", _csv(tables.DICTIONARY_COLUMNS, tables.DICTIONARY))
-        for photo in Photo.objects.filter(system__in=[system.pk for system in systems]).order_by("pk"):
+        for name, lines in members:
+            heads = _csv([tables.columns_of(name)]) if name != RECORDS else ()
+            told = _counted(lines, counts) if name == RECORDS else lines
+            _add(packed, sums, name, chain([BOM] if heads else (), heads, told))
+        _add(packed, sums, "dictionary.csv", chain([BOM], _csv([tables.DICTIONARY_COLUMNS, *tables.DICTIONARY])))
+        for photo in Photo.objects.filter(system__in=systems).order_by("pk").iterator():
             path = file_of(photo, "full")
             if path.exists():
                 _add(packed, sums, f"{PHOTOS}{photo.public_id}.jpg", [path.read_bytes()], zipfile.ZIP_STORED)
@@ -62,7 +72,13 @@ def write_archive(file: IO[bytes], shop, systems: Sequence[System]) -> dict[str,
             "sha256": sums,
         }
         _add(packed, {}, MANIFEST, [json.dumps(manifest, indent=1, ensure_ascii=False).encode()])
-    return dict(counts)
+
+
+def _counted(lines: Iterable[bytes], counts: Counter[str]) -> Iterator[bytes]:
+    """The lines of records, each counted by its kind on its way."""
+    for line in lines:
+        counts[json.loads(line)[TYPE]] += 1
+        yield line
 
 
 def _add(
@@ -77,10 +93,9 @@ def _add(
     sums[name] = digest.hexdigest()
 
 
-def _csv(columns: Sequence[str], rows: Iterable[Sequence]) -> Iterator[bytes]:
-    """Rows as CSV in UTF-8, with the mark by which spreadsheets know it; what would be a formula is text."""
-    yield b"\xef\xbb\xbf"
-    for row in chain((columns,), rows):
+def _csv(rows: Iterable[Sequence]) -> Iterator[bytes]:
+    """Rows as CSV in UTF-8; what would be a formula is text."""
+    for row in rows:
         out = io.StringIO(newline="")
         csv.writer(out).writerow([tables.cell(value) for value in row])
         yield out.getvalue().encode()

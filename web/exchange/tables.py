@@ -76,11 +76,16 @@ def cell(value) -> str:
     return harmless(str(value))
 
 
-def of_systems(shop, systems: Sequence[System]) -> Iterator[tuple[str, Sequence[str], Iterable[Sequence]]]:
-    """Each file of these machines: its name, its columns, its rows."""
-    yield "readings.csv", tuple(READINGS), _readings(systems)
-    yield "visits.csv", tuple(VISITS), _visits(systems)
-    yield "refrigerant.csv", tuple(REFRIGERANT), _refrigerant(shop, systems)
+def columns_of(name: str) -> tuple[str, ...]:
+    """The columns of a file, in their order."""
+    return tuple(FILES[name])
+
+
+def of_systems(shop, systems: Sequence[System]) -> Iterator[tuple[str, Iterable[Sequence]]]:
+    """Each file of these machines: its name, and its rows."""
+    yield "readings.csv", _readings(systems)
+    yield "visits.csv", _visits(systems)
+    yield "refrigerant.csv", _refrigerant(shop, systems)
 
 
 def _readings(systems: Sequence[System]) -> Iterator[Sequence]:

@@ -141,6 +141,8 @@ BACKGROUND_KINDS = {
     "reassess": "web.reassess.tasks.REASSESS",
     "learn_kinds": "web.kinds.tasks.LEARN",
     "summarise": "web.history.tasks.SUMMARISE",
+    "export": "web.exchange.tasks.EXPORT",
+    "tidy_exports": "web.exchange.tasks.TIDY_EXPORTS",
     "tidy": "web.background.tidy.TIDY",
 }
 

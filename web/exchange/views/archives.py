@@ -5,14 +5,19 @@ import tempfile
 from django.contrib import messages
 from django.http import FileResponse, Http404
 from django.shortcuts import redirect, render
-from django.views.decorators.http import require_GET, require_http_methods
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
+from web.background import services as background
+from web.background.access import work_for
+from web.background.models import Work
 from web.exchange.archive import write_archive
 from web.exchange.forms import ArchiveForm
 from web.exchange.intake import IntakeRefused, take_in
+from web.exchange.tasks import file_of
 from web.houses.access import house_for, system_for
 from web.houses.models import System
 
+EXPORT, LISTED = "export", 5
 IN_MEMORY = 8 * 2**20  # a larger archive waits on the disk while it is sent
 
 
@@ -30,6 +35,25 @@ def of_house(request, public_id):
     return _sent(request, list(house.systems.select_related("house__shop")), f"house-{public_id}")
 
 
+@require_POST
+def start(request):
+    """Begin the archive of the whole shop."""
+    background.start(request.user, EXPORT)
+    return redirect("exchange:archives")
+
+
+@require_GET
+def of_shop(request, public_id):
+    """The archive of the shop, once it is packed."""
+    work = work_for(request.user, public_id)
+    path = file_of(work)
+    if work.kind != EXPORT or not path.exists():
+        raise Http404
+    answer = FileResponse(path.open("rb"), as_attachment=True, filename="shop.zip", content_type="application/zip")
+    answer["Cache-Control"] = "private, no-store"
+    return answer
+
+
 @require_http_methods(["GET", "POST"])
 def page(request):
     """Exports and what is taken in, for leads."""
@@ -44,7 +68,9 @@ def page(request):
         else:
             messages.info(request, f"{sum(taken.new.values())} records are new, {sum(taken.known.values())} were here.")
             return redirect("exchange:archives")
-    return render(request, "exchange/archives.html", {"form": form, "here": "shop"})
+    works = Work.objects.visible_to(request.user).filter(kind=EXPORT).newest()[:LISTED]
+    waiting = [(work, file_of(work).exists()) for work in works]
+    return render(request, "exchange/archives.html", {"form": form, "works": waiting, "here": "shop"})
 
 
 def _sent(request, systems: list[System], name: str) -> FileResponse:

@@ -1,0 +1,88 @@
+"""Background work: the archive of a whole shop, written a few machines at a time and packed at the end; and taking old
+ones away.
+"""
+
+import shutil
+from collections.abc import Iterable, Iterator
+from datetime import timedelta
+from pathlib import Path
+
+from django.conf import settings
+from django.utils import timezone
+
+from web.background.kinds import Kind, Step
+from web.background.models import Work
+from web.exchange import archive
+from web.houses.models import System
+
+AT_ONCE = 10  # machines in a step
+KEPT_FOR = timedelta(days=7)
+READ_AT_ONCE = 2**20
+
+
+def file_of(work: Work) -> Path:
+    """Where the archive of a shop waits to be fetched."""
+    return _folder() / f"{work.public_id}.zip"
+
+
+def _folder() -> Path:
+    return settings.MEDIA_ROOT / "exports"
+
+
+def _step(work: Work) -> Step:
+    """The next machines written to files of their own: a step that is done again writes the same ones over."""
+    after, number = work.cursor.get("after", 0), work.cursor.get("number", 0)
+    of_shop = System.objects.filter(house__shop=work.shop, house__is_practice=False).order_by("pk")
+    systems = list(of_shop.filter(pk__gt=after).select_related("house__shop")[:AT_ONCE])
+    parts = _folder() / str(work.public_id)
+    if not systems:
+        return _pack(work, parts, of_shop)
+    for name, lines in archive.members_of(work.shop, systems):
+        part = parts / name / f"{number:06}"
+        part.parent.mkdir(parents=True, exist_ok=True)
+        with part.open("wb") as out:
+            out.writelines(lines)
+    cursor = {"after": systems[-1].pk, "number": number + 1}
+    return Step(len(systems), cursor, total=of_shop.count())
+
+
+def _pack(work: Work, parts: Path, systems) -> Step:
+    """All parts as one archive; what was written on the way goes."""
+    members = [(folder.name, _joined(folder)) for folder in sorted(parts.iterdir())] if parts.exists() else []
+    unfinished = file_of(work).with_suffix(".part")
+    unfinished.parent.mkdir(parents=True, exist_ok=True)
+    with unfinished.open("wb") as out:
+        archive.pack(out, work.shop, members, systems.values("pk"))
+    unfinished.rename(file_of(work))
+    shutil.rmtree(parts, ignore_errors=True)
+    size = file_of(work).stat().st_size / 2**20
+    return Step(0, work.cursor, ended=True, says=f"{_systems(work.done)}, {size:.1f} MB. It waits here for a week.")
+
+
+def _systems(count: int) -> str:
+    return "1 system" if count == 1 else f"{count} systems"
+
+
+def _joined(folder: Path) -> Iterator[bytes]:
+    """The lines of all parts of a member, in their order."""
+    for part in sorted(folder.iterdir()):
+        with part.open("rb") as lines:
+            yield from lines
+
+
+def _tidy(work: Work) -> Step:
+    gone = _old(_folder().iterdir() if _folder().exists() else ())
+    return Step(gone, ended=True, says=f"{gone} old archives were taken away.")
+
+
+def _old(paths: Iterable[Path]) -> int:
+    gone = 0
+    for path in list(paths):
+        if path.stat().st_mtime < (timezone.now() - KEPT_FOR).timestamp():
+            shutil.rmtree(path) if path.is_dir() else path.unlink()
+            gone += 1
+    return gone
+
+
+EXPORT = Kind("Archive of the shop", _step)
+TIDY_EXPORTS = Kind("Old archives", _tidy, timedelta(days=1))
