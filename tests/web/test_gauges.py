@@ -10,6 +10,9 @@ from django.urls import reverse
 
 from engine.physics.refrigerant.properties import refrigerant
 from tests.web.conftest import plain, whole_sheet, words
+from web.probes.models import Probe
+from web.probes.services import add_gateway
+from web.visits import changes
 from web.visits.load.material import material_of
 from web.visits.models import Assessment, ChargeStep, HookUp, Round
 
@@ -152,6 +155,19 @@ def test_a_charge_goes_in_by_weighed_steps_to_its_target(signed_in, ours, low, k
     page = words(sheet(signed_in, ours.visit))
     assert "On target: stop here." in page and "Was the leak looked for?" in page and "6 oz in over 1 step" in page
     assert ours.visit.rounds.count() == 1 and "Verdict, with gauges Low on charge." in page, "the round stays as found"
+
+
+def test_the_clamps_of_the_walk_stay_where_they_are_after_a_step(signed_in, ours, low, keep):
+    """A shop with probes: after the last step, and after it alone, what they show can be held."""
+    clamp = Probe.objects.create(gateway=add_gateway(ours.person, "Van")[0], name="clamp-1")
+    changes.pair(ours.person, ours.visit, "suction_line_outdoor", "suction_line_outdoor", clamp)
+    keep("hook_up", did="on", port__low="on", port__high="on")
+    for number in ("1", "2"):
+        keep("charge_step", number=number, way="add", before="14 lb", after="13 lb 12", cylinder="C-4")
+    page = sheet(signed_in, ours.visit)
+    assert page.status_code == 200
+    after = {row["stop"].id: [live["place"] for live in row["lives"]] for row in page.context["own_stops"]}
+    assert after["step_1"] == [] and after["step_2"] == ["suction_line_outdoor"]
 
 
 def test_what_was_heard_of_the_charge_before_speaks_no_more_once_some_was_added(signed_in, ours, low, keep):

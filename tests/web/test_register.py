@@ -34,7 +34,7 @@ def rows(ours, text, encoding="utf-8"):
 def test_it_is_shown_first_made_on_a_yes_once_and_undone_but_for_what_was_worked_on(boss, ours):
     shown = boss.post(PAGE, {"file": ContentFile(SHEET.encode(), name="all.csv")}, follow=True)
     text = words(shown)
-    assert "3 rows are new, 0 are here already, 0 are in doubt" in text and "mean nothing here: Colour" in text
+    assert "New: 3 . Here already: 0 . In doubt and left out: 0 ." in text and "mean nothing here: Colour" in text
     assert House.objects.count() == 1, "nothing is made before a yes"
     page = reverse("exchange:register", args=[RegisterIntake.objects.get().public_id])
     for _ in range(2):

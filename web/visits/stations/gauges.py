@@ -66,7 +66,7 @@ def _own_stop(sheet: Sheet, stop, around: Around) -> dict:
     here = lives(stop, around)
     if stop.id != PRESSURES:  # after a step the clamps of the walk stay where they are; an earlier step is read
         last = stop is sheet.stops[-1]
-        here = [live for live in here if last and any(held for _, held in live["probes"])]
+        here = [live for live in here if last and live["probe"] is not None]
     return {"stop": stop, "fields": sheet.of_stop(stop.id), "lives": here}
 
 
