@@ -154,6 +154,8 @@ def test_a_charge_goes_in_by_weighed_steps_to_its_target(signed_in, ours, low, k
     )
     page = words(sheet(signed_in, ours.visit))
     assert "On target: stop here." in page and "Was the leak looked for?" in page and "6 oz in over 1 step" in page
+    assert keep("leak_search", found="none")[0] == "stored"
+    assert "Was the leak looked for?" not in words(sheet(signed_in, ours.visit)), "it was said"
     assert ours.visit.rounds.count() == 1 and "Verdict, with gauges Low on charge." in page, "the round stays as found"
 
 

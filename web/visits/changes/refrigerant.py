@@ -11,7 +11,7 @@ from web.visits.changes.admission import Refusal
 from web.visits.changes.follow_ups import close_follow_up, open_follow_up
 from web.visits.forms import EntryItem
 from web.visits.load.gauges import is_wrong, steps_by_round
-from web.visits.load.leaks import is_charged_anew, leak_search_of_visit, searched_at
+from web.visits.load.leaks import is_asked_about, leak_search_of_visit
 from web.visits.models import ADDED, LEAK_FOUND, NOT_SEARCHED, SEARCHED, TESTED, FollowUp, LeakSearch, Visit
 
 UNSEARCHED = "Refrigerant was added and no leak search is recorded: search before any more is added."
@@ -50,7 +50,7 @@ def follow_wrong_refrigerant(actor, visit: Visit) -> None:
 def follow_unsearched(actor, visit: Visit, at: datetime | None = None) -> None:
     """Leave a follow-up where refrigerant was added and nobody looked for the leak, as the house rule has it."""
     added = [s for steps in steps_by_round(visit).values() for s in steps if s.way == ADDED]
-    if not added or searched_at(visit) or is_charged_anew(visit):
+    if not added or not is_asked_about(visit):
         return
     if rules_of(visit.shop).leak_search not in (SEARCH_NOW, SECOND_ADDITION):
         return

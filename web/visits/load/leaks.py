@@ -22,6 +22,13 @@ def searched_at(visit: Visit) -> bool:
     return found is not None and found.found != NOT_SEARCHED
 
 
+def is_asked_about(visit: Visit) -> bool:
+    """Whether somebody still has to say what came of looking for the leak: what goes in as a new charge made none
+    good.
+    """
+    return not searched_at(visit) and not is_charged_anew(visit)
+
+
 def additions_to(system, before: datetime) -> list[ChargeStep]:
     """The steps that put refrigerant into a machine before a moment, the oldest first; one query."""
     rows = ChargeStep.objects.filter(round__visit__system=system, round__started_at__lt=before).select_related("round")

@@ -14,7 +14,7 @@ from web.visits import figures
 from web.visits.access import Around
 from web.visits.bridge import charging, vocabulary
 from web.visits.load.gauges import is_on, is_wrong, moved_words
-from web.visits.load.leaks import blocked_by, leak_search_of_visit
+from web.visits.load.leaks import blocked_by, is_asked_about, leak_search_of_visit
 from web.visits.load.sheet import Sheet
 from web.visits.models import OFF, ON, RECOVERED, SEARCHED, TESTED, Cylinder
 from web.visits.querysets import OPEN
@@ -113,6 +113,10 @@ def figures_context(sheet: Sheet, palette: dict[str, str]) -> dict:
         "set_by": by.set_by,
         "plan": plan,
         "blocked": _blocked(material, plan),
+        "asks_for_leak": plan.says == "on_target"
+        and bool(steps)
+        and plan.way != "recover"
+        and is_asked_about(material.visit),
         "next_way": plan.way or (last.way if last else "add"),
         "moved": moved_words(steps),
         "trace": _trace(by, palette, _settling(sheet, last) if waits else ""),
