@@ -54,6 +54,7 @@ def pages(shop):
         ("history:plan_new", system),
         ("history:plan_ahead", system),
         ("exchange:report", visit),
+        ("exchange:bundle", visit),
         ("exchange:panel", system),
         ("exchange:register", read),
         ("exchange:shop_archive", work),

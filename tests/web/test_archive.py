@@ -12,6 +12,8 @@ from django.core.files.base import ContentFile
 from django.db import connection
 from django.urls import reverse
 
+from engine.report.bundle.batch import answers
+from engine.report.bundle.reading import visit_of
 from tests.web.conftest import a_picture, words
 from tests.web.test_baseline import fit, seal
 from tests.web.test_due import finish
@@ -28,7 +30,7 @@ from web.exchange.tasks import EXPORT, TIDY_EXPORTS, file_of
 from web.houses.models import House, Instrument, System
 from web.houses.services import add_table, save_system, set_rooms
 from web.visits import changes
-from web.visits.models import Baseline, Photo, Reading, Round, Visit
+from web.visits.models import Assessment, Baseline, Photo, Reading, Round, Visit
 
 PAGE = reverse("exchange:archives")
 
@@ -246,3 +248,15 @@ def test_the_archive_of_the_shop_is_made_in_steps_and_is_the_same_when_a_step_is
     os.utime(file, (0, 0))
     assert TIDY_EXPORTS.step(work).done == 1 and not file.exists()
     assert "Fetch it" not in words(signed_in.get(PAGE))
+
+
+def test_a_visit_as_a_bundle_is_assessed_by_the_command_line_as_on_the_sheet(signed_in, ours, whole):
+    bundle = signed_in.get(reverse("exchange:bundle", args=[ours.visit.public_id])).json()
+    visit = visit_of(bundle)
+    assert [name for name, _ in visit.rounds] == ["round 1", "round 2"] and visit.baseline is not None
+    assert visit.rounds[1][1].done == ("filter_changed",)
+    [answer] = answers([(1, json.dumps(bundle))])
+    assert (
+        answer["rounds"][-1]["verdict"]["headline"]
+        == Assessment.objects.filter(round__visit=ours.visit).latest("pk").headline
+    )

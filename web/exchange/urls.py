@@ -7,6 +7,7 @@ from web.exchange.views import archives, customers, papers, registers, tokens
 app_name = "exchange"
 urlpatterns = [
     path("visits/<uuid:public_id>/report.pdf", papers.visit_report, name="report"),
+    path("visits/<uuid:public_id>/bundle.json", archives.of_visit, name="bundle"),
     path("systems/<uuid:public_id>/panel.pdf", papers.panel_sheet, name="panel"),
     path("visits/<uuid:public_id>/customer/", customers.links, name="links"),
     path("systems/<uuid:public_id>/archive.zip", archives.of_system, name="system_archive"),

@@ -3,7 +3,7 @@
 import tempfile
 
 from django.contrib import messages
-from django.http import FileResponse, Http404
+from django.http import FileResponse, Http404, JsonResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
@@ -11,11 +11,13 @@ from web.background import services as background
 from web.background.access import work_for
 from web.background.models import Work
 from web.exchange.archive import write_archive
+from web.exchange.bundles import bundle_of_visit
 from web.exchange.forms import ArchiveForm
 from web.exchange.intake import IntakeRefused, take_in
 from web.exchange.tasks import file_of
 from web.houses.access import house_for, system_for
 from web.houses.models import System
+from web.visits.access import visit_for
 
 EXPORT, LISTED = "export", 5
 IN_MEMORY = 8 * 2**20  # a larger archive waits on the disk while it is sent
@@ -33,6 +35,16 @@ def of_house(request, public_id):
     """All that is on record of a house's machines."""
     house = house_for(request.user, public_id)
     return _sent(request, list(house.systems.select_related("house__shop")), f"house-{public_id}")
+
+
+@require_GET
+def of_visit(request, public_id):
+    """A visit as a bundle: what the command line assesses."""
+    visit = visit_for(request.user, public_id)
+    answer = JsonResponse(bundle_of_visit(visit), json_dumps_params={"indent": 1, "ensure_ascii": False})
+    answer["Content-Disposition"] = f'attachment; filename="visit-{public_id}.json"'
+    answer["Cache-Control"] = "private, no-store"
+    return answer
 
 
 @require_POST

@@ -58,7 +58,7 @@ def nomogram(
         x, y = plot.x(worked.x), plot.y(worked.y)
         dashed = f'fill="none" stroke="{palette["ruddy"]}" stroke-width="1.2" stroke-dasharray="5 3"'
         parts.append(f'<path d="M{x:.2f} {HEIGHT - BOTTOM:g} L{x:.2f} {y:.2f} L{LEFT:g} {y:.2f}" {dashed}/>')
-        parts.append(_text(LEFT + 6, y + 12, worked.words, palette["ruddy"], "start", weight=700))
+        parts.append(_text(LEFT + 4, y + 11, worked.words, palette["ruddy"], "start", 9.5, 700))
     return _svg(WIDTH, HEIGHT, parts, label)
 
 
