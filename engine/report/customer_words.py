@@ -44,6 +44,7 @@ WRONG = {
     "compressor": "The compressor, the pump of the sealed circuit, was weak.",
     "plate": "The machine is not the one its label says.",
 }
+PROBE = "probe"
 NOT_SURE = "The system did less than it should, and one more look has to show why."
 DONE = {
     "filter_changed": "put in a new air filter", "registers_opened": "opened the closed air outlets", "panel_on": "closed the unit again",
@@ -123,6 +124,8 @@ def _percent(share: float) -> int:
 def _wrong(first: Round) -> str:
     if first.state == SOUND or first.group == HEALTHY:
         return "Nothing was wrong."
+    if first.group == PROBE:  # of our instruments, not of the system
+        return ""
     if first.state in (CAUSE, GROUP, STOP_FIRST):
         return WRONG.get(first.cause) or WRONG.get(first.group) or NOT_SURE
     return "" if first.state == DOES_NOT_COUNT else NOT_SURE if first.state == CANNOT_TELL and _is_short(first) else ""

@@ -260,3 +260,16 @@ def test_a_visit_as_a_bundle_is_assessed_by_the_command_line_as_on_the_sheet(sig
         answer["rounds"][-1]["verdict"]["headline"]
         == Assessment.objects.filter(round__visit=ours.visit).latest("pk").headline
     )
+
+
+def test_a_large_archive_is_taken_in_in_the_background_and_says_what_came_of_it(client, whole, elsewhere, monkeypatch):
+    monkeypatch.setattr("web.exchange.services.AT_ONCE", 10)
+    client.force_login(elsewhere)
+    client.post(PAGE, {"file": ContentFile(whole, name="x.zip")})
+    assert not House.objects.exists(), "not while somebody waits"
+    assert not run_step(Work.objects.get(kind="take_in").pk)
+    assert House.objects.count() == 1 and "records are new, 0 were here" in words(client.get(PAGE))
+    spoilt_one = spoilt(whole, records=put("reading", typed="99")).read()
+    client.post(PAGE, {"file": ContentFile(spoilt_one, name="x.zip")})
+    run_step(Work.objects.filter(kind="take_in").latest("pk").pk)
+    assert "Nothing was taken in. Line " in words(client.get(PAGE))

@@ -48,7 +48,7 @@ def test_every_cause_and_every_action_has_plain_words():
 
 
 ROUNDS = st.builds(
-    Round, st.sampled_from(STATES), st.sampled_from([*WRONG, "healthy", ""]), st.sampled_from([*EVERY_CAUSE, ""]),
+    Round, st.sampled_from(STATES), st.sampled_from([*WRONG, *PROBES, ""]), st.sampled_from([*EVERY_CAUSE, ""]),
     st.one_of(st.none(), st.floats(0.2, 1.3)),
 )  # fmt: skip
 
@@ -68,6 +68,8 @@ def test_whatever_happened_is_told_without_trade_words_and_agrees_with_the_verdi
         assert "as it should" in told.now
     if rounds and rounds[0].state == "sound":
         assert told.wrong == "Nothing was wrong."
+    if rounds and rounds[0].group == "probe" and rounds[0].state != "sound":
+        assert told.wrong == "", "that was of our instruments"
     if told.before is not None:
         assert 0 <= told.before <= 100 and 0 <= told.after <= 100 and told.before % 5 == told.after % 5 == 0
 

@@ -71,6 +71,18 @@ def test_a_sound_visit_counts_as_finished_and_told_without_gauges(boss, ours, de
     assert only(counts(ours)) == {"returned": 1}
 
 
+def test_a_step_that_was_seen_late_is_worked_out_all_the_same(ours):
+    """Its key is lower than that of one worked out before: two visits were finished at the same moment."""
+    other = changes.start_visit(ours.person, ours.system)
+    for visit in (ours.visit, other):
+        finish(ours, visit)
+    first, second = to_summarise(2)
+    summarise(second)
+    assert to_summarise(5) == [first]
+    work_out()
+    assert VisitSummary.objects.count() == 2 and to_summarise(5) == []
+
+
 def test_a_fault_stays_out_of_line_until_the_next_visit_and_a_fix_makes_a_call_back(boss, ours, device):
     device.whole_visit()
     device.send(

@@ -64,8 +64,19 @@ def take_in(actor, file: IO[bytes]) -> Taken:
     return intake.taken
 
 
-def _need_ours(packed: zipfile.ZipFile) -> None:
-    """Refuse what is not of ours, or would unpack to more than anybody's archive."""
+def records_in(file: IO[bytes]) -> int:
+    """How many records an archive says it holds; raises IntakeRefused for what is none of ours."""
+    try:
+        with zipfile.ZipFile(file) as packed:
+            told = _need_ours(packed).get("records", {})
+    except zipfile.BadZipFile as error:
+        raise IntakeRefused("This file is no archive, or it was cut off. Export it again.") from error
+    file.seek(0)
+    return sum(count for count in told.values() if isinstance(count, int))
+
+
+def _need_ours(packed: zipfile.ZipFile) -> dict[str, Any]:
+    """The list of the archive's files; refuses what is not of ours, or would unpack to more than anybody's archive."""
     members = {info.filename: info for info in packed.infolist()}
     if MANIFEST not in members or RECORDS not in members:
         raise IntakeRefused("This archive has no list of its files: it is not of Ruddy Draft.")
@@ -78,6 +89,7 @@ def _need_ours(packed: zipfile.ZipFile) -> None:
         raise IntakeRefused("The list of the archive's files cannot be read.") from error
     if form != FORMAT or version != VERSION:
         raise IntakeRefused(f"This archive is of version {version}; this Ruddy Draft reads version {VERSION}.")
+    return manifest
 
 
 def _read(packed: zipfile.ZipFile, info: zipfile.ZipInfo, most: int) -> bytes:

@@ -1,14 +1,20 @@
 """Every change to what leaves the shop."""
 
+import shutil
 from collections.abc import Sequence
 from datetime import timedelta
+from pathlib import Path
 
+from django.conf import settings
 from django.db import transaction
 from django.db.models import F, ProtectedError
 from django.utils import timezone
 
 from web.accounts.access import need_lead, need_shop
+from web.background.models import Work
+from web.background.services import start
 from web.exchange import register
+from web.exchange.intake import Taken, records_in, take_in
 from web.exchange.models import ApiToken, CustomerLink, RegisterIntake
 from web.houses.models import House, PlateVersion, System
 from web.houses.services import save_house, save_system
@@ -19,6 +25,7 @@ from web.visits.models import Visit
 
 LASTS_DAYS = {30: "a month", 90: "three months", 365: "a year"}
 USUAL_DAYS = 90
+AT_ONCE = 3_000  # records taken in while somebody waits: some seconds
 
 
 class LinkRefused(ValueError):
@@ -137,3 +144,29 @@ def note_used(token: ApiToken) -> None:
     now = timezone.now()
     if token.used_at is None or token.used_at < now - timedelta(hours=1):
         ApiToken.objects.filter(pk=token.pk).update(used_at=now)
+
+
+def receive_archive(actor, file) -> str:
+    """Take an archive in: a small one at once, a large one in the background. Returns what came of it, in words; raises
+    IntakeRefused.
+    """
+    need_lead(actor, actor.shop_id)
+    if records_in(file) <= AT_ONCE:
+        return taken_said(take_in(actor, file))
+    with transaction.atomic():
+        work = start(actor, "take_in")
+        path = waits_at(work)
+        path.parent.mkdir(parents=True, exist_ok=True)
+        with path.open("wb") as kept:
+            shutil.copyfileobj(file, kept)
+    return "The archive is taken in now; it shows below what came of it."
+
+
+def waits_at(work: Work) -> Path:
+    """Where an archive waits to be taken in."""
+    return settings.MEDIA_ROOT / "exports" / f"{work.public_id}.in.zip"
+
+
+def taken_said(taken: Taken) -> str:
+    """What came of an archive, in words."""
+    return f"{sum(taken.new.values())} records are new, {sum(taken.known.values())} were here."

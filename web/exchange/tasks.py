@@ -1,5 +1,5 @@
-"""Background work: the archive of a whole shop, written a few machines at a time and packed at the end; and taking old
-ones away.
+"""Background work: the archive of a whole shop, written a few machines at a time and packed at the end; a large one
+taken in; old ones taken away.
 """
 
 import shutil
@@ -13,6 +13,8 @@ from django.utils import timezone
 from web.background.kinds import Kind, Step
 from web.background.models import Work
 from web.exchange import archive
+from web.exchange.intake import IntakeRefused, take_in
+from web.exchange.services import taken_said, waits_at
 from web.houses.models import System
 
 AT_ONCE = 10  # machines in a step
@@ -70,6 +72,18 @@ def _joined(folder: Path) -> Iterator[bytes]:
             yield from lines
 
 
+def _take_in(work: Work) -> Step:
+    """A large archive, all of it or nothing: one step, whatever it takes. What is refused is said, not tried again."""
+    path = waits_at(work)
+    try:
+        with path.open("rb") as file:
+            taken = take_in(work.started_by, file)
+    except IntakeRefused as error:
+        return Step(0, ended=True, says=f"Nothing was taken in. {error}")
+    path.unlink()
+    return Step(sum(taken.new.values()), ended=True, says=taken_said(taken))
+
+
 def _tidy(work: Work) -> Step:
     gone = _old(_folder().iterdir() if _folder().exists() else ())
     return Step(gone, ended=True, says=f"{gone} old archives were taken away.")
@@ -85,4 +99,5 @@ def _old(paths: Iterable[Path]) -> int:
 
 
 EXPORT = Kind("Archive of the shop", _step)
+TAKE_IN = Kind("Archive taken in", _take_in)
 TIDY_EXPORTS = Kind("Old archives", _tidy, timedelta(days=1))

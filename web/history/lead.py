@@ -12,8 +12,9 @@ from django.utils import timezone
 from web.accounts.models import User
 from web.history import ledger
 from web.history.models import VisitSummary
+from web.history.summaries import worked_out_to
 from web.visits.bridge.stored import FAULTS, SOUND, UNTOLD
-from web.visits.models import FINISHED, RETURNED, Outcome, Visit
+from web.visits.models import FINISHED, RETURNED, Closing, Outcome, Visit
 
 OPEN_TOO_LONG = timedelta(hours=24)  # working figure: a visit is finished on its day
 USUAL_DAYS, MOST_DAYS = 90, 1100
@@ -97,7 +98,8 @@ def summaries_in_time(user, by: Narrowed) -> QuerySet[VisitSummary]:
 
 def not_worked_out(user) -> int:
     """How many visits were finished so lately that no number counts them yet."""
-    return Visit.objects.visible_to(user).filter(is_practice=False, ended=FINISHED, summary__isnull=True).count()
+    finished = Closing.objects.visible_to(user).filter(did=FINISHED, visit__is_practice=False)
+    return finished.filter(pk__gt=worked_out_to()).values("visit").distinct().count()
 
 
 def counts_by_person(user, by: Narrowed) -> list[tuple[User, dict[str, int]]]:

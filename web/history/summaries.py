@@ -32,20 +32,27 @@ from web.visits.models import (
     Visit,
 )
 
+LOOKED_BACK_AT = 200
 CALLED_BACK_WITHIN = timedelta(days=30)
 STILL_NEW = timedelta(days=7)  # a filter read so soon after it was put in is a clean one
 FILTER_CHANGED, CLEAN, RECHECK = "filter_changed", "clean", "recheck"
 
 
+def worked_out_to() -> int:
+    """The key of the last step at the end of a visit that is worked out."""
+    return VisitSummary.objects.aggregate(last=Max("closing"))["last"] or 0
+
+
 def to_summarise(most: int) -> list[Closing]:
     """The oldest steps at the end of visits that are not worked out yet, but those that a later one of the visit
-    replaced.
+    replaced. Steps kept at the same moment are not always seen in the order of their keys: a few are looked back at.
     """
-    after = VisitSummary.objects.aggregate(last=Max("closing"))["last"] or 0
-    later = Closing.objects.filter(visit=OuterRef("visit"), pk__gt=OuterRef("pk")).exclude(did=REVIEWED)
-    steps = Closing.objects.filter(pk__gt=after, visit__is_practice=False).exclude(did=REVIEWED)
+    steps = Closing.objects.exclude(did=REVIEWED)
+    later = steps.filter(visit=OuterRef("visit"), pk__gt=OuterRef("pk"))
+    done = VisitSummary.objects.filter(visit=OuterRef("visit"), closing__gte=OuterRef("pk"))
+    lately = steps.filter(pk__gt=worked_out_to() - LOOKED_BACK_AT, visit__is_practice=False)
     of = ("visit__system__house__shop", "visit__started_by", "visit__with_person")
-    return list(steps.filter(~Exists(later)).select_related(*of).order_by("pk")[:most])
+    return list(lately.filter(~Exists(later), ~Exists(done)).select_related(*of).order_by("pk")[:most])
 
 
 def summarise(step: Closing) -> None:

@@ -142,6 +142,7 @@ BACKGROUND_KINDS = {
     "learn_kinds": "web.kinds.tasks.LEARN",
     "summarise": "web.history.tasks.SUMMARISE",
     "export": "web.exchange.tasks.EXPORT",
+    "take_in": "web.exchange.tasks.TAKE_IN",
     "tidy_exports": "web.exchange.tasks.TIDY_EXPORTS",
     "tidy": "web.background.tidy.TIDY",
 }

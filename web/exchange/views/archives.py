@@ -10,16 +10,17 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from web.background import services as background
 from web.background.access import work_for
 from web.background.models import Work
+from web.exchange import services
 from web.exchange.archive import write_archive
 from web.exchange.bundles import bundle_of_visit
 from web.exchange.forms import ArchiveForm
-from web.exchange.intake import IntakeRefused, take_in
+from web.exchange.intake import IntakeRefused
 from web.exchange.tasks import file_of
 from web.houses.access import house_for, system_for
 from web.houses.models import System
 from web.visits.access import visit_for
 
-EXPORT, LISTED = "export", 5
+EXPORT, TAKE_IN, LISTED = "export", "take_in", 5
 IN_MEMORY = 8 * 2**20  # a larger archive waits on the disk while it is sent
 
 
@@ -74,13 +75,12 @@ def page(request):
     form = ArchiveForm(request.POST, request.FILES) if request.method == "POST" else ArchiveForm()
     if request.method == "POST" and form.is_valid():
         try:
-            taken = take_in(request.user, form.cleaned_data["file"])
+            messages.info(request, services.receive_archive(request.user, form.cleaned_data["file"]))
         except IntakeRefused as error:
             form.add_error("file", f"{error} Nothing was taken in.")
         else:
-            messages.info(request, f"{sum(taken.new.values())} records are new, {sum(taken.known.values())} were here.")
             return redirect("exchange:archives")
-    works = Work.objects.visible_to(request.user).filter(kind=EXPORT).newest()[:LISTED]
+    works = Work.objects.visible_to(request.user).filter(kind__in=(EXPORT, TAKE_IN)).newest()[:LISTED]
     waiting = [(work, file_of(work).exists()) for work in works]
     return render(request, "exchange/archives.html", {"form": form, "works": waiting, "here": "shop"})
 
