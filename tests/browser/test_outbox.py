@@ -182,4 +182,6 @@ def test_a_new_systems_plate_picture_waits_on_this_device_until_the_system_is_ke
     page.get_by_role("button", name="Keep").click()
     expect(page.get_by_role("heading", name="Up", exact=True)).to_be_visible()
     expect(sheet.outbox).to_have_text("All sent")
+    expect(page.get_by_text("Visits and pictures …")).to_have_count(0)  # the page has all that it asks for
+    expect(page.get_by_role("link", name="Over the years")).to_have_count(2)
     assert Photo.objects.get().system.name == "up"

@@ -202,3 +202,10 @@ def test_a_shop_that_only_watches_is_not_blocked_and_another_shop_sees_nothing(s
     signed_in.force_login(theirs.person)
     assert "C-9" not in page(signed_in, "cylinders") and "Ours house" not in page(signed_in, "refrigerant")
     assert signed_in.get(reverse("history:cylinder", args=[Cylinder.objects.get().public_id])).status_code == 404
+
+
+def test_a_cylinder_lighter_than_empty_is_asked_about_and_one_just_empty_is_kept(ours, device):
+    services.add_cylinder(ours.person, "C-9", "R-410A", tare_oz=112.0)
+    assert says(device, "charge_step", **step(before="115", after="100", cylinder="C-9")) == (
+        "refused", "The cylinder weighs less than empty.")  # fmt: skip
+    assert says(device, "charge_step", **step(before="115", after="112", cylinder="C-9"))[0] == "stored"

@@ -77,15 +77,15 @@ def charge_step_of(item: EntryItem, round_: Round) -> ChargeStep | Refusal:
     row.before_oz, row.after_oz, row.tare_oz, row.capacity_oz = weights.values()
     if held and held.is_recovery:
         row.tare_oz, row.capacity_oz = row.tare_oz or held.tare_oz, row.capacity_oz or held.holds_oz
-    return _cannot_be(row) or row
+    return _cannot_be(row, row.tare_oz or (held.tare_oz if held else None)) or row
 
 
 def _weight(text: str) -> float | None:
     return ounces(text) if text.strip() else None
 
 
-def _cannot_be(row: ChargeStep) -> Refusal | None:
-    """What no cylinder on a scale does."""
+def _cannot_be(row: ChargeStep, tare_oz: float | None) -> Refusal | None:
+    """What no cylinder on a scale does. tare_oz: what it weighs empty, None where nobody knows."""
     if row.way == ADDED and row.after_oz >= row.before_oz:
         return Refusal(
             "The cylinder did not get lighter while it was added from.",
@@ -96,6 +96,6 @@ def _cannot_be(row: ChargeStep) -> Refusal | None:
             "The cylinder did not get heavier while it was recovered into.",
             "Are before and after changed over, or was it added?",
         )
-    if row.tare_oz is not None and min(row.before_oz, row.after_oz) < row.tare_oz:
+    if tare_oz is not None and min(row.before_oz, row.after_oz) < tare_oz:
         return Refusal("The cylinder weighs less than empty.", "Check its tare and what else was on the scale.")
     return None
