@@ -9,6 +9,7 @@ from django.urls import get_resolver, resolve, reverse
 from django.utils import timezone
 
 from tests.web.conftest import Device, a_picture
+from web.accounts.models import DoorLink
 from web.background.models import Work
 from web.exchange.models import ApiToken, RegisterIntake
 from web.exchange.services import make_link
@@ -39,6 +40,9 @@ def pages(shop):
     plan = changes.plan_visit(shop.person, shop.system, shop.person, to_come, 60, "Look").public_id
     changes.finish_visit(shop.person, shop.visit, dict.fromkeys(LOOKS, ""))
     read = RegisterIntake.objects.create(shop=shop.shop, by=shop.person, file_name="x.csv", rows=[]).public_id
+    door = DoorLink.objects.create(
+        shop=shop.shop, token_hash=f"d {shop.shop.name}", expires_at=timezone.now() + timedelta(days=1)
+    ).public_id
     token = ApiToken.objects.create(
         shop=shop.shop, name="x", scopes=[], token_hash=shop.shop.name, made_by=shop.person
     ).public_id
@@ -93,6 +97,8 @@ def pages(shop):
         ("history:plan_new", system),
         ("exchange:links", visit),
         ("exchange:register", read),
+        ("accounts:change_person", shop.person.public_id),
+        ("accounts:end_door", door),
         ("exchange:end_link", link),
         ("exchange:revoke_token", token),
         ("kinds:leave_out", visit),
@@ -129,7 +135,11 @@ def test_every_address_is_in_the_list_or_is_nobodys(ours):
         if "<" in str(pattern.pattern)
     }
     named = {resolve(address).url_name for address in listed}
-    by_secret = {"feed", "customer"}  # whoever has the address may: see test_plans, test_customer
+    by_secret = {
+        "feed",
+        "customer",
+        "come_in",
+    }  # whoever has the address may: see test_plans, test_customer, test_people
     assert shown - by_secret <= named, shown - named
 
 

@@ -1,8 +1,9 @@
-"""What a person chooses for themselves, and a lead for the shop."""
+"""What a person chooses for themselves, and a lead for the shop and the people in it."""
 
 from django import forms
+from django.contrib.auth.password_validation import password_validators_help_texts, validate_password
 
-from web.accounts.models import CLIMATES, PRESSURES, TEMPERATURES, Shop
+from web.accounts.models import CLIMATES, PRESSURES, ROLES, TEMPERATURES, Shop, User
 from web.shell.fields import Number
 
 
@@ -27,3 +28,58 @@ class ShopForm(forms.ModelForm):
         model = Shop
         fields = ("altitude_ft", "climate", "weather_place")
         labels = {"weather_place": "Weather is asked for"}
+
+
+class InviteForm(forms.Form):
+    """Who is to join the shop, and as what."""
+
+    first_name = forms.CharField(max_length=60, label="First name", error_messages={"required": "Say who is to join."})
+    last_name = forms.CharField(max_length=60, required=False, label="Last name")
+    role = forms.ChoiceField(choices=list(ROLES.items()), label="As")
+
+
+class ComeInForm(forms.Form):
+    """A name to sign in with, and a password; of somebody who has a name already, the password alone."""
+
+    username = forms.CharField(
+        max_length=60,
+        label="Name to sign in with",
+        widget=forms.TextInput(attrs={"autocomplete": "username", "autocapitalize": "none"}),
+        error_messages={"required": "Choose a name to sign in with."},
+    )
+    password = forms.CharField(
+        label="Password",
+        strip=False,
+        widget=forms.PasswordInput(attrs={"autocomplete": "new-password"}),
+        error_messages={"required": "Choose a password."},
+    )
+    again = forms.CharField(
+        label="The same again",
+        strip=False,
+        widget=forms.PasswordInput(attrs={"autocomplete": "new-password"}),
+        error_messages={"required": "Type it again."},
+    )
+
+    def __init__(self, data=None, person: User | None = None, first_name: str = "", last_name: str = ""):
+        super().__init__(data)
+        self.person = person or User(first_name=first_name, last_name=last_name)
+        if person is not None:
+            del self.fields["username"]
+        self.fields["password"].help_text = " ".join(password_validators_help_texts())
+
+    def clean_username(self):
+        name = self.cleaned_data["username"].strip()
+        if User.objects.filter(username__iexact=name).exists():
+            raise forms.ValidationError("That name is taken: choose another.")
+        self.person.username = name
+        return name
+
+    def clean_password(self):
+        validate_password(self.cleaned_data["password"], self.person)
+        return self.cleaned_data["password"]
+
+    def clean(self):
+        found = super().clean()
+        if found.get("password") and found.get("again") and found["password"] != found["again"]:
+            self.add_error("again", "The two are not the same.")
+        return found

@@ -4,6 +4,9 @@ import uuid
 
 from django.contrib.auth.models import AbstractUser
 from django.db import models
+from django.utils import timezone
+
+from web.accounts.querysets import DoorLinkQuerySet
 
 TECHNICIAN, LEAD = "technician", "lead"
 ROLES = {TECHNICIAN: "Technician", LEAD: "Lead"}
@@ -48,3 +51,28 @@ class User(AbstractUser):
     @property
     def is_lead(self):
         return self.role == LEAD
+
+
+class DoorLink(models.Model):
+    """A secret address at which somebody joins a shop under a name that is given (person: None), or a person chooses a
+    new password. It opens once, until it expires or is ended. Of the address only its hash is kept.
+    """
+
+    public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
+    shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="+")
+    person = models.ForeignKey(User, null=True, on_delete=models.PROTECT, related_name="+")
+    role = models.CharField(max_length=20, default=TECHNICIAN)
+    first_name = models.CharField(max_length=60, blank=True, default="")
+    last_name = models.CharField(max_length=60, blank=True, default="")
+    token_hash = models.CharField(max_length=64, unique=True)
+    made_by = models.ForeignKey(User, null=True, on_delete=models.PROTECT, related_name="+")
+    made_at = models.DateTimeField(default=timezone.now)
+    expires_at = models.DateTimeField()
+    used_at = models.DateTimeField(null=True)
+    ended_at = models.DateTimeField(null=True)
+
+    objects = DoorLinkQuerySet.as_manager()
+
+    @property
+    def role_label(self):
+        return ROLES.get(self.role, self.role)

@@ -1,7 +1,20 @@
-"""Changes a person makes to their own account, and a lead to the shop."""
+"""Changes a person makes to their own account, and a lead to the shop and the people in it."""
+
+from datetime import timedelta
+
+from django.core.exceptions import PermissionDenied
+from django.db import transaction
+from django.utils import timezone
 
 from web.accounts.access import need_lead
-from web.accounts.models import Shop, User
+from web.accounts.models import LEAD, ROLES, DoorLink, Shop, User
+from web.shell.tokens import hash_of, new_token
+
+OPENS_FOR = timedelta(days=7)
+
+
+class NotPossible(ValueError):
+    """Why a change to the people of a shop cannot be, in words."""
 
 
 def set_usual_place(actor, shop: Shop) -> None:
@@ -23,3 +36,94 @@ def set_units(actor, temperatures: str, pressures: str) -> None:
     """
     actor.temperatures, actor.pressures = temperatures, pressures
     actor.save(update_fields=["temperatures", "pressures"])
+
+
+@transaction.atomic
+def make_shop(name: str, time_zone: str, first_name: str, last_name: str) -> tuple[Shop, str]:
+    """A new shop, and the token with which its first lead joins. Nobody signs in for it: it is the host's doing."""
+    shop = Shop.objects.create(name=name, time_zone=time_zone)
+    return shop, _link(DoorLink(shop=shop, role=LEAD, first_name=first_name, last_name=last_name))
+
+
+def invite(actor, first_name: str, last_name: str, role: str) -> str:
+    """The token with which somebody joins the shop. Leads only."""
+    need_lead(actor, actor.shop_id)
+    if role not in ROLES:
+        raise NotPossible("There is no such role.")
+    return _link(DoorLink(shop=actor.shop, role=role, first_name=first_name, last_name=last_name, made_by=actor))
+
+
+def let_choose_password(actor, person: User) -> str:
+    """The token with which a person chooses a new password. Leads only."""
+    need_lead(actor, person.shop_id)
+    if not person.is_active:
+        raise NotPossible(f"{person.short_name} has left. Let them in again first.")
+    return _link(DoorLink(shop=person.shop, person=person, role=person.role, made_by=actor))
+
+
+def end_door(actor, link: DoorLink) -> None:
+    """A link into the shop opens no more."""
+    need_lead(actor, link.shop_id)
+    DoorLink.objects.filter(pk=link.pk, ended_at__isnull=True).update(ended_at=timezone.now())
+
+
+@transaction.atomic
+def come_in(link: DoorLink, username: str, password: str) -> User:
+    """Use a link: join the shop under a name, or choose a new password. It opens once. Raises PermissionDenied where
+    somebody was faster.
+    """
+    row = DoorLink.objects.select_for_update().select_related("person").get(pk=link.pk)
+    if row.used_at or row.ended_at:
+        raise PermissionDenied("that link was used")
+    person = row.person or User(
+        username=username, shop=row.shop, role=row.role, first_name=row.first_name, last_name=row.last_name
+    )
+    person.set_password(password)  # with it, all sessions of the person end
+    person.save()
+    row.used_at, row.person = timezone.now(), person
+    row.save(update_fields=["used_at", "person"])
+    return person
+
+
+@transaction.atomic
+def set_role(actor, person: User, role: str) -> None:
+    """What a person may do from now on. Leads only; a shop keeps one lead at least."""
+    need_lead(actor, person.shop_id)
+    if role not in ROLES:
+        raise NotPossible("There is no such role.")
+    if role != LEAD:
+        _need_another_lead(person)
+    person.role = role
+    person.save(update_fields=["role"])
+
+
+@transaction.atomic
+def let_go(actor, person: User) -> None:
+    """A person has left: they cannot sign in, and are signed out everywhere at once; their work stays. Leads only."""
+    need_lead(actor, person.shop_id)
+    _need_another_lead(person)
+    person.is_active = False
+    person.save(update_fields=["is_active"])
+    DoorLink.objects.filter(person=person).live().update(ended_at=timezone.now())
+
+
+def let_in_again(actor, person: User) -> None:
+    """A person is back. One who came with another shop's archive has no name to sign in with, and stays out."""
+    need_lead(actor, person.shop_id)
+    if not person.has_usable_password():
+        raise NotPossible("They came with another shop's record. Invite them.")
+    person.is_active = True
+    person.save(update_fields=["is_active"])
+
+
+def _need_another_lead(person: User) -> None:
+    leads = User.objects.select_for_update().filter(shop=person.shop_id, role=LEAD, is_active=True)
+    if person.is_lead and not leads.exclude(pk=person.pk).exists():
+        raise NotPossible("The shop would have no lead. Make somebody else a lead first.")
+
+
+def _link(link: DoorLink) -> str:
+    token = new_token()
+    link.token_hash, link.expires_at = hash_of(token), timezone.now() + OPENS_FOR
+    link.save()
+    return token

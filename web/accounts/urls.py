@@ -1,17 +1,25 @@
-"""Signing in and out."""
+"""Signing in and out, the shop and the people in it."""
 
 from django.contrib.auth.decorators import login_not_required
-from django.contrib.auth.views import LoginView, LogoutView
-from django.urls import path
+from django.contrib.auth.views import LoginView, LogoutView, PasswordChangeView
+from django.urls import path, reverse_lazy
 
-from web.accounts import views
+from web.accounts.views import people, shop
 
 app_name = "accounts"
 sign_in = login_not_required(LoginView.as_view(template_name="accounts/sign_in.html", redirect_authenticated_user=True))
+own_password = PasswordChangeView.as_view(
+    template_name="accounts/password.html", success_url=reverse_lazy("accounts:preferences")
+)
 urlpatterns = [
     path("sign-in/", sign_in, name="sign_in"),
     path("sign-out/", LogoutView.as_view(), name="sign_out"),
-    path("shop/", views.shop, name="shop"),
-    path("people/<uuid:public_id>/certificate/", views.certificate, name="certificate"),
-    path("preferences/", views.preferences, name="preferences"),
+    path("shop/", shop.shop, name="shop"),
+    path("people/<uuid:public_id>/certificate/", shop.certificate, name="certificate"),
+    path("preferences/", shop.preferences, name="preferences"),
+    path("preferences/password/", own_password, name="password"),
+    path("people/", people.page, name="people"),
+    path("people/<uuid:public_id>/", people.change, name="change_person"),
+    path("people/links/<uuid:public_id>/end/", people.end, name="end_door"),
+    path("come-in/<str:token>/", people.come_in, name="come_in"),
 ]

@@ -64,6 +64,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
     "web.accounts.middleware.ShopTimeZone",
+    "web.accounts.middleware.NotKept",
     "web.visits.middleware.PersonsScale",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
@@ -113,6 +114,15 @@ AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "web.accounts.
 PASSWORD_HASHERS = [
     "django.contrib.auth.hashers.Argon2PasswordHasher",
     "django.contrib.auth.hashers.PBKDF2PasswordHasher",
+]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": f"django.contrib.auth.password_validation.{name}", "OPTIONS": options}
+    for name, options in (
+        ("MinimumLengthValidator", {"min_length": 10}),
+        ("CommonPasswordValidator", {}),
+        ("NumericPasswordValidator", {}),
+        ("UserAttributeSimilarityValidator", {"user_attributes": ("username", "first_name", "last_name")}),
+    )
 ]
 LOGIN_URL = "accounts:sign_in"
 LOGIN_REDIRECT_URL = "today:today"

@@ -1,0 +1,144 @@
+"""The people of a shop: the first lead by a command, the others by a link that opens once; leaving ends all at once."""
+
+from datetime import timedelta
+from io import StringIO
+
+import pytest
+from django.core.exceptions import PermissionDenied
+from django.core.management import CommandError, call_command
+from django.test import Client
+from django.urls import reverse
+from django.utils import timezone
+
+from tests.web.conftest import words
+from web.accounts import services
+from web.accounts.models import LEAD, TECHNICIAN, DoorLink, Shop, User
+from web.visits.models import Visit
+
+PAGE, GOOD = reverse("accounts:people"), "plum-bob-and-string"
+
+
+@pytest.fixture
+def boss(signed_in, ours):
+    User.objects.filter(pk=ours.person.pk).update(role=LEAD)
+    ours.person.refresh_from_db()
+    return signed_in
+
+
+def path(address):
+    return address.removeprefix("http://testserver")
+
+
+def keep(client, address, password=GOOD, again=None, **more):
+    return client.post(path(address), {"password": password, "again": again or password, **more}, follow=True)
+
+
+def test_a_first_shop_and_its_lead_come_by_one_command(client, db):
+    out = StringIO()
+    call_command("create_shop", "River Cooling", "Ada", "Low", "--time-zone", "America/Denver", stdout=out)
+    address = out.getvalue().strip()
+    assert address.startswith("http://testserver/come-in/")
+    assert "River Cooling" in words(client.get(path(address)))
+    assert "Sign in with it." in words(keep(client, address, username="ada"))
+    lead = User.objects.get(username="ada")
+    assert lead.is_lead and lead.shop.name == "River Cooling" and not lead.is_superuser and not lead.is_staff
+    assert client.login(username="ada", password=GOOD)
+    assert client.get(PAGE).status_code == 200
+    with pytest.raises(CommandError, match="no time zone 'Mars'"):
+        call_command("create_shop", "X", "Y", "--time-zone", "Mars")
+    assert Shop.objects.count() == 1
+
+
+def test_somebody_is_asked_in_by_a_link_that_is_shown_once_and_opens_once(boss, ours):
+    made = boss.post(PAGE, {"first_name": "Cy", "last_name": "Roe", "role": TECHNICIAN})
+    address = made.context["address"]
+    assert address in made.content.decode() and address not in boss.get(PAGE).content.decode()
+    assert DoorLink.objects.get().token_hash not in address and "Cy Roe, technician" in words(boss.get(PAGE))
+    stranger = Client()
+    assert "Sign in with it." in words(keep(stranger, address, username="cy"))
+    person = User.objects.get(username="cy")
+    assert (person.shop, person.role, person.get_full_name()) == (ours.shop, TECHNICIAN, "Cy Roe")
+    shut = stranger.get(path(address))
+    assert shut.status_code == 404 and "does not open any more" in words(shut)
+    with pytest.raises(PermissionDenied):
+        services.come_in(DoorLink.objects.get(), "cy2", GOOD)
+
+
+@pytest.mark.parametrize(("username", "password", "again", "refused"), [
+    ("cy", "tiny-one", None, "at least 10"), ("cy", "password123", None, "too common"),
+    ("cy", "84736251908", None, "entirely numeric"), ("cyrus-roe", "cyrus-roe1", None, "too similar"),
+    ("cy", GOOD, "plum-bob", "The two are not the same."), ("ANA", GOOD, None, "That name is taken"),
+    ("", GOOD, None, "Choose a name"),
+])  # fmt: skip
+def test_what_is_too_weak_or_taken_is_said_at_its_field(boss, ours, username, password, again, refused):
+    address = services.invite(ours.person, "Cyrus", "Roe", TECHNICIAN)
+    shown = keep(Client(), reverse("accounts:come_in", args=[address]), password, again, username=username)
+    assert refused in words(shown) and User.objects.filter(shop=ours.shop).count() == 1
+    assert password not in shown.content.decode()
+
+
+def test_a_link_expires_and_can_be_ended(boss, ours):
+    first, second = (
+        reverse("accounts:come_in", args=[services.invite(ours.person, "Cy", "", TECHNICIAN)]) for _ in "ab"
+    )
+    boss.post(reverse("accounts:end_door", args=[DoorLink.objects.earliest("pk").public_id]))
+    DoorLink.objects.filter(ended_at=None).update(expires_at=timezone.now() - timedelta(seconds=1))
+    assert [Client().get(address).status_code for address in (first, second)] == [404, 404]
+
+
+def test_who_has_left_is_out_at_once_their_work_stays_and_they_can_come_back(boss, ours):
+    cy = User.objects.create_user("cy", password=GOOD, first_name="Cy", shop=ours.shop)
+    theirs = Client()
+    theirs.force_login(cy)
+    assert theirs.get("/").status_code == 200
+    Visit.objects.filter(pk=ours.visit.pk).update(started_by=cy)
+    change = reverse("accounts:change_person", args=[cy.public_id])
+    boss.post(change, {"did": "go"})
+    assert theirs.get("/").status_code == 302 and not Client().login(username="cy", password=GOOD)
+    assert "Cy, technician, has left" in words(boss.get(PAGE)).replace(" ,", ",").replace(
+        "Cy technician", "Cy, technician"
+    )
+    assert "Cy" in words(boss.get(ours.visit.get_absolute_url()))
+    boss.post(change, {"did": "back"})
+    assert Client().login(username="cy", password=GOOD)
+
+
+def test_a_shop_keeps_a_lead(boss, ours):
+    own = reverse("accounts:change_person", args=[ours.person.public_id])
+    for sent in ({"did": "go"}, {"did": "role", "role": TECHNICIAN}):
+        assert "would have no lead" in words(boss.post(own, sent, follow=True))
+    cy = User.objects.create_user("cy", first_name="Cy", shop=ours.shop)
+    boss.post(reverse("accounts:change_person", args=[cy.public_id]), {"did": "role", "role": LEAD})
+    cy.refresh_from_db()
+    assert cy.is_lead
+    assert "no such role" in words(boss.post(own, {"did": "role", "role": "king"}, follow=True))
+
+
+def test_a_new_password_by_link_or_by_oneself_ends_the_other_sessions(boss, ours):
+    cy = User.objects.create_user("cy", password="old-and-long-enough", first_name="Cy", shop=ours.shop)
+    other = Client()
+    other.force_login(cy)
+    made = boss.post(reverse("accounts:change_person", args=[cy.public_id]), {"did": "password"})
+    keep(Client(), made.context["address"])
+    assert other.get("/").status_code == 302 and Client().login(username="cy", password=GOOD)
+    own = Client()
+    own.login(username="cy", password=GOOD)
+    sent = {"old_password": GOOD, "new_password1": "another-good-one", "new_password2": "another-good-one"}
+    assert own.post(reverse("accounts:password"), sent).status_code == 302
+    assert own.get("/").status_code == 200 and Client().login(username="cy", password="another-good-one")
+
+
+def test_people_are_the_leads_and_another_shop_changes_nobody(signed_in, ours, theirs):
+    assert signed_in.get(PAGE).status_code == signed_in.post(PAGE, {"first_name": "X"}).status_code == 404
+    User.objects.filter(pk=theirs.person.pk).update(role=LEAD)
+    theirs.person.refresh_from_db()
+    for change in (services.let_go, services.let_in_again, services.let_choose_password):
+        with pytest.raises(PermissionDenied):
+            change(theirs.person, ours.person)
+    with pytest.raises(PermissionDenied):
+        services.set_role(theirs.person, ours.person, LEAD)
+
+
+def test_no_page_of_a_person_is_kept_by_a_browser(signed_in, ours):
+    for address in ("/", "/houses/", ours.visit.get_absolute_url(), "/shop/"):
+        assert signed_in.get(address)["Cache-Control"] == "no-store", address

@@ -1,0 +1,20 @@
+"""Which links into a shop a person may see, and which one an address opens."""
+
+from django.db import models
+from django.utils import timezone
+
+from web.shell.tokens import hash_of
+
+
+class DoorLinkQuerySet(models.QuerySet):
+    def visible_to(self, user):
+        """Those of the person's shop."""
+        return self.filter(shop__isnull=False, shop=user.shop_id)
+
+    def live(self):
+        """Those that open: not used, not ended, not expired."""
+        return self.filter(used_at__isnull=True, ended_at__isnull=True, expires_at__gt=timezone.now())
+
+    def with_token(self, token: str):
+        """The link of this address, while it opens; none or one."""
+        return self.live().filter(token_hash=hash_of(token))

@@ -1,0 +1,1 @@
+"""The pages of the shop and of the people in it."""

@@ -1,0 +1,102 @@
+"""The people of a shop: invited, given a role, let go; coming in by a link."""
+
+from django.contrib import messages
+from django.contrib.auth.decorators import login_not_required
+from django.core.exceptions import PermissionDenied
+from django.http import Http404
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.utils import timezone
+from django.views.decorators.debug import sensitive_post_parameters
+from django.views.decorators.http import require_http_methods, require_POST
+
+from web.accounts import services
+from web.accounts.forms import ComeInForm, InviteForm
+from web.accounts.models import ROLES, DoorLink, User
+from web.shell.address import public_address
+
+
+@require_http_methods(["GET", "POST"])
+def page(request):
+    """Who is in the shop, who is asked in, and the form that asks somebody. Leads only."""
+    _need_lead(request)
+    form, address = InviteForm(request.POST if request.method == "POST" else None), ""
+    if form.is_bound and form.is_valid():
+        asked = form.cleaned_data
+        address = _address(services.invite(request.user, asked["first_name"], asked["last_name"], asked["role"]))
+        form = InviteForm()
+    return _shown(request, form, address)
+
+
+@require_POST
+def change(request, public_id):
+    """A role, a way to a new password, leaving, coming back."""
+    _need_lead(request)
+    person = get_object_or_404(User, shop__isnull=False, shop=request.user.shop_id, public_id=public_id)
+    did = request.POST.get("did", "")
+    try:
+        if did == "password":
+            return _shown(request, InviteForm(), _address(services.let_choose_password(request.user, person)))
+        if did == "go":
+            services.let_go(request.user, person)
+        elif did == "back":
+            services.let_in_again(request.user, person)
+        else:
+            services.set_role(request.user, person, request.POST.get("role", ""))
+    except services.NotPossible as error:
+        messages.error(request, str(error))
+    else:
+        messages.info(request, f"Kept for {person.short_name}.")
+    return redirect("accounts:people")
+
+
+@require_POST
+def end(request, public_id):
+    """End a link that nobody has used."""
+    _need_lead(request)
+    services.end_door(request.user, get_object_or_404(DoorLink.objects.visible_to(request.user), public_id=public_id))
+    messages.info(request, "That link opens no more.")
+    return redirect("accounts:people")
+
+
+@sensitive_post_parameters()
+@login_not_required
+@require_http_methods(["GET", "POST"])
+def come_in(request, token):
+    """For whoever has the link: a name and a password, or a new password."""
+    link = DoorLink.objects.with_token(token).select_related("shop", "person").first()
+    if link is None:
+        return render(request, "accounts/door_shut.html", status=404)
+    names = {"person": link.person, "first_name": link.first_name, "last_name": link.last_name}
+    form = ComeInForm(request.POST if request.method == "POST" else None, **names)
+    if form.is_bound and form.is_valid():
+        try:
+            services.come_in(link, form.cleaned_data.get("username", ""), form.cleaned_data["password"])
+        except PermissionDenied:
+            return render(request, "accounts/door_shut.html", status=404)
+        messages.info(request, "Kept. Sign in with it.")
+        return redirect("accounts:sign_in")
+    answer = render(request, "accounts/come_in.html", {"form": form, "link": link})
+    answer["Cache-Control"], answer["Referrer-Policy"] = "no-store", "no-referrer"
+    return answer
+
+
+def _shown(request, form: InviteForm, address: str):
+    people = User.objects.filter(shop=request.user.shop_id).order_by("-is_active", "first_name")
+    asked = DoorLink.objects.visible_to(request.user).live().select_related("person", "made_by").order_by("-pk")
+    context = {
+        "form": form, "address": address, "people": people, "asked": asked, "roles": ROLES, "now": timezone.now(),
+        "here": "shop",
+    }  # fmt: skip
+    answer = render(request, "accounts/people.html", context)
+    answer["Cache-Control"] = "no-store"
+    return answer
+
+
+def _address(token: str) -> str:
+    return public_address(reverse("accounts:come_in", args=[token]))
+
+
+def _need_lead(request) -> None:
+    if not request.user.is_lead or request.user.shop_id is None:
+        raise Http404
