@@ -144,9 +144,9 @@ def _visits(shop: Shop, like: Visit, first_system: int) -> None:
             [told.engine_version, told.rules_version, told.kind, told.state, told.headline, shop.pk, first_system],
         )
         cursor.execute(
-            "INSERT INTO history_visitsummary (visit_id, shop_id, system_id, person_id, closing_id, machine, started_at, is_last, state,"
+            "INSERT INTO history_visitsummary (visit_id, shop_id, system_id, person_id, closing_id, machine, finished, started_at, is_last, state,"
             " `group`, headline, fixed, hooked, without_gauges, calls_back, drifts, filter_due, filter_why)"
-            " SELECT v.id, v.shop_id, v.system_id, v.with_person_id, c.id, 1, v.started_at, IF(v.next_due IS NULL, NULL, 1), %s, '', %s,"
+            " SELECT v.id, v.shop_id, v.system_id, v.with_person_id, c.id, 1, 1, v.started_at, IF(v.next_due IS NULL, NULL, 1), %s, '', %s,"
             " v.id %% 3 = 0, v.id %% 20 = 0, IF(v.id %% 60 = 0, 'Low on charge.', ''), v.id %% 50 = 0, IF(v.system_id %% 9 = 0, 'The filter is loading.', ''),"
             " IF(v.next_due IS NULL OR v.system_id %% 4, NULL, v.next_due - INTERVAL 60 DAY), ''"
             " FROM visits_visit v JOIN visits_closing c ON c.visit_id = v.id WHERE v.shop_id = %s AND v.system_id >= %s",
@@ -154,7 +154,7 @@ def _visits(shop: Shop, like: Visit, first_system: int) -> None:
         )
         cursor.execute(
             "INSERT INTO visits_plannedvisit (shop_id, public_id, system_id, person_id, starts_at, minutes, mode, why, made_by_id, changed_at,"
-            " revision, called_off_why) SELECT %s, UUID(), s.id, %s, NOW(6) + INTERVAL s.id %% 40 DAY, 60, 'cooling', 'Maintenance', %s, NOW(6), 0, ''"
+            " revision, called_off_why) SELECT %s, UUID(), s.id, %s, NOW(6) + INTERVAL s.id DIV 20 %% 40 DAY, 60, 'cooling', 'Maintenance', %s, NOW(6), 0, ''"
             " FROM houses_system s JOIN houses_house h ON h.id = s.house_id WHERE h.shop_id = %s AND s.id >= %s AND s.id %% 20 = 0",
             [shop.pk, person.pk, person.pk, shop.pk, first_system],
         )

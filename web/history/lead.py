@@ -51,6 +51,8 @@ WHATS = {
     "not_known": What("Outcome not recorded", "A verdict was told, and nobody said yet whether it was right.", IN_TIME, Q(known=False, state__in=TOLD)),
 }
 # fmt: on
+BY_OUTCOME = ("known", "not_known")  # whether something is on record of them elsewhere
+WORST_FIRST = Case(*(When(state=state, then=Value(n)) for n, state in enumerate(FAULTS)), default=Value(len(FAULTS)))
 COUNTED = [id_ for id_, what in WHATS.items() if what.of == IN_TIME]
 
 
@@ -75,19 +77,16 @@ class Narrowed:
         return urlencode({name: value for name, value in asked.items() if value})
 
 
-def visits_of(user, what: str, by: Narrowed) -> QuerySet[Visit]:
-    """The visits of a list: of machines the worst first, then the longest so; of open ones the oldest first; of those
-    in a stretch of time the newest first.
+def keys_of(user, what: str, by: Narrowed) -> QuerySet:
+    """The keys of the visits in a list: of machines the worst first, then the longest so; of open ones the oldest first;
+    of those in a stretch of time the newest first.
     """
-    visits = Visit.objects.visible_to(user).filter(is_practice=False).select_related("summary")
     if WHATS[what].q is None:
+        visits = Visit.objects.visible_to(user).filter(is_practice=False)
         person = Q(with_person__public_id=by.person)
-        return _narrow(_unfinished(visits, what), by, person).order_by("started_at", "pk")
-    found = visits.filter(pk__in=_summaries(user, by).filter(_within(what, by)).values("visit"))
-    if WHATS[what].of == IN_TIME:
-        return found.order_by("-started_at", "-pk")
-    worst = Case(*(When(summary__state=s, then=Value(n)) for n, s in enumerate(FAULTS)), default=Value(len(FAULTS)))
-    return found.annotate(worst=worst).order_by("worst", "started_at", "pk")
+        return _narrow(_unfinished(visits, what), by, person).order_by("started_at", "pk").values_list("pk", flat=True)
+    found = _summaries(user, by).filter(_within(what, by)).values_list("visit", flat=True)
+    return found.order_by(*(("-started_at", "-pk") if WHATS[what].of == IN_TIME else (WORST_FIRST, "started_at", "pk")))
 
 
 def summaries_in_time(user, by: Narrowed) -> QuerySet[VisitSummary]:
@@ -103,12 +102,17 @@ def not_worked_out(user) -> int:
 
 
 def counts_by_person(user, by: Narrowed) -> list[tuple[User, dict[str, int]]]:
-    """How many visits of each list of the time each person has, by first name; a query a list, and one for people."""
-    found: dict[int, dict[str, int]] = {}
-    for id_ in COUNTED:
-        rows = _summaries(user, by).filter(_within(id_, by)).order_by()
-        for person, count in rows.values_list("person").annotate(Count("pk")):
-            found.setdefault(person, dict.fromkeys(COUNTED, 0))[id_] = count
+    """How many visits of each list of the time each person has, by first name; a handful of queries."""
+    rows = _summaries(user, by).filter(started_at__gte=by.since).order_by()
+    plain = [id_ for id_ in COUNTED if id_ not in BY_OUTCOME]
+    counts = {f"count_{id_}": Count("pk", filter=WHATS[id_].q) for id_ in plain}  # a column has the same name
+    found = {
+        person: dict.fromkeys(BY_OUTCOME, 0) | dict(zip(plain, of, strict=True))
+        for person, *of in rows.values_list("person").annotate(**counts)
+    }
+    for id_ in BY_OUTCOME:
+        for person, count in rows.filter(WHATS[id_].q).values_list("person").annotate(Count("pk")):
+            found[person][id_] = count
     return [(person, found[person.pk]) for person in User.objects.filter(pk__in=found).order_by("first_name", "pk")]
 
 
@@ -136,7 +140,7 @@ def _unfinished(visits: QuerySet[Visit], what: str) -> QuerySet[Visit]:
 
 def _summaries(user, by: Narrowed) -> QuerySet[VisitSummary]:
     """The summaries of finished visits in the part of the work that is looked at."""
-    rows = VisitSummary.objects.visible_to(user).filter(visit__ended=FINISHED)
+    rows = VisitSummary.objects.visible_to(user).filter(finished=True)
     said = Outcome.objects.filter(round__visit=OuterRef("visit"))
     return _narrow(rows, by, Q(person__public_id=by.person)).annotate(known=Exists(said))
 

@@ -23,6 +23,7 @@ class VisitSummary(models.Model):
     closing = models.ForeignKey(Closing, on_delete=models.PROTECT, related_name="+")  # the last it was worked out of
     started_at = models.DateTimeField()
     machine = models.PositiveSmallIntegerField(default=1)  # which of the system: another one owes nothing to it
+    finished = models.BooleanField(default=True)  # not opened again since
     is_last = models.BooleanField(null=True)  # of its machine; true or none: an index finds them
     state = models.CharField(max_length=20, default="")  # of the last verdict; '' where nothing was read
     group = models.CharField(max_length=30, default="")

@@ -59,7 +59,9 @@ def summarise(step: Closing) -> None:
     """Work out what a visit came to by this step of its end, on the clock of its shop."""
     visit = step.visit
     with timezone.override(ZoneInfo(visit.shop.time_zone)):
-        VisitSummary.objects.update_or_create(visit=visit, defaults=_came_to(visit) | {"closing": step})
+        VisitSummary.objects.update_or_create(
+            visit=visit, defaults=_came_to(visit) | {"closing": step, "finished": step.did == FINISHED}
+        )
         _mark_last(visit.system)
 
 
@@ -117,7 +119,7 @@ def _calls_back(visit: Visit) -> bool:
 def _mark_last(system: System) -> None:
     """Let the newest finished visit of a machine speak for it, with its drifts and its filter."""
     of_system = VisitSummary.objects.filter(system=system)
-    last = of_system.filter(visit__ended=FINISHED).order_by("-started_at", "-pk").first()
+    last = of_system.filter(finished=True).order_by("-started_at", "-pk").first()
     of_system.exclude(pk=last and last.pk).update(is_last=None, drifts="", filter_due=None, filter_why="")
     if last is None:
         return

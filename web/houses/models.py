@@ -66,7 +66,10 @@ class House(models.Model):
 
     class Meta:
         ordering = ["name"]
-        indexes = [models.Index(fields=["shop", "is_practice", "name"])]
+        indexes = [
+            models.Index(fields=["shop", "is_practice", "name"]),
+            models.Index(fields=["shop", "is_practice", "weather_place"]),
+        ]
 
     def __str__(self):
         return self.name

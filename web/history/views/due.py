@@ -15,7 +15,7 @@ from web.shell.forms import read_uuid
 from web.shell.once import NumberUsed
 from web.visits.models import PlannedVisit
 
-SHOWN = 60
+SHOWN, PLANNED = 60, 20
 
 
 @require_http_methods(["GET", "POST"])
@@ -31,7 +31,8 @@ def page(request):
     rows = due.with_weather(due.load(request.user, listed.object_list), rules_of(request.user.shop))
     planned = [plan for plan in plans.plans_ahead(request.user) if _is_of(plan, by)]
     context = {
-        "planned": plans.shown(request.user, planned) if listed.number == 1 and not by.kind else [],
+        "planned": plans.shown(request.user, planned[:PLANNED]) if listed.number == 1 and not by.kind else [],
+        "more_planned": max(len(planned) - PLANNED, 0),
         "now": timezone.now(),
         "groups": due.grouped(rows, timezone.localdate()),
         "rows": listed,

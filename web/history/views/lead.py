@@ -45,7 +45,7 @@ def visits(request):
     by, what = _narrowed(request), request.GET.get("what", "")
     if what not in lead.WHATS:
         raise Http404
-    rows = Paginator(lead.visits_of(request.user, what, by), SHOWN).get_page(request.GET.get("page"))
+    rows = Paginator(lead.keys_of(request.user, what, by), SHOWN).get_page(request.GET.get("page"))
     context = _filters(request, by) | {
         "what": lead.WHATS[what],
         "id": what,
@@ -69,10 +69,10 @@ def as_csv(request):
     return answer
 
 
-def with_headlines(visits) -> list:
-    """Visits of a list with what was said of them last, in the list's order; one query."""
-    keys = [visit.pk for visit in visits]
-    said = {row.pk: row for row in with_verdicts(Visit.objects.filter(pk__in=keys))}
+def with_headlines(page) -> list[Visit]:
+    """The visits of a page of keys with what was said of them last, in its order; one query."""
+    keys = list(page)
+    said = {row.pk: row for row in with_verdicts(Visit.objects.filter(pk__in=keys).select_related("summary"))}
     return [said[key] for key in keys]
 
 
@@ -101,7 +101,7 @@ def _filters(request, by: lead.Narrowed) -> dict:
 
 
 def _counted(request, what: str, by: lead.Narrowed) -> Paginator:
-    return Paginator(lead.visits_of(request.user, what, by), FIRST)
+    return Paginator(lead.keys_of(request.user, what, by), FIRST)
 
 
 def _by_person(request, by: lead.Narrowed) -> list[tuple[str, str, list[tuple[str, int]]]]:
