@@ -1,9 +1,12 @@
-// Hover, focus or tap on a state of the chart: its values are said in the line below.
+// The state under pointer, finger or focus, written out under the chart.
 export function readout(root) {
-  const say = (event) => {
-    const mark = event.target.closest?.("[data-readout]");
+  const show = (mark) => {
     const line = mark?.closest("figure")?.querySelector("[data-readout-line]");
     if (line) line.textContent = mark.dataset.readout;
   };
-  for (const kind of ["pointerover", "focusin", "click"]) root.addEventListener(kind, say);
+  for (const kind of ["pointerover", "focusin", "click"]) {
+    root.addEventListener(kind, ({ target }) => show(target.closest?.("[data-readout]")));
+  }
+  // A preview brings the chart anew: what is still under the pointer or in focus stays written.
+  root.addEventListener("htmx:afterSettle", () => show(root.querySelector("[data-readout]:hover, [data-readout]:focus")));
 }
