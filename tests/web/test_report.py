@@ -3,6 +3,7 @@
 import io
 import re
 import uuid
+import zipfile
 
 import pdfplumber
 import pytest
@@ -11,8 +12,13 @@ from pypdfium2 import PdfDocument
 
 from tests.web.conftest import a_picture
 from tests.web.test_due import finish
+from web.accounts.models import LEAD, User
+from web.background.models import Work
+from web.background.steps import run_step
 from web.exchange import paper
 from web.exchange.paper import A4, LETTER, _Ours, paper_of
+from web.exchange.tasks import REPORTS
+from web.history.summaries import summarise, to_summarise
 from web.houses.models import House
 from web.visits import changes
 
@@ -133,3 +139,31 @@ def test_the_paper_is_the_one_usual_where_the_shop_is(ours):
     assert paper_of(ours.shop) == LETTER and paper_of(ours.shop, A4) == A4 and paper_of(ours.shop, "roll") == LETTER
     ours.shop.time_zone = "Europe/Vienna"
     assert paper_of(ours.shop) == A4
+
+
+def test_the_reports_of_many_visits_are_made_in_the_background_and_fetched(signed_in, mended, ours):
+    """As the lead's page has narrowed to them; a step that is done again writes the same file over."""
+    start = reverse("exchange:start_reports")
+    assert signed_in.post(start).status_code == 403 and not Work.objects.exists(), "leads only"
+    User.objects.filter(pk=ours.person.pk).update(role=LEAD)
+    ours.person.refresh_from_db()
+    while steps := to_summarise(5):
+        for step in steps:
+            summarise(step)
+    for days, reports in (("90", 1), ("x", 1)):
+        signed_in.post(start, {"days": days, "model": ""})
+        work = Work.objects.filter(kind="reports").latest("pk")
+        REPORTS.step(work)
+        while run_step(work.pk):
+            pass
+        address = reverse("exchange:shop_archive", args=[work.public_id])
+        content = b"".join(signed_in.get(address).streaming_content)
+        with zipfile.ZipFile(io.BytesIO(content)) as packed:
+            names = packed.namelist()
+            assert len(names) == reports and "Ours house, main" in names[0] and names[0].endswith(".pdf")
+            assert "This system does what it should today." in said(packed.read(names[0]))
+    signed_in.post(start, {"model": "nothing like it"})
+    work = Work.objects.filter(kind="reports").latest("pk")
+    assert not run_step(work.pk)
+    work.refresh_from_db()
+    assert work.says.startswith("0 reports")

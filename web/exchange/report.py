@@ -5,6 +5,7 @@ from pathlib import Path
 
 from django.utils import timezone
 
+from web.exchange import paper
 from web.houses.models import Instrument
 from web.shell.bridge import words
 from web.shell.drawing.palette import PRINT
@@ -141,3 +142,10 @@ def _instruments(visit) -> list[Instrument]:
     """What the visit was read with."""
     used = Reading.objects.filter(round__visit=visit, instrument__isnull=False).values("instrument")
     return list(Instrument.objects.filter(pk__in=used).order_by("label"))
+
+
+def pdf_of(user, round_: Round, asked: str = "") -> bytes:
+    """The report of a visit as PDF, on the paper asked for or the one usual in the shop."""
+    made = report_of(user, round_)
+    size = paper.paper_of(round_.visit.shop, asked)
+    return paper.pdf(TEMPLATE, made.context, size, made.pictures, most=PAGES)

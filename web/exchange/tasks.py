@@ -1,23 +1,29 @@
 """Background work: the archive of a whole shop, written a few machines at a time and packed at the end; a large one
-taken in; old ones taken away.
+taken in; the reports of many visits; old files taken away.
 """
 
+import re
 import shutil
+import zipfile
 from collections.abc import Iterable, Iterator
 from datetime import timedelta
 from pathlib import Path
+from zoneinfo import ZoneInfo
 
 from django.conf import settings
 from django.utils import timezone
 
 from web.background.kinds import Kind, Step
 from web.background.models import Work
-from web.exchange import archive
+from web.exchange import archive, report
 from web.exchange.intake import IntakeRefused, take_in
 from web.exchange.services import taken_said, waits_at
 from web.houses.models import System
+from web.shell.bridge import shown_in
+from web.visits.models import Round
 
 AT_ONCE = 10  # machines in a step
+REPORTS_AT_ONCE = 1  # a report takes about a second
 KEPT_FOR = timedelta(days=7)
 READ_AT_ONCE = 2**20
 
@@ -72,6 +78,44 @@ def _joined(folder: Path) -> Iterator[bytes]:
             yield from lines
 
 
+def _report_step(work: Work) -> Step:
+    """The next reports of the visits that were asked for, each a file; packed at the end."""
+    keys, at = work.wants["visits"], work.cursor.get("at", 0)
+    parts = _folder() / str(work.public_id)
+    if at >= len(keys):
+        return _pack_reports(work, parts)
+    parts.mkdir(parents=True, exist_ok=True)
+    with timezone.override(ZoneInfo(work.shop.time_zone)), shown_in(work.started_by.temperatures):
+        for round_ in _last_rounds(keys[at : at + REPORTS_AT_ONCE]):
+            (parts / _name_of(round_)).write_bytes(report.pdf_of(work.started_by, round_))
+    return Step(len(keys[at : at + REPORTS_AT_ONCE]), {"at": at + REPORTS_AT_ONCE}, total=len(keys))
+
+
+def _last_rounds(keys: list[int]) -> list[Round]:
+    """The last round of each visit."""
+    rows = Round.objects.filter(visit__in=keys).select_related(
+        "visit__system__house__shop", "visit__started_by", "visit__with_person"
+    )
+    return list({row.visit_id: row for row in rows.order_by("visit", "number")}.values())
+
+
+def _name_of(round_: Round) -> str:
+    """What a report is called: its day, house and system, and its number, so that no two are alike."""
+    visit = round_.visit
+    named = f"{timezone.localtime(visit.started_at):%Y-%m-%d} {visit.system} {str(visit.public_id)[:8]}"
+    return re.sub(r"[^\w ,.-]", "_", named)[:120] + ".pdf"
+
+
+def _pack_reports(work: Work, parts: Path) -> Step:
+    files = sorted(parts.iterdir()) if parts.exists() else []
+    with zipfile.ZipFile(file_of(work).with_suffix(".part"), "w", zipfile.ZIP_STORED) as packed:
+        for file in files:
+            packed.write(file, file.name)
+    file_of(work).with_suffix(".part").rename(file_of(work))
+    shutil.rmtree(parts, ignore_errors=True)
+    return Step(0, work.cursor, ended=True, says=f"{len(files)} reports. They wait here for a week.")
+
+
 def _take_in(work: Work) -> Step:
     """A large archive, all of it or nothing: one step, whatever it takes. What is refused is said, not tried again."""
     path = waits_at(work)
@@ -99,5 +143,6 @@ def _old(paths: Iterable[Path]) -> int:
 
 
 EXPORT = Kind("Archive of the shop", _step)
+REPORTS = Kind("Reports of visits", _report_step)
 TAKE_IN = Kind("Archive taken in", _take_in)
 TIDY_EXPORTS = Kind("Old archives", _tidy, timedelta(days=1))

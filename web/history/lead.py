@@ -2,6 +2,7 @@
 work. Each number is the count of a list of visits.
 """
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 from urllib.parse import urlencode
@@ -13,6 +14,7 @@ from web.accounts.models import User
 from web.history import ledger
 from web.history.models import VisitSummary
 from web.history.summaries import worked_out_to
+from web.shell.forms import read_uuid
 from web.visits.bridge.stored import FAULTS, SOUND, UNTOLD
 from web.visits.models import FINISHED, RETURNED, Closing, Outcome, Visit
 
@@ -75,6 +77,17 @@ class Narrowed:
         """As the end of an address."""
         asked = {"days": str(self.days), "person": self.person, "model": self.model, "area": self.area} | more
         return urlencode({name: value for name, value in asked.items() if value})
+
+
+def narrowed_by(asked: Mapping[str, str]) -> Narrowed:
+    """As an address or a form says it; what cannot be read is left out."""
+    days, person = asked.get("days", ""), read_uuid(asked.get("person"))
+    return Narrowed(
+        min(int(days), MOST_DAYS) if days.isdecimal() and int(days) else USUAL_DAYS,
+        str(person or ""),
+        asked.get("model", "")[:60].strip(),
+        asked.get("area", "")[:60],
+    )
 
 
 def keys_of(user, what: str, by: Narrowed) -> QuerySet:

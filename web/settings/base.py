@@ -152,6 +152,7 @@ BACKGROUND_KINDS = {
     "learn_kinds": "web.kinds.tasks.LEARN",
     "summarise": "web.history.tasks.SUMMARISE",
     "export": "web.exchange.tasks.EXPORT",
+    "reports": "web.exchange.tasks.REPORTS",
     "take_in": "web.exchange.tasks.TAKE_IN",
     "tidy_exports": "web.exchange.tasks.TIDY_EXPORTS",
     "tidy": "web.background.tidy.TIDY",

@@ -16,11 +16,13 @@ from web.exchange.bundles import bundle_of_visit
 from web.exchange.forms import ArchiveForm
 from web.exchange.intake import IntakeRefused
 from web.exchange.tasks import file_of
+from web.history import lead
 from web.houses.access import house_for, system_for
 from web.houses.models import System
 from web.visits.access import visit_for
 
-EXPORT, TAKE_IN, LISTED = "export", "take_in", 5
+EXPORT, REPORTS, TAKE_IN, LISTED = "export", "reports", "take_in", 5
+MOST_REPORTS = 2_000
 IN_MEMORY = 8 * 2**20  # a larger archive waits on the disk while it is sent
 
 
@@ -55,14 +57,24 @@ def start(request):
     return redirect("exchange:archives")
 
 
+@require_POST
+def start_reports(request):
+    """Begin the reports of the finished visits that the lead's page has narrowed to."""
+    keys = list(lead.keys_of(request.user, "finished", lead.narrowed_by(request.POST))[:MOST_REPORTS])
+    background.start(request.user, REPORTS, {"visits": keys})
+    return redirect("exchange:archives")
+
+
 @require_GET
 def of_shop(request, public_id):
-    """The archive of the shop, once it is packed."""
+    """The archive of the shop, or the reports, once they are packed."""
     work = work_for(request.user, public_id)
     path = file_of(work)
-    if work.kind != EXPORT or not path.exists():
+    if work.kind not in (EXPORT, REPORTS) or not path.exists():
         raise Http404
-    answer = FileResponse(path.open("rb"), as_attachment=True, filename="shop.zip", content_type="application/zip")
+    answer = FileResponse(
+        path.open("rb"), as_attachment=True, filename=f"{work.kind}.zip", content_type="application/zip"
+    )
     answer["Cache-Control"] = "private, no-store"
     return answer
 
@@ -80,7 +92,7 @@ def page(request):
             form.add_error("file", f"{error} Nothing was taken in.")
         else:
             return redirect("exchange:archives")
-    works = Work.objects.visible_to(request.user).filter(kind__in=(EXPORT, TAKE_IN)).newest()[:LISTED]
+    works = Work.objects.visible_to(request.user).filter(kind__in=(EXPORT, REPORTS, TAKE_IN)).newest()[:LISTED]
     waiting = [(work, file_of(work).exists()) for work in works]
     return render(request, "exchange/archives.html", {"form": form, "works": waiting, "here": "shop"})
 

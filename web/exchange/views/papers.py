@@ -13,9 +13,7 @@ from web.visits.access import round_for
 def visit_report(request, public_id):
     """The report of a visit as PDF; a draft while the visit is open."""
     round_ = round_for(request.user, public_id)
-    made = report.report_of(request.user, round_)
-    size = paper.paper_of(round_.visit.shop, request.GET.get("paper", ""))
-    return _pdf(paper.pdf(report.TEMPLATE, made.context, size, made.pictures, most=report.PAGES), f"visit-{public_id}")
+    return _pdf(report.pdf_of(request.user, round_, request.GET.get("paper", "")), f"visit-{public_id}")
 
 
 @require_GET

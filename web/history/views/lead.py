@@ -11,7 +11,6 @@ from django.views.decorators.http import require_GET
 from web.accounts.models import User
 from web.history import lead
 from web.history.due import areas_of
-from web.shell.forms import read_uuid
 from web.shell.spreadsheet import harmless
 from web.visits.access import with_verdicts
 from web.visits.models import Visit
@@ -77,16 +76,10 @@ def with_headlines(page) -> list[Visit]:
 
 
 def _narrowed(request) -> lead.Narrowed:
-    """What is asked for in the address; what cannot be read is left out. Leads only."""
+    """What is asked for in the address. Leads only."""
     if not request.user.is_lead or request.user.shop_id is None:
         raise Http404
-    days, person = request.GET.get("days", ""), read_uuid(request.GET.get("person"))
-    return lead.Narrowed(
-        min(int(days), lead.MOST_DAYS) if days.isdecimal() and int(days) else lead.USUAL_DAYS,
-        str(person or ""),
-        request.GET.get("model", "")[:60].strip(),
-        request.GET.get("area", "")[:60],
-    )
+    return lead.narrowed_by(request.GET)
 
 
 def _filters(request, by: lead.Narrowed) -> dict:
