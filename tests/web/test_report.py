@@ -28,6 +28,7 @@ SAYS = (
     "The filter is blocked.", "Filter changed", "A new filter is in.", "Temperature split", "How sure:", "cannot see",
     "Ours probe", "calibrated", "local codes and licensed practice prevail", "Engine 0.1", "house rules",
     "Before and after", "Ana Test",
+    "Expected by the published curves, for this air and weather: temperature split",
 )  # fmt: skip
 LONG_NAME = "The house at the end of the long lane behind the mill, second gate on the left"
 

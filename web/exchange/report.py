@@ -14,6 +14,7 @@ from web.shell.drawing.psychrometric import chart_svg
 from web.shell.trace import or_else
 from web.visits.access import Around, around, last_instruments
 from web.visits.bridge import vocabulary
+from web.visits.bridge.results import authority_of, label_of
 from web.visits.changes.photos import file_of
 from web.visits.load.filling import stored_sheet
 from web.visits.load.material import material_of, standing
@@ -45,6 +46,7 @@ def report_of(user, round_: Round) -> Report:
     parts = {
         "found": lambda: _found(sheet),
         "marks": lambda: _marks(sheet),
+        "expected_by": lambda: _expected_by(sheet),
         "compared": lambda: _compared(sheet, beside),
         "drawn": lambda: drawing.one(sheet, PRINT, narrow=False)["drawing"],
         "chart": lambda: _chart(sheet),
@@ -98,6 +100,15 @@ def _marks(sheet: Sheet) -> list[dict]:
     marks = judge.row_of_marks(sheet)
     rows = [marks[n : n + MARKS_ABREAST] for n in range(0, len(marks), MARKS_ABREAST)]
     return [{"beam": beam([mark["plumb"] for mark in row], PRINT), "marks": row} for row in rows]
+
+
+def _expected_by(sheet: Sheet) -> list[tuple[str, str]]:
+    """Where expected values come from, and of which quantities: one line for each source."""
+    found: dict[str, list[str]] = {}
+    for q in sheet.assessed.row:
+        if source := authority_of(q):
+            found.setdefault(source, []).append(label_of(q).lower())
+    return [(source, ", ".join(labels)) for source, labels in found.items()]
 
 
 def _compared(sheet: Sheet, beside: Around) -> dict:

@@ -302,6 +302,11 @@ def allowed(q: Quantity) -> str:
     return quantity_words.allowed(q, words())
 
 
+def authority_of(q: Quantity) -> str:
+    """Where what is expected of it comes from, in words; '' where nothing is."""
+    return quantity_words.authority(q) if q.expected.known else ""
+
+
 def is_difference(q: Quantity) -> bool:
     """Whether its °F are a difference of two temperatures."""
     return quantity_words.is_difference(q.id)
