@@ -1,6 +1,7 @@
 """The report of a visit on paper: two pages at most, every script, everything the screen says, a draft while open."""
 
 import io
+import json
 import re
 import uuid
 import zipfile
@@ -17,7 +18,7 @@ from web.background.models import Work
 from web.background.steps import run_step
 from web.exchange import paper
 from web.exchange.paper import A4, LETTER, _Ours, paper_of
-from web.exchange.tasks import REPORTS
+from web.exchange.tasks import EXPORT, REPORTS
 from web.history.summaries import summarise, to_summarise
 from web.houses.models import House
 from web.visits import changes
@@ -142,29 +143,34 @@ def test_the_paper_is_the_one_usual_where_the_shop_is(ours):
     assert paper_of(ours.shop) == A4
 
 
-def test_the_reports_of_many_visits_are_made_in_the_background_and_fetched(signed_in, mended, ours):
-    """As the lead's page has narrowed to them; a step that is done again writes the same file over."""
-    start = reverse("exchange:start_reports")
-    assert signed_in.post(start).status_code == 403 and not Work.objects.exists(), "leads only"
+def made(signed_in, kind, start, asked):
+    """The files that background work made of what was asked, and what it says."""
+    signed_in.post(start, asked)
+    work = Work.objects.filter(kind=kind).latest("pk")
+    (REPORTS if kind == "reports" else EXPORT).step(work)  # a worker that was killed: the step is done again
+    while run_step(work.pk):
+        pass
+    work.refresh_from_db()
+    content = b"".join(signed_in.get(reverse("exchange:shop_archive", args=[work.public_id])).streaming_content)
+    with zipfile.ZipFile(io.BytesIO(content)) as packed:
+        return {name: packed.read(name) for name in packed.namelist()}, work.says
+
+
+def test_reports_and_the_archive_of_what_a_lead_looks_at_are_made_in_the_background(signed_in, mended, ours):
+    reports, machines = reverse("exchange:start_reports"), reverse("exchange:start_narrowed")
+    for start in (reports, machines):
+        assert signed_in.post(start).status_code == 403 and not Work.objects.exists(), "leads only"
     User.objects.filter(pk=ours.person.pk).update(role=LEAD)
     ours.person.refresh_from_db()
     while steps := to_summarise(5):
         for step in steps:
             summarise(step)
-    for days, reports in (("90", 1), ("x", 1)):
-        signed_in.post(start, {"days": days, "model": ""})
-        work = Work.objects.filter(kind="reports").latest("pk")
-        REPORTS.step(work)
-        while run_step(work.pk):
-            pass
-        address = reverse("exchange:shop_archive", args=[work.public_id])
-        content = b"".join(signed_in.get(address).streaming_content)
-        with zipfile.ZipFile(io.BytesIO(content)) as packed:
-            names = packed.namelist()
-            assert len(names) == reports and "Ours house, main" in names[0] and names[0].endswith(".pdf")
-            assert "This system does what it should today." in said(packed.read(names[0]))
-    signed_in.post(start, {"model": "nothing like it"})
-    work = Work.objects.filter(kind="reports").latest("pk")
-    assert not run_step(work.pk)
-    work.refresh_from_db()
-    assert work.says.startswith("0 reports")
+    for days in ("90", "x"):
+        [(name, report)] = made(signed_in, "reports", reports, {"days": days})[0].items()
+        assert "Ours house, main" in name and name.endswith(".pdf")
+        assert "This system does what it should today." in said(report)
+        files, _ = made(signed_in, "export", machines, {"days": days})
+        assert json.loads(files["manifest.json"])["records"]["system"] == 1
+    none = {"model": "nothing like it"}
+    assert made(signed_in, "reports", reports, none)[1].startswith("0 reports")
+    assert made(signed_in, "export", machines, none)[1].startswith("0 systems")

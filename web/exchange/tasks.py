@@ -1,5 +1,5 @@
-"""Background work: the archive of a whole shop, written a few machines at a time and packed at the end; a large one
-taken in; the reports of many visits; old files taken away.
+"""Background work: the archive of a shop or of some of its machines, written a few machines at a time and packed at
+the end; a large one taken in; the reports of many visits; old files taken away.
 """
 
 import re
@@ -11,6 +11,7 @@ from pathlib import Path
 from zoneinfo import ZoneInfo
 
 from django.conf import settings
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from web.background.kinds import Kind, Step
@@ -40,18 +41,24 @@ def _folder() -> Path:
 def _step(work: Work) -> Step:
     """The next machines written to files of their own: a step that is done again writes the same ones over."""
     after, number = work.cursor.get("after", 0), work.cursor.get("number", 0)
-    of_shop = System.objects.filter(house__shop=work.shop, house__is_practice=False).order_by("pk")
-    systems = list(of_shop.filter(pk__gt=after).select_related("house__shop")[:AT_ONCE])
+    wanted = _wanted(work)
+    systems = list(wanted.filter(pk__gt=after).select_related("house__shop")[:AT_ONCE])
     parts = _folder() / str(work.public_id)
     if not systems:
-        return _pack(work, parts, of_shop)
+        return _pack(work, parts, wanted)
     for name, lines in archive.members_of(work.shop, systems):
         part = parts / name / f"{number:06}"
         part.parent.mkdir(parents=True, exist_ok=True)
         with part.open("wb") as out:
             out.writelines(lines)
     cursor = {"after": systems[-1].pk, "number": number + 1}
-    return Step(len(systems), cursor, total=of_shop.count())
+    return Step(len(systems), cursor, total=wanted.count())
+
+
+def _wanted(work: Work) -> QuerySet[System]:
+    """The machines that were asked for; all of the shop's where none were named."""
+    of_shop = System.objects.filter(house__shop=work.shop, house__is_practice=False).order_by("pk")
+    return of_shop.filter(pk__in=work.wants["systems"]) if "systems" in work.wants else of_shop
 
 
 def _pack(work: Work, parts: Path, systems) -> Step:
@@ -142,7 +149,7 @@ def _old(paths: Iterable[Path]) -> int:
     return gone
 
 
-EXPORT = Kind("Archive of the shop", _step)
+EXPORT = Kind("Archive", _step)
 REPORTS = Kind("Reports of visits", _report_step)
 TAKE_IN = Kind("Archive taken in", _take_in)
 TIDY_EXPORTS = Kind("Old archives", _tidy, timedelta(days=1))

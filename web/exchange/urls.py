@@ -14,6 +14,7 @@ urlpatterns = [
     path("houses/<uuid:public_id>/archive.zip", archives.of_house, name="house_archive"),
     path("archives/", archives.page, name="archives"),
     path("archives/start/", archives.start, name="start_archive"),
+    path("archives/start/narrowed/", archives.start_narrowed, name="start_narrowed"),
     path("reports/start/", archives.start_reports, name="start_reports"),
     path("archives/<uuid:public_id>.zip", archives.of_shop, name="shop_archive"),
     path("tokens/", tokens.page, name="tokens"),

@@ -58,8 +58,17 @@ def start(request):
 
 
 @require_POST
+def start_narrowed(request):
+    """Begin the archive of the machines whose finished visits the lead's page has narrowed to."""
+    visits = lead.keys_of(request.user, "finished", lead.narrowed_by(request.POST))
+    systems = System.objects.filter(visits__in=visits).distinct().values_list("pk", flat=True)
+    background.start(request.user, EXPORT, {"systems": list(systems)})
+    return redirect("exchange:archives")
+
+
+@require_POST
 def start_reports(request):
-    """Begin the reports of the finished visits that the lead's page has narrowed to."""
+    """Begin the reports of those visits."""
     keys = list(lead.keys_of(request.user, "finished", lead.narrowed_by(request.POST))[:MOST_REPORTS])
     background.start(request.user, REPORTS, {"visits": keys})
     return redirect("exchange:archives")
