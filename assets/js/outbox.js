@@ -184,7 +184,7 @@ async function sendPictures() {
   for (const picture of await mine("pictures")) {
     const body = new FormData();
     for (const key of ["id", "subject", "file"]) body.append(key, picture[key]);
-    const response = await post(picture.to, body);
+    const response = picture.file.size > Number(document.body.dataset.largestPhoto) ? tooLarge() : await post(picture.to, body);
     const failed = failureOf(response);
     if (failed && failed !== "unreadable") return failed;
     if (response.status === 404 && picture.patient && Date.now() - new Date(picture.taken_at) < PATIENCE_MS) continue;
@@ -195,6 +195,11 @@ async function sendPictures() {
     tell({ kind: "answer", item, result });
   }
   return "";
+}
+
+// The answer of a server that would not take it: it would end the connection in the middle, as a lost one does.
+function tooLarge() {
+  return Response.json({ error: "That picture is too large.", hint: "Take a smaller one." }, { status: 413 });
 }
 
 function post(address, body) {

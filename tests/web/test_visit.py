@@ -2,23 +2,20 @@
 over, left to do.
 """
 
-import uuid
 from datetime import timedelta
 
 import pytest
 from django.core.exceptions import PermissionDenied
 from django.urls import reverse
 from django.utils import timezone
-from PIL import Image
 
-from tests.web.conftest import Device, a_picture, plain, whole_sheet, words
+from tests.web.conftest import Device, plain, whole_sheet, words
 from web.accounts.models import User
 from web.houses.models import System
 from web.houses.weather import Weather
 from web.visits import changes
-from web.visits.changes.photos import SIDES, PhotoRefused, file_of
 from web.visits.load.material import carried_into, entries_of
-from web.visits.models import Action, FollowUp, Handover, Photo, Reading, Remark, Round, Visit
+from web.visits.models import Action, FollowUp, Handover, Reading, Remark, Round, Visit
 
 RETURN = ("return_unit", "dry_bulb")
 
@@ -234,48 +231,6 @@ def test_a_follow_up_stands_where_it_blocks_until_it_is_closed(signed_in, ours):
     signed_in.post(reverse("visits:close_follow_up", args=[found.public_id]), {"outcome": "x", "visit": "no-uuid"})
     found.refresh_from_db()
     assert found.outcome == "Flare nut, tightened." and "Leak-check" not in words(signed_in.get("/"))
-
-
-def test_a_picture_is_kept_once_upright_small_and_without_its_place(signed_in, ours):
-    exif = Image.Exif()
-    exif[0x0112] = 6  # turned by 90 degrees
-    exif.get_ifd(0x8825)[1] = "N"
-    exif[0x010F] = "some camera"
-    address, number = reverse("visits:add_photo", args=[ours.visit.public_id, 1]), str(uuid.uuid4())
-    for _ in range(2):
-        answer = signed_in.post(
-            address, {"id": number, "subject": "coil", "file": a_picture(size=(3000, 2000), exif=exif)}
-        )
-        assert answer.status_code == 200 and answer.json()["subject"] == "Coil"
-    kept = Photo.objects.get()
-    assert (kept.width, kept.height) == (1067, 1600) and kept.round == ours.round
-    for size, side in SIDES.items():
-        with Image.open(file_of(kept, size)) as picture:
-            assert max(picture.size) == side and not picture.getexif()
-    shown = signed_in.get(reverse("visits:photo", args=[kept.public_id, "small"]))
-    assert shown.headers["Content-Type"] == "image/jpeg" and "private" in shown.headers["Cache-Control"]
-    assert signed_in.get(reverse("visits:photo", args=[kept.public_id, "huge"])).status_code == 404
-    assert str(kept.public_id) in signed_in.get(ours.visit.get_absolute_url()).content.decode()
-
-
-def test_what_is_no_picture_is_refused_in_plain_words(signed_in, ours, settings):
-    address = reverse("visits:add_photo", args=[ours.visit.public_id, 1])
-    good = {"id": str(uuid.uuid4()), "subject": "coil"}
-    script = a_picture()
-    script.file.seek(0)
-    script.file.write(b"<svg onload=alert(1)>")
-    for bad in (
-        {**good, "file": script},
-        {**good, "subject": "cat", "file": a_picture()},
-        {**good},
-        {"id": "x", "subject": "coil", "file": a_picture()},
-    ):
-        answer = signed_in.post(address, bad)
-        assert answer.status_code == 400 and answer.json()["error"]
-    settings.LARGEST_PHOTO_BYTES = 100
-    with pytest.raises(PhotoRefused, match="larger"):
-        changes.add_photo(ours.person, uuid.uuid4(), ours.system, None, "coil", a_picture())
-    assert Photo.objects.count() == 0
 
 
 def no_service(house, when):

@@ -4,24 +4,16 @@ from django import forms
 
 from web.exchange.models import SCOPES
 
-LARGEST_BYTES = 100 * 2**20
-
 
 class ArchiveForm(forms.Form):
     """An archive of Ruddy Draft."""
 
     file = forms.FileField(
         label="Archive",
-        help_text="A .zip that was exported here or by another shop's Ruddy Draft.",
+        help_text="A .zip that was exported here or by another shop's Ruddy Draft, at most 100 MB.",
         error_messages={"required": "Choose an archive first.", "empty": "This file is empty."},
         widget=forms.ClearableFileInput(attrs={"accept": ".zip"}),
     )
-
-    def clean_file(self):
-        file = self.cleaned_data["file"]
-        if file.size > LARGEST_BYTES:
-            raise forms.ValidationError("It has more than 100 MB: export fewer systems at once.")
-        return file
 
 
 class RegisterForm(forms.Form):

@@ -60,6 +60,7 @@ MIDDLEWARE = [
     "csp.middleware.CSPMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
+    "web.shell.uploads.LargestUpload",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
@@ -176,6 +177,7 @@ X_FRAME_OPTIONS = "DENY"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 256 * 1024
 MEDIA_ROOT = Path(required("RUDDY_STATE")) / "media"  # pictures; served by a view that checks the shop
 LARGEST_PHOTO_BYTES = 15 * 1024 * 1024
+LARGEST_UPLOADS = {"exchange:archives": 100 * 1024 * 1024}  # by address; elsewhere a picture is the largest
 
 # To the standard error, which whoever starts the server keeps: in every setting, DEBUG or not.
 LOGGING = {

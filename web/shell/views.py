@@ -7,6 +7,7 @@ MESSAGES = {
     400: ("That request could not be read.", "Go back, reload the page and try again. Nothing stored was changed."),
     403: ("This is not open to you.", "It may belong to another shop, or you were signed out. Sign in and try again."),
     404: ("There is nothing here.", "The address may be mistyped, or it belongs to another shop."),
+    413: ("That is too large.", "Send a smaller file."),
     500: (
         "Something went wrong on our side.",
         "What you stored is safe; unsent readings stay on this device. Try again.",
@@ -14,8 +15,9 @@ MESSAGES = {
 }
 
 
-def _answer(request, status):
-    headline, advice = MESSAGES[status]
+def _answer(request, status, advice=""):
+    headline, usual = MESSAGES[status]
+    advice = advice or usual
     if "application/json" in request.headers.get("Accept", ""):
         return JsonResponse(
             {"error": headline, "hint": advice, "request": getattr(request, "number", "")}, status=status
@@ -35,6 +37,11 @@ def forbidden(request, exception=None):
 
 def not_found(request, exception=None):
     return _answer(request, 404)
+
+
+def too_large(request, most):
+    """For what has more than `most` bytes."""
+    return _answer(request, 413, f"Here at most {most // 2**20} MB are taken: send a smaller file.")
 
 
 def server_error(request):

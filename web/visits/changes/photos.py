@@ -1,20 +1,26 @@
 """Keeping a picture: checked, turned upright, resized, and without the place and the camera in it."""
 
 import io
+import threading
 import uuid
-import warnings
 from pathlib import Path
 
 from django.conf import settings
 from django.core.files.base import ContentFile
 from django.db import IntegrityError, transaction
 from PIL import Image, ImageOps
+from PIL.ImageFile import ImageFile
 
 from web.accounts.access import need_shop
 from web.visits.models import SUBJECTS, Photo, Round
 
-FORMATS = ("JPEG", "PNG", "WEBP")
-MOST_PIXELS = 60_000_000
+# The most pixels of a format, so that none takes more than 250 MB to read. Measured with Pillow: a JPEG is read at a
+# half, a quarter or an eighth of its size; a progressive one takes up to 10 bytes a pixel, PNG 9, WebP 15.
+MOST_PIXELS = {"JPEG": 85_000_000, "PNG": 25_000_000, "WEBP": 16_000_000}
+MOST_PIXELS_PROGRESSIVE = 25_000_000
+AS_THEY_ARE = ("RGB", "RGBA", "L", "CMYK")  # can be made smaller before anything else is done to them
+HEIC = (b"heic", b"heix", b"hevc", b"heim", b"heis", b"mif1", b"msf1", b"avif")  # major brands, ISO/IEC 23008-12
+_one_at_a_time = threading.Lock()  # of a process, whatever is sent at once
 SIDES = {"full": 1600, "small": 320}  # the longer side, in pixels
 
 
@@ -31,7 +37,7 @@ def add_photo(actor, public_id: uuid.UUID, system, round_: Round | None, subject
         return found
     if subject not in SUBJECTS:
         raise PhotoRefused("Say what the picture shows.")
-    upright = _read(file)
+    upright = read_picture(file)
     try:
         with transaction.atomic():
             photo = Photo.objects.create(
@@ -54,7 +60,7 @@ def keep_file(photo: Photo, content: bytes) -> None:
     """Keep the file of a picture that comes from another record: what is in our stored form already, byte for byte.
     Raises PhotoRefused.
     """
-    upright = _read(ContentFile(content))
+    upright = read_picture(ContentFile(content))
     is_ours = (upright.width, upright.height) == (photo.width, photo.height) and _is_stored_form(content)
     _write(upright, photo)
     if is_ours:
@@ -72,7 +78,7 @@ def file_of(photo: Photo, size: str) -> Path:
     return settings.MEDIA_ROOT / "photos" / str(photo.shop_id) / f"{photo.public_id}-{size}.jpg"
 
 
-def _read(file) -> Image.Image:
+def read_picture(file) -> Image.Image:
     """The picture, upright, in plain colours, at most the full size. Only pixels survive: no location, no camera, no
     thumbnail.
     """
@@ -80,21 +86,33 @@ def _read(file) -> Image.Image:
         raise PhotoRefused(
             f"The file is larger than {settings.LARGEST_PHOTO_BYTES // 2**20} MB. Take a smaller picture."
         )
+    beginning = file.read(12)
+    file.seek(0)
+    if beginning[4:8] == b"ftyp" and beginning[8:] in HEIC:
+        raise PhotoRefused(
+            "This is a HEIC picture, which cannot be read here. Set the phone's camera to JPEG (many call it 'most"
+            " compatible'), or share the picture as JPEG."
+        )
     try:
-        with warnings.catch_warnings():
-            warnings.simplefilter("error", Image.DecompressionBombWarning)
-            with Image.open(file, formats=FORMATS) as opened:
-                if opened.width * opened.height > MOST_PIXELS:
-                    raise PhotoRefused("The picture has too many pixels. Take a smaller one.")
-                opened.draft("RGB", (2 * SIDES["full"], 2 * SIDES["full"]))
-                upright = ImageOps.exif_transpose(opened).convert("RGB")
+        with _one_at_a_time, Image.open(file, formats=tuple(MOST_PIXELS)) as opened:
+            return _upright(opened)
     except PhotoRefused:
         raise
     except Exception as error:  # Pillow raises many kinds for a broken file; all mean the same here
         raise PhotoRefused("This file is no picture that can be read. JPEG, PNG or WebP, please.") from error
-    upright.thumbnail((SIDES["full"], SIDES["full"]))
-    clean = Image.new("RGB", upright.size)
-    clean.paste(upright)
+
+
+def _upright(opened: ImageFile) -> Image.Image:
+    assert opened.format
+    most = MOST_PIXELS_PROGRESSIVE if "progressive" in opened.info else MOST_PIXELS[opened.format]
+    if opened.width * opened.height > most:
+        raise PhotoRefused("The picture has too many pixels. Take a smaller one.")
+    side = SIDES["full"]
+    plain = opened if opened.mode in AS_THEY_ARE else opened.convert("RGB")
+    plain.thumbnail((side, side), reducing_gap=1.5)
+    turned = ImageOps.exif_transpose(plain).convert("RGB")
+    clean = Image.new("RGB", turned.size)
+    clean.paste(turned)
     return clean
 
 
