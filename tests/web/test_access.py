@@ -194,15 +194,6 @@ def test_writing_needs_the_csrf_token(ours):
     assert strict.post(reverse("visits:start", args=[ours.system.public_id])).status_code == 403
 
 
-def test_five_wrong_passwords_pause_the_name(client, ours, settings):
-    settings.AXES_ENABLED = True
-    wrong = {"username": "ana", "password": "nope"}
-    statuses = [client.post("/sign-in/", wrong).status_code for _ in range(6)]
-    assert statuses[0] == 200 and statuses[-1] == 429
-    locked = client.post("/sign-in/", {"username": "ana", "password": PASSWORD})
-    assert locked.status_code == 429 and "quarter of an hour" in locked.content.decode()
-
-
 def test_a_wrong_password_is_said_in_plain_words_and_the_name_stays(client, ours):
     html = client.post("/sign-in/", {"username": "ana", "password": "nope"}).content.decode()
     assert "do not match" in html and 'value="ana"' in html

@@ -76,3 +76,11 @@ class DoorLink(models.Model):
     @property
     def role_label(self):
         return ROLES.get(self.role, self.role)
+
+
+class Tally(models.Model):
+    """How often something was tried since a stretch of time began: see web.accounts.limits."""
+
+    key = models.CharField(max_length=100, primary_key=True)
+    count = models.PositiveIntegerField()
+    until = models.DateTimeField(db_index=True)

@@ -1,13 +1,13 @@
 """Signing in and out, the shop and the people in it."""
 
 from django.contrib.auth.decorators import login_not_required
-from django.contrib.auth.views import LoginView, LogoutView, PasswordChangeView
+from django.contrib.auth.views import LogoutView, PasswordChangeView
 from django.urls import path, reverse_lazy
 
-from web.accounts.views import people, shop
+from web.accounts.views import door, people, shop
 
 app_name = "accounts"
-sign_in = login_not_required(LoginView.as_view(template_name="accounts/sign_in.html", redirect_authenticated_user=True))
+sign_in = login_not_required(door.SignIn.as_view())
 own_password = PasswordChangeView.as_view(
     template_name="accounts/password.html", success_url=reverse_lazy("accounts:preferences")
 )

@@ -4,12 +4,12 @@ from collections import defaultdict
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from django.core.cache import cache
 from django.db import transaction
 from django.db.models import Max, Min
 from django.utils import timezone
 
 from web.accounts.access import need_shop
+from web.accounts.limits import Limit
 from web.houses.models import House
 from web.probes import bridge
 from web.probes.forms import SampleItem
@@ -18,8 +18,7 @@ from web.retention.services import remove
 from web.shell.retry import retried
 from web.shell.tokens import hash_of, new_token
 
-# Of one gateway and server process: six a second, for catching up after a drop-out.
-BATCHES_PER_WINDOW, WINDOW_S = 60, 10
+BATCHES = Limit("batches", 60, timedelta(seconds=10))  # of one gateway: six a second, to catch up after a drop-out
 MOST_PROBES = 40
 KEEP_RAW, MEAN_S = timedelta(hours=24), 10
 FARTHEST_AHEAD = timedelta(minutes=2)
@@ -31,7 +30,11 @@ WATCHED = timedelta(seconds=TRACE_TENS * MEAN_S)  # a swing is held with all of 
 
 
 class TooOften(Exception):
-    """A gateway that sends more than it may."""
+    """A gateway that sends more than it may; until when."""
+
+    def __init__(self, until: datetime):
+        super().__init__()
+        self.until = until
 
 
 def add_gateway(actor, name: str, token: str = "", house: House | None = None) -> tuple[Gateway, str]:
@@ -67,7 +70,8 @@ def store_samples(gateway: Gateway, items: list[SampleItem], clock: datetime) ->
     Idempotent by probe, channel and sequence. The gateway's clock is measured against ours, and its times are
     corrected.
     """
-    _not_too_often(gateway)
+    if until := BATCHES.count(gateway.pk):
+        raise TooOften(until)
     now = timezone.now()
     offset = now - clock
     probes = _probes(gateway, items)
@@ -88,13 +92,6 @@ def store_samples(gateway: Gateway, items: list[SampleItem], clock: datetime) ->
 
     retried(keep)  # two batches of one van at once hold each other's rows
     return answers
-
-
-def _not_too_often(gateway: Gateway) -> None:
-    key = f"batches:{gateway.pk}:{int(timezone.now().timestamp()) // WINDOW_S}"
-    cache.add(key, 0, WINDOW_S * 2)
-    if cache.incr(key) > BATCHES_PER_WINDOW:
-        raise TooOften
 
 
 def _probes(gateway: Gateway, items: list[SampleItem]) -> dict[str, Probe]:

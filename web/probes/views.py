@@ -8,6 +8,8 @@ from django.utils import timezone
 from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
+from web.accounts.limits import seconds_to
+from web.accounts.views.door import slow_to_guess
 from web.probes import bridge, services
 from web.probes.forms import BatchError, GatewayForm, parse_batch
 from web.probes.models import Gateway, Newest
@@ -17,6 +19,7 @@ FLAT_PCT, SILENT_S = 15.0, 30
 
 @csrf_exempt  # no cookie is looked at here: the token in the header is all that counts
 @login_not_required
+@slow_to_guess
 @require_POST
 def samples(request):
     """A batch from one gateway, idempotent, answered per sample. See docs/gateway.md."""
@@ -29,9 +32,9 @@ def samples(request):
         answers = services.store_samples(gateway, items, clock)
     except BatchError as error:
         return JsonResponse({"error": str(error)}, status=400)
-    except services.TooOften:
+    except services.TooOften as error:
         answer = JsonResponse({"error": "Too many batches: send fewer, with more samples in each."}, status=429)
-        answer.headers["Retry-After"] = str(services.WINDOW_S)
+        answer.headers["Retry-After"] = str(seconds_to(error.until))
         return answer
     return JsonResponse({"clock": timezone.now().isoformat(), "results": answers})
 

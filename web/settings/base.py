@@ -46,7 +46,6 @@ INSTALLED_APPS = [
     "django.forms",
     "django_htmx",
     "csp",
-    "axes",
     "django_tasks",
     "django_tasks_db",
 ]
@@ -70,7 +69,6 @@ MIDDLEWARE = [
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
-    "axes.middleware.AxesMiddleware",
 ]
 
 TEMPLATES = [
@@ -111,7 +109,7 @@ DATABASES = {
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 AUTH_USER_MODEL = "accounts.User"
-AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "web.accounts.backends.PersonBackend"]
+AUTHENTICATION_BACKENDS = ["web.accounts.backends.PersonBackend"]
 PASSWORD_HASHERS = [
     "django.contrib.auth.hashers.Argon2PasswordHasher",
     "django.contrib.auth.hashers.PBKDF2PasswordHasher",
@@ -129,13 +127,8 @@ LOGIN_URL = "accounts:sign_in"
 LOGIN_REDIRECT_URL = "today:today"
 LOGOUT_REDIRECT_URL = "accounts:sign_in"
 
-# Five wrong passwords for one name from one address: a quarter of an hour's pause.
-AXES_FAILURE_LIMIT = 5
-AXES_COOLOFF_TIME = 0.25
-AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
-AXES_LOCKOUT_TEMPLATE = "accounts/locked.html"
-AXES_HTTP_RESPONSE_CODE = 429
-AXES_VERBOSE = False
+# The addresses of our own proxies: whose word is taken on where a request comes from.
+TRUSTED_PROXIES = os.environ.get("RUDDY_PROXIES", "").split()
 
 # What links that leave the installation begin with: calendars, and what is printed.
 PUBLIC_ADDRESS = os.environ.get("RUDDY_PUBLIC_ADDRESS", "")

@@ -8,6 +8,7 @@ MESSAGES = {
     403: ("This is not open to you.", "It may belong to another shop, or you were signed out. Sign in and try again."),
     404: ("There is nothing here.", "The address may be mistyped, or it belongs to another shop."),
     413: ("That is too large.", "Send a smaller file."),
+    429: ("That is too often.", "Wait a few minutes, then try again."),
     500: (
         "Something went wrong on our side.",
         "What you stored is safe; unsent readings stay on this device. Try again.",
@@ -18,7 +19,7 @@ MESSAGES = {
 def _answer(request, status, advice=""):
     headline, usual = MESSAGES[status]
     advice = advice or usual
-    if "application/json" in request.headers.get("Accept", ""):
+    if "application/json" in (request.content_type, request.headers.get("Accept", "")):
         return JsonResponse(
             {"error": headline, "hint": advice, "request": getattr(request, "number", "")}, status=status
         )
@@ -42,6 +43,13 @@ def not_found(request, exception=None):
 def too_large(request, most):
     """For what has more than `most` bytes."""
     return _answer(request, 413, f"Here at most {most // 2**20} MB are taken: send a smaller file.")
+
+
+def too_often(request, wait_s):
+    """For whoever has to wait some seconds."""
+    answer = _answer(request, 429)
+    answer["Retry-After"] = str(wait_s)
+    return answer
 
 
 def server_error(request):

@@ -10,9 +10,10 @@ from django.utils import timezone
 from django.views.decorators.debug import sensitive_post_parameters
 from django.views.decorators.http import require_http_methods, require_POST
 
-from web.accounts import services
+from web.accounts import guard, services
 from web.accounts.forms import ComeInForm, InviteForm
 from web.accounts.models import ROLES, DoorLink, User
+from web.accounts.views.door import slow_to_guess
 from web.shell.address import public_address
 
 
@@ -39,6 +40,8 @@ def change(request, public_id):
             return _shown(request, InviteForm(), _address(services.let_choose_password(request.user, person)))
         if did == "go":
             services.let_go(request.user, person)
+        elif did == "lift":
+            services.lift_pause(request.user, person)
         elif did == "back":
             services.let_in_again(request.user, person)
         else:
@@ -61,6 +64,7 @@ def end(request, public_id):
 
 @sensitive_post_parameters()
 @login_not_required
+@slow_to_guess
 @require_http_methods(["GET", "POST"])
 def come_in(request, token):
     """For whoever has the link: a name and a password, or a new password."""
@@ -82,12 +86,18 @@ def come_in(request, token):
 
 
 def _shown(request, form: InviteForm, address: str):
-    people = User.objects.filter(shop=request.user.shop_id).order_by("-is_active", "first_name")
+    people = list(User.objects.filter(shop=request.user.shop_id).order_by("-is_active", "first_name"))
+    paused = guard.paused_names(people)
     asked = DoorLink.objects.visible_to(request.user).live().select_related("person", "made_by").order_by("-pk")
     context = {
-        "form": form, "address": address, "people": people, "asked": asked, "roles": ROLES, "now": timezone.now(),
+        "form": form,
+        "address": address,
+        "people": [(person, paused.get(person)) for person in people],
+        "asked": asked,
+        "roles": ROLES,
+        "now": timezone.now(),
         "here": "shop",
-    }  # fmt: skip
+    }
     answer = render(request, "accounts/people.html", context)
     answer["Cache-Control"] = "no-store"
     return answer

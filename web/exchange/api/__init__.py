@@ -5,6 +5,7 @@ the gateways' way in.
 from django.contrib.auth.decorators import login_not_required
 from ninja import NinjaAPI
 
+from web.accounts.views.door import slow_to_guess
 from web.exchange.api.door import GATEWAY, REFUSALS
 from web.exchange.api.reads import router
 
@@ -43,5 +44,5 @@ def urls():
     """Its addresses. Nobody signs in here: the token is all that counts."""
     patterns, app, namespace = api.urls
     for pattern in patterns:
-        pattern.callback = login_not_required(pattern.callback)
+        pattern.callback = login_not_required(slow_to_guess(pattern.callback, told=(401,)))
     return patterns, app, namespace

@@ -1,12 +1,15 @@
 """Who may read what, and how often; and how the gateways' way in is described."""
 
-from ninja.security import HttpBearer
-from ninja.throttling import SimpleRateThrottle
+from datetime import timedelta
 
+from ninja.security import HttpBearer
+from ninja.throttling import BaseThrottle
+
+from web.accounts.limits import Limit
 from web.exchange.models import ApiToken
 from web.exchange.services import note_used
 
-RATE = "240/m"  # of one token and server process
+REQUESTS = Limit("requests", 240, timedelta(minutes=1))  # of one token
 
 
 class Scoped(HttpBearer):
@@ -24,13 +27,15 @@ class Scoped(HttpBearer):
         return found
 
 
-class OfToken(SimpleRateThrottle):
+class OfToken(BaseThrottle):
     """So many requests of one token."""
 
-    scope = "token"
+    def allow_request(self, request) -> bool:
+        token = getattr(request, "auth", None)
+        return not isinstance(token, ApiToken) or REQUESTS.count(token.pk) is None
 
-    def get_cache_key(self, request):
-        return f"api:{request.auth.pk}" if isinstance(getattr(request, "auth", None), ApiToken) else None
+    def wait(self) -> float:
+        return REQUESTS.within.total_seconds()
 
 
 REFUSALS = {

@@ -12,13 +12,13 @@ from ninja import Field, Path, Router, Schema
 from ninja.decorators import decorate_view
 from ninja.pagination import LimitOffsetPagination, paginate
 
-from web.exchange.api.door import RATE, OfToken, Scoped
+from web.exchange.api.door import OfToken, Scoped
 from web.history import due, ledger
 from web.houses.models import House, System
 from web.visits.load.current import slots
 from web.visits.models import VALUELESS, Assessment, Reading, Visit
 
-router = Router(throttle=[OfToken(RATE)])
+router = Router(throttle=[OfToken()])
 FIRST_YEAR, LAST_YEAR = 2000, 2200
 
 

@@ -9,6 +9,7 @@ from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
+from web.accounts.views.door import slow_to_guess
 from web.exchange import customer, services
 from web.exchange.models import CustomerLink
 from web.shell.address import public_address
@@ -23,6 +24,7 @@ KEPT_PRIVATE = {
 
 
 @login_not_required
+@slow_to_guess
 @require_GET
 def read(request, token):
     """The page of one visit, for whoever has its address; nothing else is reached from it."""

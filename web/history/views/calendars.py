@@ -11,6 +11,7 @@ from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_GET, require_http_methods
 
+from web.accounts.views.door import slow_to_guess
 from web.history import calendar, due, services
 from web.history.models import CalendarFeed
 from web.houserules.services import rules_of
@@ -48,6 +49,7 @@ def page(request):
 
 
 @login_not_required
+@slow_to_guess
 @require_GET
 def feed(request, token):
     """What a calendar program reads: whoever has the address may, so it is long, random and can be renewed."""
