@@ -111,6 +111,7 @@ def theirs(db):
 @pytest.fixture
 def signed_in(client, ours):
     client.force_login(ours.person)
+    client.get(reverse("accounts:preferences"))  # the session is written once, and then for some minutes not
     return client
 
 

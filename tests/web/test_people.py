@@ -12,10 +12,10 @@ from django.utils import timezone
 
 from tests.web.conftest import words
 from web.accounts import services
-from web.accounts.models import LEAD, TECHNICIAN, DoorLink, Shop, User
+from web.accounts.models import LEAD, TECHNICIAN, DoorLink, Session, Shop, User
 from web.visits.models import Visit
 
-PAGE, GOOD = reverse("accounts:people"), "plum-bob-and-string"
+PAGE, SESSIONS, GOOD = reverse("accounts:people"), reverse("accounts:sessions"), "plum-bob-and-string"
 
 
 @pytest.fixture
@@ -142,3 +142,62 @@ def test_people_are_the_leads_and_another_shop_changes_nobody(signed_in, ours, t
 def test_no_page_of_a_person_is_kept_by_a_browser(signed_in, ours):
     for address in ("/", "/houses/", ours.visit.get_absolute_url(), "/shop/"):
         assert signed_in.get(address)["Cache-Control"] == "no-store", address
+
+
+# -- where somebody is signed in ---------------------------------------------------------------------------------------
+
+
+def signed_in_on(name, agent):
+    client = Client(headers={"User-Agent": agent})
+    assert client.post("/sign-in/", {"username": name, "password": "quite-long-enough"}).status_code == 302
+    return client
+
+
+def is_in(client):
+    return client.get("/").status_code == 200
+
+
+def test_a_person_sees_where_they_are_signed_in_and_ends_one_or_all_others(ours):
+    phone, laptop, van = (signed_in_on("ana", agent) for agent in ("Some Mobile thing", "A laptop's", "Van's Android"))
+    page = words(laptop.get(SESSIONS))
+    assert page.count("Phone or tablet") == 2 and "Computer , this one" in page and "from 127.0.0.1" in page
+    of_phone = Session.objects.get(device="Some Mobile thing")
+    laptop.post(SESSIONS, {"one": of_phone.public_id})
+    assert [is_in(client) for client in (phone, laptop, van)] == [False, True, True]
+    laptop.post(SESSIONS)
+    assert [is_in(client) for client in (laptop, van)] == [True, False]
+
+
+def test_a_session_is_new_at_sign_in_and_gone_when_somebody_leaves_or_loses_a_phone(boss, ours, theirs):
+    client = Client()
+    client.get("/sign-in/")
+    planted = client.session
+    planted["x"] = 1
+    planted.save()
+    client.cookies["sessionid"] = planted.session_key
+    client.post("/sign-in/", {"username": theirs.person.username, "password": "quite-long-enough"})
+    assert is_in(client) and client.session.session_key != planted.session_key, "a planted session opens nothing"
+    User.objects.create_user("cal", password="quite-long-enough", first_name="Cal", shop=ours.shop)
+    cal = User.objects.get(username="cal")
+    change = reverse("accounts:change_person", args=[cal.public_id])
+    for did in ("sign_out", "go"):
+        phone = signed_in_on("cal", "Mobile")
+        boss.post(change, {"did": did})
+        assert not is_in(phone) and not Session.objects.filter(person=cal).exists()
+    with pytest.raises(PermissionDenied):
+        services.end_sessions(ours.person, theirs.person)
+    with pytest.raises(PermissionDenied):
+        services.end_sessions(cal, ours.person)
+    assert is_in(client)
+
+
+def test_a_session_is_seen_again_after_some_minutes(ours):
+    client = signed_in_on("ana", "Mobile")
+    client.get("/")
+    first = Session.objects.get().seen
+    Session.objects.update(seen=0)
+    session = client.session
+    session["seen"] = first - 700
+    session.save()
+    client.get("/")
+    assert Session.objects.get().seen >= first

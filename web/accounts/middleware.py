@@ -1,8 +1,15 @@
-"""Times are shown in the shop's own time zone; no page of a person is kept by a browser."""
+"""Times are shown in the shop's own time zone; a session tells when it was used last; no page of a person is kept by a
+browser.
+"""
 
+import time
 from zoneinfo import ZoneInfo
 
 from django.utils import timezone
+
+from web.accounts.sessions import SEEN
+
+SEEN_TO_S = 600  # a session is written no oftener for it
 
 
 class ShopTimeZone:
@@ -15,6 +22,19 @@ class ShopTimeZone:
         shop = getattr(request.user, "shop", None) if request.user.is_authenticated else None
         with timezone.override(ZoneInfo(shop.time_zone) if shop else None):
             return self.get_response(request)
+
+
+class Seen:
+    """When a session was used last."""
+
+    def __init__(self, get_response):
+        self.get_response = get_response
+
+    def __call__(self, request):
+        now = int(time.time())
+        if request.user.is_authenticated and request.session.get(SEEN, 0) < now - SEEN_TO_S:
+            request.session[SEEN] = now
+        return self.get_response(request)
 
 
 class NotKept:

@@ -1,12 +1,16 @@
 """The shop and the people in it."""
 
 import uuid
+from datetime import UTC, datetime
 
+from django.conf import settings
 from django.contrib.auth.models import AbstractUser
+from django.contrib.sessions.base_session import AbstractBaseSession
 from django.db import models
 from django.utils import timezone
+from django.utils.module_loading import import_string
 
-from web.accounts.querysets import DoorLinkQuerySet
+from web.accounts.querysets import DoorLinkQuerySet, SessionManager
 
 TECHNICIAN, LEAD = "technician", "lead"
 ROLES = {TECHNICIAN: "Technician", LEAD: "Lead"}
@@ -51,6 +55,31 @@ class User(AbstractUser):
     @property
     def is_lead(self):
         return self.role == LEAD
+
+
+class Session(AbstractBaseSession):
+    """Somebody signed in on a device: whose, on what, from where, and when it was last used."""
+
+    public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
+    person = models.ForeignKey(User, null=True, on_delete=models.CASCADE, related_name="sessions")
+    device = models.CharField(max_length=200, blank=True, default="")  # what the browser says of itself
+    address = models.CharField(max_length=45, blank=True, default="")
+    begun_at = models.DateTimeField(default=timezone.now)
+    seen = models.BigIntegerField(default=0)  # seconds since 1970, to some minutes
+
+    objects = SessionManager()
+
+    @classmethod
+    def get_session_store_class(cls):
+        return import_string(f"{settings.SESSION_ENGINE}.SessionStore")
+
+    @property
+    def seen_at(self):
+        return datetime.fromtimestamp(self.seen, UTC) if self.seen else self.begun_at
+
+    @property
+    def kind(self):
+        return "Phone or tablet" if "Mobile" in self.device or "Android" in self.device else "Computer"
 
 
 class DoorLink(models.Model):

@@ -1,5 +1,6 @@
-"""Which links into a shop a person may see, and which one an address opens."""
+"""Which links into a shop a person may see, and which one an address opens; where a person is signed in."""
 
+from django.contrib.sessions.base_session import BaseSessionManager
 from django.db import models
 from django.utils import timezone
 
@@ -18,3 +19,13 @@ class DoorLinkQuerySet(models.QuerySet):
     def with_token(self, token: str):
         """The link of this address, while it opens; none or one."""
         return self.live().filter(token_hash=hash_of(token))
+
+
+class SessionQuerySet(models.QuerySet):
+    def of(self, person):
+        """Where a person is signed in, the one used last first."""
+        return self.filter(person=person, expire_date__gt=timezone.now()).order_by("-seen", "-begun_at")
+
+
+class SessionManager(BaseSessionManager.from_queryset(SessionQuerySet)):
+    """Django's for sessions, with ours."""

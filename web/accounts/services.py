@@ -1,5 +1,6 @@
 """Changes a person makes to their own account, and a lead to the shop and the people in it."""
 
+import uuid
 from datetime import timedelta
 
 from django.core.exceptions import PermissionDenied
@@ -8,7 +9,7 @@ from django.utils import timezone
 
 from web.accounts import guard
 from web.accounts.access import need_lead
-from web.accounts.models import LEAD, ROLES, DoorLink, Shop, User
+from web.accounts.models import LEAD, ROLES, DoorLink, Session, Shop, User
 from web.shell.tokens import hash_of, new_token
 
 OPENS_FOR = timedelta(days=7)
@@ -98,6 +99,17 @@ def set_role(actor, person: User, role: str) -> None:
     person.save(update_fields=["role"])
 
 
+def end_sessions(actor, person: User, but: str = "", only: uuid.UUID | None = None) -> int:
+    """Sign a person out everywhere, or where `only` says: themselves, or a lead for who has lost a phone. but: the key
+    of the session that stays. Returns how many ended.
+    """
+    if actor.pk != person.pk:
+        need_lead(actor, person.shop_id)
+    sessions = Session.objects.filter(person=person).exclude(session_key=but)
+    ended, _ = (sessions.filter(public_id=only) if only else sessions).delete()
+    return ended
+
+
 @transaction.atomic
 def let_go(actor, person: User) -> None:
     """A person has left: they cannot sign in, and are signed out everywhere at once; their work stays. Leads only."""
@@ -105,6 +117,7 @@ def let_go(actor, person: User) -> None:
     _need_another_lead(person)
     person.is_active = False
     person.save(update_fields=["is_active"])
+    Session.objects.filter(person=person).delete()
     DoorLink.objects.filter(person=person).live().update(ended_at=timezone.now())
 
 

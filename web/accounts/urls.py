@@ -4,7 +4,7 @@ from django.contrib.auth.decorators import login_not_required
 from django.contrib.auth.views import LogoutView, PasswordChangeView
 from django.urls import path, reverse_lazy
 
-from web.accounts.views import door, people, shop
+from web.accounts.views import door, own, people, shop
 
 app_name = "accounts"
 sign_in = login_not_required(door.SignIn.as_view())
@@ -17,6 +17,7 @@ urlpatterns = [
     path("shop/", shop.shop, name="shop"),
     path("people/<uuid:public_id>/certificate/", shop.certificate, name="certificate"),
     path("preferences/", shop.preferences, name="preferences"),
+    path("preferences/sessions/", own.sessions, name="sessions"),
     path("preferences/password/", own_password, name="password"),
     path("people/", people.page, name="people"),
     path("people/<uuid:public_id>/", people.change, name="change_person"),

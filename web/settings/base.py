@@ -64,6 +64,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
     "web.accounts.middleware.ShopTimeZone",
+    "web.accounts.middleware.Seen",
     "web.accounts.middleware.NotKept",
     "web.visits.middleware.PersonsScale",
     "django.contrib.messages.middleware.MessageMiddleware",
@@ -160,6 +161,7 @@ USE_I18N = False
 STATIC_URL = "static/"
 STATICFILES_DIRS = [BASE_DIR / "web" / "static"]
 
+SESSION_ENGINE = "web.accounts.sessions"
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"

@@ -1,13 +1,17 @@
 """Signing in: a name and a password, and a pause for whoever guesses, at this door or at a secret address."""
 
+import time
 from functools import wraps
 
+from django.contrib.auth import login
 from django.contrib.auth.views import LoginView
 from django.http import Http404
-from django.shortcuts import render
+from django.shortcuts import redirect, render
 
 from web.accounts import guard
 from web.accounts.limits import seconds_to
+from web.accounts.sessions import ADDRESS, DEVICE, SEEN
+from web.shell.address import client_address
 from web.shell.views import too_often
 
 
@@ -18,13 +22,22 @@ class SignIn(LoginView):
     redirect_authenticated_user = True
 
     def form_valid(self, form):
-        answer = super().form_valid(form)
-        guard.remember(self.request, answer, form.get_user())
-        return answer
+        return signed_in(self.request, form.get_user(), self.get_success_url())
 
     def form_invalid(self, form):
         until = guard.paused_until(self.request, form.data.get("username", ""))
         return paused(self.request, until) if until else super().form_invalid(form)
+
+
+def signed_in(request, person, to: str):
+    """Let a person in who has shown who they are; the session and the device become theirs."""
+    login(request, person)
+    request.session[DEVICE] = request.headers.get("User-Agent", "")[:200]
+    request.session[ADDRESS] = client_address(request)
+    request.session[SEEN] = int(time.time())
+    answer = redirect(to)
+    guard.remember(request, answer, person)
+    return answer
 
 
 def paused(request, until):

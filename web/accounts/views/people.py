@@ -40,6 +40,8 @@ def change(request, public_id):
             return _shown(request, InviteForm(), _address(services.let_choose_password(request.user, person)))
         if did == "go":
             services.let_go(request.user, person)
+        elif did == "sign_out":
+            services.end_sessions(request.user, person, but=request.session.session_key or "")
         elif did == "lift":
             services.lift_pause(request.user, person)
         elif did == "back":
