@@ -13,10 +13,12 @@ own_password = PasswordChangeView.as_view(
 )
 urlpatterns = [
     path("sign-in/", sign_in, name="sign_in"),
+    path("sign-in/code/", door.ask_code, name="second"),
     path("sign-out/", LogoutView.as_view(), name="sign_out"),
     path("shop/", shop.shop, name="shop"),
     path("people/<uuid:public_id>/certificate/", shop.certificate, name="certificate"),
     path("preferences/", shop.preferences, name="preferences"),
+    path("preferences/second-factor/", own.second_factor, name="second_factor"),
     path("preferences/sessions/", own.sessions, name="sessions"),
     path("preferences/password/", own_password, name="password"),
     path("people/", people.page, name="people"),

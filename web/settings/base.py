@@ -48,6 +48,9 @@ INSTALLED_APPS = [
     "csp",
     "django_tasks",
     "django_tasks_db",
+    "django_otp",
+    "django_otp.plugins.otp_totp",
+    "django_otp.plugins.otp_static",
 ]
 
 MIDDLEWARE = [
@@ -127,6 +130,8 @@ AUTH_PASSWORD_VALIDATORS = [
 LOGIN_URL = "accounts:sign_in"
 LOGIN_REDIRECT_URL = "today:today"
 LOGOUT_REDIRECT_URL = "accounts:sign_in"
+
+OTP_TOTP_ISSUER = "Ruddy Draft"  # what the app on the phone calls it
 
 # The addresses of our own proxies: whose word is taken on where a request comes from.
 TRUSTED_PROXIES = os.environ.get("RUDDY_PROXIES", "").split()

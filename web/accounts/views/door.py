@@ -4,15 +4,22 @@ import time
 from functools import wraps
 
 from django.contrib.auth import login
+from django.contrib.auth.decorators import login_not_required
 from django.contrib.auth.views import LoginView
 from django.http import Http404
 from django.shortcuts import redirect, render
+from django.views.decorators.debug import sensitive_post_parameters
+from django.views.decorators.http import require_http_methods
 
-from web.accounts import guard
+from web.accounts import guard, second
 from web.accounts.limits import seconds_to
+from web.accounts.models import User
 from web.accounts.sessions import ADDRESS, DEVICE, SEEN
 from web.shell.address import client_address
 from web.shell.views import too_often
+
+HALF_IN, HALF_IN_FOR_S = "half-in", 300  # a right password, and no code yet: who, since when, and where to
+BACKEND = "web.accounts.backends.PersonBackend"
 
 
 class SignIn(LoginView):
@@ -22,16 +29,41 @@ class SignIn(LoginView):
     redirect_authenticated_user = True
 
     def form_valid(self, form):
-        return signed_in(self.request, form.get_user(), self.get_success_url())
+        person = form.get_user()
+        if not second.is_on(person):
+            return signed_in(self.request, person, self.get_success_url())
+        self.request.session[HALF_IN] = [person.pk, int(time.time()), self.get_success_url()]
+        return redirect("accounts:second")
 
     def form_invalid(self, form):
         until = guard.paused_until(self.request, form.data.get("username", ""))
         return paused(self.request, until) if until else super().form_invalid(form)
 
 
+@sensitive_post_parameters()
+@login_not_required
+@require_http_methods(["GET", "POST"])
+def ask_code(request):
+    """The second step of who wants two: the code of the app, or a recovery code."""
+    pk, since, to = request.session.get(HALF_IN, (0, 0, ""))
+    person = User.objects.select_related("shop").filter(pk=pk, is_active=True).first()
+    if person is None or since < time.time() - HALF_IN_FOR_S:
+        return redirect("accounts:sign_in")
+    is_wrong = False
+    if request.method == "POST":
+        if until := guard.paused_until(request, person.username):
+            return paused(request, until)
+        if second.fits(person, request.POST.get("code", "")):
+            del request.session[HALF_IN]
+            return signed_in(request, person, to)
+        guard.note_wrong(request, person.username)
+        is_wrong = True
+    return render(request, "accounts/code.html", {"is_wrong": is_wrong})
+
+
 def signed_in(request, person, to: str):
     """Let a person in who has shown who they are; the session and the device become theirs."""
-    login(request, person)
+    login(request, person, BACKEND)
     request.session[DEVICE] = request.headers.get("User-Agent", "")[:200]
     request.session[ADDRESS] = client_address(request)
     request.session[SEEN] = int(time.time())

@@ -1,11 +1,16 @@
-"""What is a person's own: where they are signed in."""
+"""What is a person's own: where they are signed in, and a second factor."""
 
+from urllib.parse import parse_qs, urlsplit
+
+import segno
 from django.contrib import messages
 from django.shortcuts import redirect, render
 from django.utils import timezone
+from django.utils.safestring import mark_safe
+from django.views.decorators.debug import sensitive_post_parameters
 from django.views.decorators.http import require_http_methods
 
-from web.accounts import services
+from web.accounts import second, services
 from web.accounts.models import Session
 from web.shell.forms import read_uuid
 
@@ -20,3 +25,35 @@ def sessions(request):
         return redirect("accounts:sessions")
     shown = [(session, session.session_key == here) for session in own]
     return render(request, "accounts/sessions.html", {"sessions": shown, "now": timezone.now(), "here": "shop"})
+
+
+@sensitive_post_parameters()
+@require_http_methods(["GET", "POST"])
+def second_factor(request):
+    """Switch a second factor on, make new recovery codes, switch it off: with the password, whoever holds the phone."""
+    did, codes, said = request.POST.get("did", ""), [], ""
+    if did == "begin":
+        codes = second.confirm(request.user, request.POST.get("code", ""))
+        said = "" if codes else "That code does not fit. Is the phone's clock right? Type the one it shows now."
+    elif did in ("codes", "off") and not request.user.check_password(request.POST.get("password", "")):
+        said = "That is not your password."
+    elif did == "codes" and second.is_on(request.user):
+        codes = second.new_codes(request.user)
+    elif did == "off":
+        second.switch_off(request.user, request.user)
+        messages.info(request, "No code is asked for any more.")
+        return redirect("accounts:second_factor")
+    is_on = second.is_on(request.user)
+    address = "" if is_on else second.begin(request.user).config_url
+    context = {
+        "is_on": is_on,
+        "codes": codes,
+        "said": said,
+        "left": second.codes_left(request.user),
+        "secret": address and parse_qs(urlsplit(address).query)["secret"][0],
+        "code": address and mark_safe(segno.make(address, error="m", micro=False).svg_inline(border=2, scale=5)),
+        "here": "shop",
+    }
+    answer = render(request, "accounts/second_factor.html", context)
+    answer["Cache-Control"] = "no-store"
+    return answer

@@ -10,7 +10,7 @@ from django.utils import timezone
 from django.views.decorators.debug import sensitive_post_parameters
 from django.views.decorators.http import require_http_methods, require_POST
 
-from web.accounts import guard, services
+from web.accounts import guard, second, services
 from web.accounts.forms import ComeInForm, InviteForm
 from web.accounts.models import ROLES, DoorLink, User
 from web.accounts.views.door import slow_to_guess
@@ -40,6 +40,8 @@ def change(request, public_id):
             return _shown(request, InviteForm(), _address(services.let_choose_password(request.user, person)))
         if did == "go":
             services.let_go(request.user, person)
+        elif did == "no_code":
+            second.switch_off(request.user, person)
         elif did == "sign_out":
             services.end_sessions(request.user, person, but=request.session.session_key or "")
         elif did == "lift":
@@ -95,6 +97,7 @@ def _shown(request, form: InviteForm, address: str):
         "form": form,
         "address": address,
         "people": [(person, paused.get(person)) for person in people],
+        "with_code": second.who_has_it(people),
         "asked": asked,
         "roles": ROLES,
         "now": timezone.now(),
