@@ -26,7 +26,8 @@ from django.test import Client  # noqa: E402
 from django.test.runner import DiscoverRunner  # noqa: E402
 from django.test.utils import CaptureQueriesContext  # noqa: E402
 
-from web.accounts.models import LEAD, Shop, User  # noqa: E402
+from web.accounts.models import Shop, User  # noqa: E402
+from web.accounts.rights import LEAD  # noqa: E402
 from web.background import services as background  # noqa: E402
 from web.background.steps import run_step  # noqa: E402
 from web.houses.models import House, HouseWord, System  # noqa: E402

@@ -10,7 +10,7 @@ from playwright.sync_api import expect
 
 from tests.browser.test_sheet import FLOW, TYPED, type_visit
 from tests.web.conftest import a_picture, make_shop
-from web.accounts.models import LEAD
+from web.accounts.rights import LEAD
 from web.probes.forms import SampleItem
 from web.probes.services import add_gateway, store_samples
 from web.visits.models import Action, Observation, Photo, Reading, Remark

@@ -5,15 +5,18 @@ from datetime import timedelta
 
 import pytest
 from django.test import Client
-from django.urls import get_resolver, resolve, reverse
+from django.urls import get_resolver, reverse
 from django.utils import timezone
 
-from tests.web.conftest import Device, a_picture
-from web.accounts.models import DoorLink
+from tests.web.conftest import Device, a_picture, words
+from web.accounts.models import DoorLink, User
+from web.accounts.rights import LEAD, ROLES
+from web.addresses import ADDRESSES, ANYBODY, BY_TOKEN, SIGNED_IN, asked_at
 from web.background.models import Work
 from web.exchange.models import ApiToken, RegisterIntake
 from web.exchange.services import make_link
 from web.history.services import add_cylinder
+from web.kinds.bridge import learnt
 from web.kinds.models import LeftOut
 from web.kinds.services import keep_version
 from web.practice.bridge import Spec
@@ -34,7 +37,7 @@ def pages(shop):
     gateway = add_gateway(shop.person, "Van")[0].public_id
     photo = changes.add_photo(shop.person, uuid.uuid4(), shop.system, None, "coil", a_picture()).public_id
     practised = begin(shop.person, Spec(), heating=False).visit.public_id
-    known = keep_version(shop.shop, "own_visits", f"{shop.shop.name}'s", 1).number
+    known = keep_version(shop.shop, "own_visits", learnt([])[0], 1).number
     cylinder = add_cylinder(shop.person, "C-1", "R-32").public_id
     to_come = timezone.now() + timedelta(days=2)
     plan = changes.plan_visit(shop.person, shop.system, shop.person, to_come, 60, "Look").public_id
@@ -119,34 +122,108 @@ def pages(shop):
         ("houses:instrument", instrument),
         ("probes:revoke", gateway),
     ]
-    return [("get", reverse(name, args=args)) for name, *args in get] + [
-        ("post", reverse(name, args=args)) for name, *args in post
+    return [("get", name, reverse(name, args=args)) for name, *args in get] + [
+        ("post", name, reverse(name, args=args)) for name, *args in post
     ]
 
 
-def test_every_address_is_in_the_list_or_is_nobodys(ours):
-    """A new page with an object in its address must join `pages`."""
-    listed = {address for _, address in pages(ours)}
-    shown = {
-        pattern.name
-        for url in get_resolver().url_patterns
-        if getattr(url, "namespace", "") != "api"  # by token: see test_api
-        for pattern in getattr(url, "url_patterns", [])
-        if "<" in str(pattern.pattern)
+# Whoever has the address may: see test_plans, test_customer, test_people.
+BY_SECRET = {"history:feed", "exchange:customer", "accounts:come_in"}
+
+
+def patterns():
+    """Every address there is, by name; those of the interface for other programs ask for a token: see test_api."""
+    for url in get_resolver().url_patterns:
+        if url.namespace != BY_TOKEN:
+            yield from ((f"{url.namespace}:{pattern.name}", str(pattern.pattern)) for pattern in url.url_patterns)
+
+
+def test_every_address_says_what_it_asks_for_and_one_with_an_object_is_in_the_list(ours):
+    """A new page must join web/addresses.py, and one with an object in its address `pages`."""
+    assert {name for name, _ in patterns()} == set(ADDRESSES)
+    with_object = {name for name, pattern in patterns() if "<" in pattern}
+    assert with_object - BY_SECRET == {name for _, name, _ in pages(ours)}
+
+
+def with_role(person, role):
+    User.objects.filter(pk=person.pk).update(role=role)
+    person.refresh_from_db()
+
+
+def expected(role, right):
+    """What the matrix of rights says, written a second time, as a shop would say it."""
+    beside_lead = {
+        "read": "apprentice technician office",
+        "record": "apprentice technician office",
+        "work": "apprentice technician",
+        "instruments": "apprentice technician",
+        "finish": "technician",
+        "stock": "technician office",
+        "plan": "technician office",
+        "papers": "technician office",
+        "register": "office",
     }
-    named = {resolve(address).url_name for address in listed}
-    by_secret = {
-        "feed",
-        "customer",
-        "come_in",
-    }  # whoever has the address may: see test_plans, test_customer, test_people
-    assert shown - by_secret <= named, shown - named
+    return role == LEAD or role in beside_lead.get(right, "").split()
 
 
-def test_another_shops_things_do_not_exist(signed_in, theirs):
+@pytest.mark.parametrize("role", ROLES)
+def test_each_role_opens_what_is_its_own_and_nothing_else(signed_in, ours, role):
+    """Every address by every method. A refusal comes before anything is looked up, done or told."""
+    with_role(ours.person, LEAD)
+    addresses = {name: address for _, name, address in pages(ours)}
+    addresses |= {name: reverse(name) for name, pattern in patterns() if "<" not in pattern}
+    with_role(ours.person, role)
+    for name, address in addresses.items():
+        for method in ("get", "post", "put", "delete"):
+            if name in ("accounts:sign_out", "visits:what_if_past"):
+                continue  # ends the test's own session; streams what it works out
+            right = asked_at(name, method.upper())
+            answer = getattr(signed_in, method)(address)
+            opens = right in (ANYBODY, SIGNED_IN) or expected(role, right)
+            assert (answer.status_code != 403) == opens, (role, method, name)
+            if not opens:
+                assert "Your role is" in words(answer)
+
+
+def test_an_apprentice_hands_the_visit_over_and_seals_nothing(signed_in, ours, device):
+    with_role(ours.person, "apprentice")
+    assert device.send(device.item("return_unit", "dry_bulb", "76.4"))[0]["status"] == "stored"
+    with pytest.raises(changes.ClosingRefused, match="Hand the visit to a technician or lead"):
+        changes.finish_visit(ours.person, ours.visit, dict.fromkeys(LOOKS, ""))
+    sheet = words(signed_in.get(ours.visit.get_absolute_url()))
+    assert "A technician or a lead finishes it" in sheet and "Seal it as the baseline" not in sheet
+    answer = device.send(device.entry("baseline", did="sealed", why="It is fine"))[0]
+    assert answer["status"] == "refused" and "Your role is apprentice" in answer["message"]
+
+
+def test_the_office_reads_along_and_each_of_its_entries_is_refused_in_words(signed_in, ours, device):
+    with_role(ours.person, "office")
+    assert "You read along" in words(signed_in.get(ours.visit.get_absolute_url()))
+    answer = device.send(device.item("return_unit", "dry_bulb", "76.4"))[0]
+    assert answer["status"] == "refused" and "Your role is office" in answer["message"]
+    assert Reading.objects.count() == 0 and "Start a visit" not in words(
+        signed_in.get(f"/houses/{ours.house.public_id}/")
+    )
+
+
+def test_a_lead_alone_retires_an_instrument(signed_in, ours):
+    address = reverse("houses:instrument", args=[ours.probe.public_id])
+    sent = {"label": "Probe", "kind": ours.probe.kind, "calibration_months": "12", "retired": "on"}
+    for role, retired in (("technician", False), (LEAD, True)):
+        with_role(ours.person, role)
+        assert signed_in.post(address, sent).status_code == 302
+        ours.probe.refresh_from_db()
+        assert ours.probe.retired == retired
+
+
+def test_another_shops_things_do_not_exist_even_for_a_lead(signed_in, ours, theirs):
+    with_role(theirs.person, LEAD)
     addresses, before = pages(theirs), Visit.objects.count()
-    for method, address in addresses:
-        assert getattr(signed_in, method)(address).status_code == 404, address
+    for role in (LEAD, "technician"):
+        with_role(ours.person, role)
+        for method, name, address in addresses:
+            may_open = expected(role, asked_at(name, method.upper()))
+            assert getattr(signed_in, method)(address).status_code == (404 if may_open else 403), address
     assert Visit.objects.count() == before
     for address in ("/", "/houses/", "/houses/?q=theirs", "/houses/instruments/", reverse("visits:what_if")):
         assert "Theirs house" not in signed_in.get(address).content.decode()
@@ -165,18 +242,16 @@ def test_another_shops_rounds_and_probes_cannot_be_written_to(device, signed_in,
 def test_a_person_without_a_shop_sees_nothing(client, ours, django_user_model):
     client.force_login(django_user_model.objects.create_user("drifter"))
     assert client.get("/").status_code == 200
-    assert all(getattr(client, method)(address).status_code == 404 for method, address in pages(ours))
+    with_role(ours.person, LEAD)
+    assert all(getattr(client, method)(address).status_code == 403 for method, _, address in pages(ours))
 
 
 def test_strangers_are_sent_to_sign_in_everywhere(client, ours):
-    for method, address in [
-        *pages(ours),
-        ("get", "/"),
-        ("get", "/houses/"),
-        ("get", "/house-rules/"),
-        ("get", "/preferences/"),
-        ("post", reverse("visits:entries")),
-    ]:
+    with_role(ours.person, LEAD)
+    of_nobody = [(method, name, reverse(name)) for name, p in patterns() if "<" not in p for method in ("get", "post")]
+    for method, name, address in [*pages(ours), *of_nobody]:
+        if asked_at(name, method.upper()) == ANYBODY:
+            continue
         response = getattr(client, method)(address)
         assert response.status_code == 302 and response.url.startswith("/sign-in/"), address
     assert client.get("/sign-in/").status_code == 200

@@ -9,7 +9,8 @@ from hypothesis import HealthCheck, given, settings
 
 from tests.web.conftest import words
 from tests.web.test_due import finish
-from web.accounts.models import LEAD, Tally, User
+from web.accounts.models import Tally, User
+from web.accounts.rights import LEAD
 from web.exchange import services
 from web.exchange.api import api
 from web.exchange.models import SCOPES, ApiToken
@@ -108,7 +109,7 @@ def test_the_document_has_every_list_and_the_gateways_way_in(document):
 
 
 def test_tokens_are_the_leads_and_shown_once(signed_in, ours, theirs):
-    assert signed_in.get(PAGE).status_code == 404
+    assert signed_in.get(PAGE).status_code == 403
     lead(ours)
     assert "Choose what it may read." in words(signed_in.post(PAGE, {"name": "Books"}))
     made = signed_in.post(PAGE, {"name": "Books", "scopes": ["visits"]})

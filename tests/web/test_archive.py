@@ -18,7 +18,8 @@ from tests.web.conftest import a_picture, words
 from tests.web.test_baseline import fit, seal
 from tests.web.test_due import finish
 from tests.web.test_report import number
-from web.accounts.models import LEAD, User
+from web.accounts.models import User
+from web.accounts.rights import LEAD, OFFICE, TECHNICIAN
 from web.background.models import Work
 from web.background.steps import run_step
 from web.exchange import intake
@@ -78,7 +79,10 @@ def whole(signed_in, ours, device):
     changes.open_follow_up(ours.person, ours.system, "-come back", "charge")
     again = changes.start_visit(ours.person, ours.system)
     changes.hand_over(ours.person, again, User.objects.create_user("di", first_name="Di", shop=ours.shop), "For you")
-    return signed_in.get(reverse("exchange:house_archive", args=[ours.house.public_id])).getvalue()
+    User.objects.filter(pk=ours.person.pk).update(role=OFFICE)
+    archive = signed_in.get(reverse("exchange:house_archive", args=[ours.house.public_id])).getvalue()
+    User.objects.filter(pk=ours.person.pk).update(role=TECHNICIAN)
+    return archive
 
 
 @pytest.fixture
@@ -214,7 +218,7 @@ def test_a_kept_row_that_says_something_else_is_refused_and_nothing_of_another_s
 
 
 def test_the_page_is_the_leads_and_says_beside_the_file_what_is_wrong(signed_in, ours, whole):
-    assert signed_in.get(PAGE).status_code == 404
+    assert signed_in.get(PAGE).status_code == 403
     with pytest.raises(PermissionDenied):
         take_in(ours.person, io.BytesIO(whole))
     User.objects.filter(pk=ours.person.pk).update(role=LEAD)

@@ -13,7 +13,8 @@ from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
 
 from tests.web.conftest import words
-from web.accounts.models import LEAD, User
+from web.accounts.models import User
+from web.accounts.rights import LEAD
 from web.background import services
 from web.background.cores import let_go, over_cores, parted
 from web.background.kinds import Kind, Step
@@ -161,11 +162,10 @@ def test_the_page_is_the_leads_and_shows_what_runs_and_what_failed(client, lead,
     technician = User.objects.create_user("uli", password="quite-long-enough", shop=lead.shop)
     theirs.person.role = LEAD
     theirs.person.save()
-    for somebody in (technician, theirs.person):
+    for somebody, refused in ((theirs.person, 404), (technician, 403)):
         client.force_login(somebody)
-        assert client.post(reverse("background:go_on", args=[work.public_id])).status_code == 404
-    client.force_login(technician)
-    assert client.get(reverse("background:page")).status_code == 404
+        assert client.post(reverse("background:go_on", args=[work.public_id])).status_code == refused
+    assert client.get(reverse("background:page")).status_code == 403
     work.refresh_from_db()
     assert work.state == STOPPED
 

@@ -9,7 +9,8 @@ from django.utils import timezone
 
 from engine.assessment import assess, table_of
 from tests.web.conftest import Device, plain, whole_sheet, words
-from web.accounts.models import LEAD, User
+from web.accounts.models import User
+from web.accounts.rights import LEAD
 from web.houses.services import save_system
 from web.visits import changes
 from web.visits.load.for_engine import stored_round

@@ -9,7 +9,8 @@ from django.utils import timezone
 
 from engine.readings.closing import last_looks
 from tests.web.conftest import a_picture, words
-from web.accounts.models import LEAD, User
+from web.accounts.models import User
+from web.accounts.rights import LEAD
 from web.visits import changes
 from web.visits.models import RETURNED, Closing, Reading
 

@@ -11,7 +11,8 @@ from tests.web.conftest import words
 from tests.web.test_access import PASSWORD
 from web.accounts import guard
 from web.accounts.limits import Limit
-from web.accounts.models import LEAD, Tally, User
+from web.accounts.models import Tally, User
+from web.accounts.rights import LEAD
 from web.exchange.services import make_token
 
 SIGN_IN = "/sign-in/"

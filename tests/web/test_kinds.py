@@ -13,7 +13,8 @@ from engine.kinds.learning import learn, lesson_of
 from tests.web.conftest import Device, plain, whole_sheet, words
 from tests.web.test_background import work_off
 from tests.web.test_baseline import fit, seal
-from web.accounts.models import LEAD, User
+from web.accounts.models import User
+from web.accounts.rights import LEAD
 from web.background.models import FINISHED
 from web.houserules.services import change
 from web.houses.models import System
@@ -184,8 +185,8 @@ def test_it_is_the_leads_and_each_shops_own(signed_in, client, ours, theirs, lea
     lead.save()
     client.force_login(lead)
     for address in (reverse("kinds:page"), reverse("kinds:file", args=[1])):
-        assert client.get(address).status_code == 404
-    assert client.post(reverse("kinds:learn_now")).status_code == 404
+        assert client.get(address).status_code == 403
+    assert client.post(reverse("kinds:learn_now")).status_code == 403
 
 
 def test_what_past_verdicts_would_be_without_it_is_judged_again(signed_in, lead, sealed):

@@ -11,7 +11,8 @@ from django.utils import timezone
 from tests.web.conftest import words
 from tests.web.test_due import finish, on_the_shops_clock  # noqa: F401
 from tests.web.test_gauges import keep, low, pressures  # noqa: F401
-from web.accounts.models import LEAD, User
+from web.accounts.models import User
+from web.accounts.rights import LEAD
 from web.background.models import Work
 from web.history import due, lead
 from web.history.models import VisitSummary
@@ -162,7 +163,7 @@ def test_it_is_the_leads_alone_and_its_queries_do_not_grow(
     signed_in, ours, theirs, device, django_assert_max_num_queries
 ):
     for address in (PAGE, CSV, f"{LIST}?what=open"):
-        assert signed_in.get(address).status_code == 404
+        assert signed_in.get(address).status_code == 403
     User.objects.update(role=LEAD)
     for _ in range(8):
         finish(ours, changes.start_visit(ours.person, ours.system))

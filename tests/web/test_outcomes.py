@@ -5,7 +5,8 @@ import uuid
 import pytest
 
 from tests.web.conftest import words
-from web.accounts.models import LEAD, User
+from web.accounts.models import User
+from web.accounts.rights import LEAD
 from web.visits.models import Outcome
 
 PAGE = "/history/was-it-right/"
@@ -51,7 +52,7 @@ def test_the_lead_sees_the_last_word_of_each_round_with_what_the_count_leaves_op
     say(told, "wrong", by="part", was="charge_low", words="An ounce or two short")
     page = words(told.client.get(ours.visit.get_absolute_url()))
     assert "was wrong: low on charge. The part was found faulty: An ounce or two short." in page
-    assert told.client.get(PAGE).status_code == 404, "for leads"
+    assert told.client.get(PAGE).status_code == 403, "for leads"
     lead = User.objects.create_user("lead", password="quite-long-enough", role=LEAD, shop=ours.shop)
     told.client.force_login(lead)
     seen = words(told.client.get(PAGE))

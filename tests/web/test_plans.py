@@ -11,7 +11,8 @@ from icalendar import Calendar
 
 from tests.web.conftest import words
 from tests.web.test_due import finish, on_the_shops_clock  # noqa: F401
-from web.accounts.models import LEAD, User
+from web.accounts.models import User
+from web.accounts.rights import LEAD
 from web.history import plans, services
 from web.history.models import CalendarFeed
 from web.houses.weather import Weather

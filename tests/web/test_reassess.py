@@ -8,7 +8,7 @@ from django.utils import timezone
 
 from tests.web.conftest import words
 from tests.web.test_background import work_off
-from web.accounts.models import LEAD
+from web.accounts.rights import LEAD
 from web.background.models import FINISHED, Work
 from web.reassess import services
 from web.reassess.models import Rejudged
@@ -77,7 +77,7 @@ def test_it_is_narrowed_and_is_of_the_shop_alone(client, lead, device, theirs):
 
 def test_it_is_started_by_a_lead_from_its_page(signed_in, ours, device):
     address = reverse("reassess:page")
-    assert signed_in.post(address).status_code == 404 and not Work.objects.exists()
+    assert signed_in.post(address).status_code == 403 and not Work.objects.exists()
     ours.person.role = LEAD
     ours.person.save()
     assert "choose one of" in words(signed_in.post(address, {"rule": "settle_minutes", "value": "soon"}))

@@ -5,7 +5,8 @@ from django.core.files.base import ContentFile
 from django.urls import reverse
 
 from tests.web.conftest import words
-from web.accounts.models import LEAD, User
+from web.accounts.models import User
+from web.accounts.rights import LEAD
 from web.exchange import register, services
 from web.exchange.models import RegisterIntake
 from web.exchange.register import FileRefused
@@ -126,7 +127,7 @@ def test_what_is_no_such_file_is_said_at_it(boss, ours, content, refused):
 
 
 def test_it_is_the_leads_alone(signed_in, ours, theirs):
-    assert signed_in.get(PAGE).status_code == 404
+    assert signed_in.get(PAGE).status_code == 403
     User.objects.update(role=LEAD)
     theirs.person.refresh_from_db()
     intake = services.read_register(theirs.person, "x.csv", SHEET.encode())

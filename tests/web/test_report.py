@@ -13,7 +13,8 @@ from pypdfium2 import PdfDocument
 
 from tests.web.conftest import a_picture
 from tests.web.test_due import finish
-from web.accounts.models import LEAD, User
+from web.accounts.models import User
+from web.accounts.rights import LEAD
 from web.background.models import Work
 from web.background.steps import run_step
 from web.exchange import paper

@@ -13,7 +13,8 @@ from django_otp.plugins.otp_totp.models import TOTPDevice
 from tests.web.conftest import words
 from tests.web.test_access import PASSWORD
 from web.accounts import guard, second
-from web.accounts.models import LEAD, User
+from web.accounts.models import User
+from web.accounts.rights import LEAD
 from web.accounts.views import door
 
 PAGE, CODE, SIGN_IN = reverse("accounts:second_factor"), reverse("accounts:second"), "/sign-in/?next=/preferences/"

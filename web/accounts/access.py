@@ -1,21 +1,26 @@
-"""The check every change makes: is the person of the shop that the thing belongs to, and its lead where need be?"""
+"""The check every change makes: is the person of the shop that the thing belongs to, and may their role do it?"""
 
 from django.core.exceptions import PermissionDenied
 
 from web.accounts.models import User
+from web.accounts.rights import RIGHTS, ROLES, may, roles_in_words
 
 
-def need_shop(actor, shop_id) -> None:
-    """Raises PermissionDenied unless the person belongs to this shop."""
+class RoleNeeded(PermissionDenied):
+    """What somebody may not do whose role is another: in words, for the person."""
+
+    def __init__(self, actor, right: str):
+        own = ROLES.get(actor.role, actor.role).lower()
+        self.says = f"{RIGHTS[right].words}: that is for a {roles_in_words(right)}. Your role is {own}."
+        super().__init__(self.says)
+
+
+def need(actor, right: str, shop_id) -> None:
+    """Raises PermissionDenied unless the person is of this shop, RoleNeeded unless their role may."""
     if not actor.shop_id or actor.shop_id != shop_id:
         raise PermissionDenied("it belongs to another shop")
-
-
-def need_lead(actor, shop_id) -> None:
-    """Raises PermissionDenied unless the person is a lead of this shop."""
-    need_shop(actor, shop_id)
-    if not actor.is_lead:
-        raise PermissionDenied("the shop's lead decides it")
+    if not may(actor, right):
+        raise RoleNeeded(actor, right)
 
 
 def people_of(user):

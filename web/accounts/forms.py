@@ -3,7 +3,8 @@
 from django import forms
 from django.contrib.auth.password_validation import password_validators_help_texts, validate_password
 
-from web.accounts.models import CLIMATES, PRESSURES, ROLES, TEMPERATURES, Shop, User
+from web.accounts.models import CLIMATES, PRESSURES, TEMPERATURES, Shop, User
+from web.accounts.rights import ROLES
 from web.shell.fields import Number
 
 

@@ -10,10 +10,9 @@ from django.db import models
 from django.utils import timezone
 from django.utils.module_loading import import_string
 
+from web.accounts import rights
 from web.accounts.querysets import DoorLinkQuerySet, SessionManager
 
-TECHNICIAN, LEAD = "technician", "lead"
-ROLES = {TECHNICIAN: "Technician", LEAD: "Lead"}
 CLIMATES = {"": "Not said", "humid": "Humid", "dry": "Dry"}
 TEMPERATURES = {"F": "°F", "C": "°C"}
 PRESSURES = {"psi": "psig", "kPa": "kPa", "bar": "bar"}
@@ -38,7 +37,7 @@ class User(AbstractUser):
 
     public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
     shop = models.ForeignKey(Shop, null=True, blank=True, on_delete=models.PROTECT, related_name="people")
-    role = models.CharField(max_length=20, default=TECHNICIAN)
+    role = models.CharField(max_length=20, default=rights.TECHNICIAN)
     certificate = models.CharField(max_length=40, blank=True, default="")  # to open a circuit; set by the lead
     temperatures = models.CharField(max_length=1, default="F")  # how this person reads and types them
     pressures = models.CharField(max_length=4, default="psi")  # how this person types a gauge's
@@ -50,11 +49,12 @@ class User(AbstractUser):
 
     @property
     def role_label(self):
-        return ROLES.get(self.role, self.role)
+        return rights.ROLES.get(self.role, self.role)
 
     @property
-    def is_lead(self):
-        return self.role == LEAD
+    def may(self):
+        """What the person's role may do, for templates: `{% if "finish" in user.may %}`."""
+        return {right for right in rights.RIGHTS if rights.may(self, right)}
 
 
 class Session(AbstractBaseSession):
@@ -90,7 +90,7 @@ class DoorLink(models.Model):
     public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
     shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="+")
     person = models.ForeignKey(User, null=True, on_delete=models.PROTECT, related_name="+")
-    role = models.CharField(max_length=20, default=TECHNICIAN)
+    role = models.CharField(max_length=20, default=rights.TECHNICIAN)
     first_name = models.CharField(max_length=60, blank=True, default="")
     last_name = models.CharField(max_length=60, blank=True, default="")
     token_hash = models.CharField(max_length=64, unique=True)
@@ -104,7 +104,7 @@ class DoorLink(models.Model):
 
     @property
     def role_label(self):
-        return ROLES.get(self.role, self.role)
+        return rights.ROLES.get(self.role, self.role)
 
 
 class Tally(models.Model):

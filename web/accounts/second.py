@@ -9,8 +9,9 @@ from django_otp import verify_token
 from django_otp.plugins.otp_static.models import StaticDevice, StaticToken
 from django_otp.plugins.otp_totp.models import TOTPDevice
 
-from web.accounts.access import need_lead
+from web.accounts.access import need
 from web.accounts.models import User
+from web.accounts.rights import PEOPLE
 
 RECOVERY_CODES = 10
 
@@ -73,7 +74,7 @@ def fits(person: User, code: str) -> bool:
 def switch_off(actor, person: User) -> None:
     """Ask for no code any more: for oneself, or by a lead for who has lost the phone and the codes."""
     if actor.pk != person.pk:
-        need_lead(actor, person.shop_id)
+        need(actor, PEOPLE, person.shop_id)
     TOTPDevice.objects.filter(user=person).delete()
     StaticDevice.objects.filter(user=person).delete()
 

@@ -8,8 +8,9 @@ from django.db import transaction
 from django.utils import timezone
 
 from web.accounts import guard
-from web.accounts.access import need_lead
-from web.accounts.models import LEAD, ROLES, DoorLink, Session, Shop, User
+from web.accounts.access import need
+from web.accounts.models import DoorLink, Session, Shop, User
+from web.accounts.rights import LEAD, PEOPLE, ROLES, SHOP
 from web.shell.tokens import hash_of, new_token
 
 OPENS_FOR = timedelta(days=7)
@@ -21,13 +22,13 @@ class NotPossible(ValueError):
 
 def set_usual_place(actor, shop: Shop) -> None:
     """Where most of the shop's houses stand, as the lead has it. Houses that are entered already stay as they are."""
-    need_lead(actor, shop.pk)
+    need(actor, SHOP, shop.pk)
     shop.save(update_fields=["altitude_ft", "climate", "weather_place"])
 
 
 def set_certificate(actor, person: User, certificate: str) -> None:
     """The number under which a person may open a circuit, as the lead has seen it; '' for none."""
-    need_lead(actor, person.shop_id)
+    need(actor, PEOPLE, person.shop_id)
     person.certificate = certificate.strip()[:40]
     person.save(update_fields=["certificate"])
 
@@ -49,7 +50,7 @@ def make_shop(name: str, time_zone: str, first_name: str, last_name: str) -> tup
 
 def invite(actor, first_name: str, last_name: str, role: str) -> str:
     """The token with which somebody joins the shop. Leads only."""
-    need_lead(actor, actor.shop_id)
+    need(actor, PEOPLE, actor.shop_id)
     if role not in ROLES:
         raise NotPossible("There is no such role.")
     return _link(DoorLink(shop=actor.shop, role=role, first_name=first_name, last_name=last_name, made_by=actor))
@@ -57,7 +58,7 @@ def invite(actor, first_name: str, last_name: str, role: str) -> str:
 
 def let_choose_password(actor, person: User) -> str:
     """The token with which a person chooses a new password. Leads only."""
-    need_lead(actor, person.shop_id)
+    need(actor, PEOPLE, person.shop_id)
     if not person.is_active:
         raise NotPossible(f"{person.short_name} has left. Let them in again first.")
     return _link(DoorLink(shop=person.shop, person=person, role=person.role, made_by=actor))
@@ -65,7 +66,7 @@ def let_choose_password(actor, person: User) -> str:
 
 def end_door(actor, link: DoorLink) -> None:
     """A link into the shop opens no more."""
-    need_lead(actor, link.shop_id)
+    need(actor, PEOPLE, link.shop_id)
     DoorLink.objects.filter(pk=link.pk, ended_at__isnull=True).update(ended_at=timezone.now())
 
 
@@ -90,7 +91,7 @@ def come_in(link: DoorLink, username: str, password: str) -> User:
 @transaction.atomic
 def set_role(actor, person: User, role: str) -> None:
     """What a person may do from now on. Leads only; a shop keeps one lead at least."""
-    need_lead(actor, person.shop_id)
+    need(actor, PEOPLE, person.shop_id)
     if role not in ROLES:
         raise NotPossible("There is no such role.")
     if role != LEAD:
@@ -104,7 +105,7 @@ def end_sessions(actor, person: User, but: str = "", only: uuid.UUID | None = No
     of the session that stays. Returns how many ended.
     """
     if actor.pk != person.pk:
-        need_lead(actor, person.shop_id)
+        need(actor, PEOPLE, person.shop_id)
     sessions = Session.objects.filter(person=person).exclude(session_key=but)
     ended, _ = (sessions.filter(public_id=only) if only else sessions).delete()
     return ended
@@ -113,7 +114,7 @@ def end_sessions(actor, person: User, but: str = "", only: uuid.UUID | None = No
 @transaction.atomic
 def let_go(actor, person: User) -> None:
     """A person has left: they cannot sign in, and are signed out everywhere at once; their work stays. Leads only."""
-    need_lead(actor, person.shop_id)
+    need(actor, PEOPLE, person.shop_id)
     _need_another_lead(person)
     person.is_active = False
     person.save(update_fields=["is_active"])
@@ -123,7 +124,7 @@ def let_go(actor, person: User) -> None:
 
 def let_in_again(actor, person: User) -> None:
     """A person is back. One who came with another shop's archive has no name to sign in with, and stays out."""
-    need_lead(actor, person.shop_id)
+    need(actor, PEOPLE, person.shop_id)
     if not person.has_usable_password():
         raise NotPossible("They came with another shop's record. Invite them.")
     person.is_active = True
@@ -132,13 +133,13 @@ def let_in_again(actor, person: User) -> None:
 
 def lift_pause(actor, person: User) -> None:
     """Let a person try again at once who was held up by wrong passwords. Leads only."""
-    need_lead(actor, person.shop_id)
+    need(actor, PEOPLE, person.shop_id)
     guard.lift(person)
 
 
 def _need_another_lead(person: User) -> None:
     leads = User.objects.select_for_update().filter(shop=person.shop_id, role=LEAD, is_active=True)
-    if person.is_lead and not leads.exclude(pk=person.pk).exists():
+    if person.role == LEAD and not leads.exclude(pk=person.pk).exists():
         raise NotPossible("The shop would have no lead. Make somebody else a lead first.")
 
 

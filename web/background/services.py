@@ -6,7 +6,8 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
 
-from web.accounts.access import need_lead
+from web.accounts.access import need
+from web.accounts.rights import SHOP
 from web.background.kinds import kind_of, scheduled
 from web.background.models import FAILED, GOES_ON, STOPPED, WAITING, Work
 from web.background.tasks import work_on
@@ -18,7 +19,7 @@ GIVEN_UP_AFTER = timedelta(minutes=10)  # of a queued task that nobody ended
 @transaction.atomic
 def start(actor, kind: str, wants: dict | None = None) -> Work:
     """Start work for the actor's shop. Leads only: it is for the whole shop."""
-    need_lead(actor, actor.shop_id)
+    need(actor, SHOP, actor.shop_id)
     kind_of(kind)
     work = Work.objects.create(shop=actor.shop, kind=kind, wants=wants or {}, started_by=actor)
     work_on.enqueue(work.pk)
@@ -27,14 +28,14 @@ def start(actor, kind: str, wants: dict | None = None) -> Work:
 
 def stop(actor, work: Work) -> None:
     """Stop after the step that is being done. What is done stays done."""
-    need_lead(actor, work.shop_id)
+    need(actor, SHOP, work.shop_id)
     Work.objects.filter(pk=work.pk, state__in=GOES_ON).update(state=STOPPED, beat_at=timezone.now())
 
 
 @transaction.atomic
 def go_on(actor, work: Work) -> None:
     """Go on with stopped or failed work from its last step."""
-    need_lead(actor, work.shop_id)
+    need(actor, SHOP, work.shop_id)
     went = Work.objects.filter(pk=work.pk, state__in=(STOPPED, FAILED))
     if went.update(state=WAITING, last_error="", ended_at=None, beat_at=timezone.now()):
         work_on.enqueue(work.pk)

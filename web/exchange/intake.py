@@ -17,7 +17,8 @@ from django.core.exceptions import ValidationError
 from django.db import IntegrityError, models, transaction
 from django.utils import timezone
 
-from web.accounts.access import need_lead
+from web.accounts.access import need
+from web.accounts.rights import SHOP
 from web.exchange.archive import FORMAT, MANIFEST, PHOTOS, RECORDS, VERSION
 from web.exchange.records import BY_KIND, HOUSE, INSTRUMENT, PERSON, SYSTEM, TYPE, Record
 from web.exchange.records import RECORDS as KINDS
@@ -47,7 +48,7 @@ class Taken:
 @transaction.atomic
 def take_in(actor, file: IO[bytes]) -> Taken:
     """Take an archive into the actor's shop, all of it or nothing. Leads only. Raises IntakeRefused."""
-    need_lead(actor, actor.shop_id)
+    need(actor, SHOP, actor.shop_id)
     try:
         with zipfile.ZipFile(file) as packed:
             _need_ours(packed)

@@ -10,7 +10,8 @@ from django.db import transaction
 from django.db.models import F, ProtectedError
 from django.utils import timezone
 
-from web.accounts.access import need_lead, need_shop
+from web.accounts.access import need
+from web.accounts.rights import PAPERS, REGISTER, SHOP
 from web.background.models import Work
 from web.background.services import start
 from web.exchange import register
@@ -36,7 +37,7 @@ def make_link(actor, visit: Visit, days: int = USUAL_DAYS) -> tuple[CustomerLink
     """A link to the customer's page of a finished visit, and its token: the only time it can be seen. Raises
     LinkRefused.
     """
-    need_shop(actor, visit.shop_id)
+    need(actor, PAPERS, visit.shop_id)
     if days not in LASTS_DAYS:
         raise LinkRefused("Choose how long the link lasts.")
     if finished_moment(visit) is None:
@@ -51,7 +52,7 @@ def make_link(actor, visit: Visit, days: int = USUAL_DAYS) -> tuple[CustomerLink
 
 def end_link(actor, link: CustomerLink) -> None:
     """The link opens no more; ending it twice keeps the first moment."""
-    need_shop(actor, link.shop_id)
+    need(actor, PAPERS, link.shop_id)
     CustomerLink.objects.filter(pk=link.pk, ended_at__isnull=True).update(ended_at=timezone.now())
 
 
@@ -64,7 +65,7 @@ def read_register(actor, name: str, content: bytes) -> RegisterIntake:
     """Read a spreadsheet of customers and systems; nothing is made of it yet. Leads only. Raises
     register.FileRefused.
     """
-    need_lead(actor, actor.shop_id)
+    need(actor, REGISTER, actor.shop_id)
     found = register.read(actor.shop, actor, content)
     rows = [row.kept() for row in found.rows]
     return RegisterIntake.objects.create(
@@ -75,7 +76,7 @@ def read_register(actor, name: str, content: bytes) -> RegisterIntake:
 @transaction.atomic
 def make_register(actor, intake: RegisterIntake) -> RegisterIntake:
     """Make the new rows of a spreadsheet that was read; saying yes twice makes them once."""
-    need_lead(actor, intake.shop_id)
+    need(actor, REGISTER, intake.shop_id)
     intake = RegisterIntake.objects.select_for_update().get(pk=intake.pk)
     if intake.made_at:
         return intake
@@ -98,7 +99,7 @@ def make_register(actor, intake: RegisterIntake) -> RegisterIntake:
 @transaction.atomic
 def undo_register(actor, intake: RegisterIntake) -> RegisterIntake:
     """Take away what was made of a spreadsheet, but what somebody has worked on since: that stays, and is named."""
-    need_lead(actor, intake.shop_id)
+    need(actor, REGISTER, intake.shop_id)
     intake = RegisterIntake.objects.select_for_update().get(pk=intake.pk)
     if intake.made_at is None or intake.undone_at:
         return intake
@@ -125,7 +126,7 @@ def _went(system: System, why: str, actor) -> bool:
 
 def make_token(actor, name: str, scopes: Sequence[str]) -> tuple[ApiToken, str]:
     """A token for another program, and its text: the only time it can be seen. Leads only."""
-    need_lead(actor, actor.shop_id)
+    need(actor, SHOP, actor.shop_id)
     token = new_token()
     row = ApiToken.objects.create(
         shop=actor.shop, name=name.strip()[:60], scopes=sorted(scopes), token_hash=hash_of(token), made_by=actor
@@ -135,7 +136,7 @@ def make_token(actor, name: str, scopes: Sequence[str]) -> tuple[ApiToken, str]:
 
 def revoke_token(actor, token: ApiToken) -> None:
     """The token reads nothing any more."""
-    need_lead(actor, token.shop_id)
+    need(actor, SHOP, token.shop_id)
     ApiToken.objects.filter(pk=token.pk, revoked_at__isnull=True).update(revoked_at=timezone.now())
 
 
@@ -150,7 +151,7 @@ def receive_archive(actor, file) -> str:
     """Take an archive in: a small one at once, a large one in the background. Returns what came of it, in words; raises
     IntakeRefused.
     """
-    need_lead(actor, actor.shop_id)
+    need(actor, SHOP, actor.shop_id)
     if records_in(file) <= AT_ONCE:
         return taken_said(take_in(actor, file))
     with transaction.atomic():

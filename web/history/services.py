@@ -6,7 +6,8 @@ from datetime import date, datetime, time
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
-from web.accounts.access import need_lead, need_shop
+from web.accounts.access import need
+from web.accounts.rights import PLAN, READ, SHOP, STOCK
 from web.history.due import Due
 from web.history.models import CalendarFeed
 from web.shell.once import keep_once
@@ -32,7 +33,7 @@ def add_cylinder(
     number: uuid.UUID | None = None,
 ) -> Cylinder:
     """Add a cylinder by its label. Raises Refused, NumberUsed."""
-    need_shop(actor, actor.shop_id)
+    need(actor, STOCK, actor.shop_id)
     if is_recovery and not (tare_oz and holds_oz):
         raise Refused(
             "A recovery cylinder needs its empty weight and what it holds: both are stamped on it.", "tare_oz"
@@ -61,7 +62,7 @@ def move(
     """Keep what came into a cylinder or left it [oz, over 0; a correction may be under]. held_oz: what is in it by the
     log. Raises Refused, NumberUsed.
     """
-    need_shop(actor, cylinder.shop_id)
+    need(actor, STOCK, cylinder.shop_id)
     if on and on > timezone.localdate():
         raise Refused("That day has not come yet.", "on")
     if did == CORRECTED and not why.strip():
@@ -78,7 +79,7 @@ def move(
 
 def move_due(actor, due: Due, until: date, why: str, number: uuid.UUID | None = None) -> DueMove:
     """Move something that is due to another day, with a reason. Raises Refused, NumberUsed."""
-    need_shop(actor, due.system.house.shop_id)
+    need(actor, PLAN, due.system.house.shop_id)
     if until <= timezone.localdate():
         raise Refused("Move it to a day that is still to come.", "until")
     if not why.strip():
@@ -94,9 +95,9 @@ def make_feed(actor, of_shop: bool = False) -> tuple[CalendarFeed, str]:
     """A new address of the actor's own calendar, or by a lead of the shop's, and its token: the only time it can be
     seen. One that was made before ends.
     """
-    need_shop(actor, actor.shop_id)
+    need(actor, READ, actor.shop_id)
     if of_shop:
-        need_lead(actor, actor.shop_id)
+        need(actor, SHOP, actor.shop_id)
     person, token = None if of_shop else actor, new_token()
     _feeds(actor, person).update(ended_at=timezone.now())
     row = CalendarFeed.objects.create(shop=actor.shop, person=person, token_hash=hash_of(token), made_by=actor)
@@ -105,9 +106,9 @@ def make_feed(actor, of_shop: bool = False) -> tuple[CalendarFeed, str]:
 
 def end_feed(actor, of_shop: bool = False) -> None:
     """The address of the actor's own calendar, or by a lead of the shop's, shows nothing any more."""
-    need_shop(actor, actor.shop_id)
+    need(actor, READ, actor.shop_id)
     if of_shop:
-        need_lead(actor, actor.shop_id)
+        need(actor, SHOP, actor.shop_id)
     _feeds(actor, None if of_shop else actor).update(ended_at=timezone.now())
 
 

@@ -2,7 +2,8 @@
 
 from django.db import IntegrityError, transaction
 
-from web.accounts.access import need_lead
+from web.accounts.access import need
+from web.accounts.rights import RULES
 from web.houserules import bridge
 from web.houserules.models import Choices
 
@@ -32,7 +33,7 @@ def tried(shop, rule_id: str, text: str) -> bridge.HouseRules:
 
 def change(actor, rule_id: str, value, seen_version: int) -> Choices:
     """Choose one alternative. seen_version: the version the person looked at; Overtaken when another came meanwhile."""
-    need_lead(actor, actor.shop_id)
+    need(actor, RULES, actor.shop_id)
     with transaction.atomic():
         found = current(actor.shop)
         if (found.number if found else 0) != seen_version:

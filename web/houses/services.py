@@ -4,7 +4,8 @@ from uuid import UUID
 
 from django.db import transaction
 
-from web.accounts.access import need_shop
+from web.accounts.access import need
+from web.accounts.rights import INSTRUMENTS, RECORD, SHOP
 from web.houses import bridge
 from web.houses.models import CHANGED, CORRECTED, FIRST, PLATE, House, Instrument, PlateVersion, Room, System, Table
 from web.houses.querysets import initials_of
@@ -19,7 +20,7 @@ def save_house(actor, house: House, number: UUID | None = None) -> House:
     """Keep a new or changed house of the actor's shop. number: a new one's, made by the page; raises NumberUsed."""
     if house.shop_id is None:
         house.shop = actor.shop
-    need_shop(actor, house.shop_id)
+    need(actor, RECORD, house.shop_id)
     house.initials = initials_of(house.name)
 
     def save():
@@ -45,7 +46,7 @@ def save_system(actor, system: System, changed: bool = False) -> System:
     changed: the machine itself was changed, so that what was read before keeps the plates it was read with; else they
     were read wrongly.
     """
-    need_shop(actor, system.house.shop_id)
+    need(actor, RECORD, system.house.shop_id)
     before = System.objects.select_for_update().filter(pk=system.pk).first()
     if before is not None and before.plates == system.plates:
         system.machine = before.machine  # somebody may have counted it up meanwhile
@@ -72,8 +73,8 @@ def note_tap(actor, system: System, tap: str) -> None:
 @transaction.atomic
 def copy_tables(actor, source: System, system: System) -> None:
     """A twin's tables for a new system: the newest of each kind, saying whose they were."""
-    need_shop(actor, source.house.shop_id)
-    need_shop(actor, system.house.shop_id)
+    need(actor, RECORD, source.house.shop_id)
+    need(actor, RECORD, system.house.shop_id)
     for table in source.tables.newest().values():
         said = table.source or f"as for {source}"
         Table.objects.create(system=system, kind=table.kind, text=table.text, source=said[:120], entered_by=actor)
@@ -81,7 +82,7 @@ def copy_tables(actor, source: System, system: System) -> None:
 
 def add_table(actor, system: System, kind: str, text: str, source: str = "") -> Table:
     """Keep a table as pasted, once it is understood; raises bridge.TableError. The newest counts; the older stay."""
-    need_shop(actor, system.house.shop_id)
+    need(actor, RECORD, system.house.shop_id)
     bridge.understand(kind, text, system)
     newest = system.tables.filter(kind=kind).order_by("-id").first()
     if newest and (newest.text, newest.source) == (text, source):
@@ -94,7 +95,7 @@ def set_rooms(actor, system: System, rooms: list[dict]) -> None:
     """The system's rooms as given: changed by name, new ones added, the others removed. Readings keep the name they
     were taken under.
     """
-    need_shop(actor, system.house.shop_id)
+    need(actor, RECORD, system.house.shop_id)
     names = [room["name"] for room in rooms]
     system.rooms.exclude(name__in=names).delete()
     for room in rooms:
@@ -102,9 +103,11 @@ def set_rooms(actor, system: System, rooms: list[dict]) -> None:
 
 
 def save_instrument(actor, instrument: Instrument) -> Instrument:
-    """Keep a new or changed instrument of the actor's shop."""
+    """Keep a new or changed instrument of the actor's shop. Whether it is used any more is the lead's to say."""
     if instrument.shop_id is None:
         instrument.shop = actor.shop
-    need_shop(actor, instrument.shop_id)
+    need(actor, INSTRUMENTS, instrument.shop_id)
+    if instrument.retired != Instrument.objects.filter(pk=instrument.pk, retired=True).exists():
+        need(actor, SHOP, instrument.shop_id)
     instrument.save()
     return instrument

@@ -8,6 +8,7 @@ from django.http import Http404
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_http_methods, require_POST
 
+from web.accounts.rights import SHOP, may
 from web.houses import bridge, services
 from web.houses.access import house_for, instrument_for, system_for
 from web.houses.forms import HouseForm, InstrumentForm, RoomForms, SystemForm, TableForm
@@ -255,6 +256,8 @@ def edit_instrument(request, public_id=None):
     """Add an instrument, or correct one."""
     known = instrument_for(request.user, public_id) if public_id else None
     form = InstrumentForm(request.POST or None, instance=known)
+    if not may(request.user, SHOP):
+        del form.fields["retired"]
     if request.method == "POST" and form.is_valid():
         services.save_instrument(request.user, form.save(commit=False))
         return redirect("houses:instruments")

@@ -2,8 +2,9 @@
 
 from django.db import IntegrityError, transaction
 
-from web.accounts.access import need_lead
+from web.accounts.access import need
 from web.accounts.models import User
+from web.accounts.rights import RULES
 from web.background import services as background
 from web.background.models import Work
 from web.houserules.bridge import A_FILE
@@ -49,7 +50,7 @@ def take_in(actor, raw: bytes, says: str) -> KnownKinds | None:
     """Take in a kind file of another shop; None where it is the one that was taken in last. Raises Refused for what is
     no such file.
     """
-    need_lead(actor, actor.shop_id)
+    need(actor, RULES, actor.shop_id)
     try:
         document = raw.decode("utf-8")
         machines = bridge.machines_in(document)
@@ -75,7 +76,7 @@ def take_back(actor, row: LeftOut) -> LeftOut:
 
 
 def _say(actor, why: str, visit: Visit | None, person: User | None, back: bool) -> LeftOut:
-    need_lead(actor, actor.shop_id)
+    need(actor, RULES, actor.shop_id)
     if (visit is None) == (person is None) or actor.shop_id not in (getattr(visit or person, "shop_id", None),):
         raise Refused("Say which visit, or which person.")
     if not why.strip():

@@ -5,7 +5,8 @@ from datetime import datetime, timedelta
 from django.db import transaction
 from django.utils import timezone
 
-from web.accounts.access import need_shop
+from web.accounts.access import need
+from web.accounts.rights import WORK
 from web.houses.models import House, System
 from web.houses.services import save_house, save_system
 from web.practice import bridge
@@ -26,7 +27,7 @@ TRACED, TRACE_STEP_S = timedelta(seconds=390), 10
 @transaction.atomic
 def begin(actor, spec: bridge.Spec, heating: bool) -> Practice:
     """A new simulated house with its machine running and settled, a visit to it, and a probe held at every place."""
-    need_shop(actor, actor.shop_id)
+    need(actor, WORK, actor.shop_id)
     now = timezone.now()
     altitude = bridge.ORDINARY.altitude_ft
     house = save_house(
@@ -84,7 +85,7 @@ def put_forward(actor, practice: Practice, minutes: int) -> bridge.Live:
     as much.
     """
     practice, live = _taken_up(practice)
-    need_shop(actor, practice.visit.system.house.shop_id)
+    need(actor, WORK, practice.visit.system.house.shop_id)
     now = timezone.now()
     live.advance(max(minutes * 60.0 - TRACED.total_seconds(), 0.0))
     restart(practice.gateway)

@@ -8,8 +8,9 @@ from django.db import transaction
 from django.db.models import Max, Min
 from django.utils import timezone
 
-from web.accounts.access import need_shop
+from web.accounts.access import need
 from web.accounts.limits import Limit
+from web.accounts.rights import INSTRUMENTS, SHOP
 from web.houses.models import House
 from web.probes import bridge
 from web.probes.forms import SampleItem
@@ -41,7 +42,7 @@ def add_gateway(actor, name: str, token: str = "", house: House | None = None) -
     """A new gateway of the actor's shop, and its token: the only time it can be seen. token: a given one, for the
     demo's; house: of that house only.
     """
-    need_shop(actor, actor.shop_id)
+    need(actor, INSTRUMENTS, actor.shop_id)
     token = token or new_token()
     return Gateway.objects.create(
         shop=actor.shop, name=name, token_hash=hash_of(token), made_by=actor, house=house
@@ -60,7 +61,7 @@ def restart(gateway: Gateway) -> None:
 
 def revoke(actor, gateway: Gateway) -> None:
     """Its token is no longer taken; what it sent stays."""
-    need_shop(actor, gateway.shop_id)
+    need(actor, SHOP, gateway.shop_id)
     Gateway.objects.filter(pk=gateway.pk, revoked_at__isnull=True).update(revoked_at=timezone.now())
 
 

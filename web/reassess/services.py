@@ -4,7 +4,8 @@ from dataclasses import dataclass
 
 from django.db.models import Count
 
-from web.accounts.access import need_lead
+from web.accounts.access import need
+from web.accounts.rights import RULES
 from web.background import services as background
 from web.background.models import Work
 from web.houserules.services import tried
@@ -27,7 +28,7 @@ def start(actor, since: str = "", machine: str = "", rule: str = "", value: str 
     value: a house rule tried; none for the engine and the rules of today. Raises UnknownChoice for a rule or value that
     does not exist.
     """
-    need_lead(actor, actor.shop_id)
+    need(actor, RULES, actor.shop_id)
     wants = {"since": since, "machine": machine}
     if rule:
         tried(actor.shop, rule, value)

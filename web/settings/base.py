@@ -66,6 +66,7 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
+    "web.accounts.middleware.Rights",
     "web.accounts.middleware.ShopTimeZone",
     "web.accounts.middleware.Seen",
     "web.accounts.middleware.NotKept",

@@ -33,7 +33,7 @@ def bad_request(request, exception=None):
 
 
 def forbidden(request, exception=None):
-    return _answer(request, 403)
+    return _answer(request, 403, getattr(exception, "says", ""))
 
 
 def not_found(request, exception=None):

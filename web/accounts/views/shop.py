@@ -1,8 +1,6 @@
 """The shop's page, and a person's own: preferences, and signing out."""
 
 from django.contrib import messages
-from django.core.exceptions import PermissionDenied
-from django.http import Http404
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST
 
@@ -10,12 +8,13 @@ from web.accounts import services
 from web.accounts.access import people_of
 from web.accounts.forms import PreferencesForm, ShopForm
 from web.accounts.models import User
+from web.accounts.rights import SHOP, may
 
 
 @require_http_methods(["GET", "POST"])
 def shop(request):
     """The shop: its people, the way to what few people open daily, and for a lead where its houses stand."""
-    lead = request.user.is_lead and request.user.shop is not None
+    lead = may(request.user, SHOP)
     form = ShopForm(request.POST or None, instance=request.user.shop) if lead else None
     if request.method == "POST" and lead and form.is_valid():
         services.set_usual_place(request.user, form.instance)
@@ -28,10 +27,7 @@ def shop(request):
 def certificate(request, public_id):
     """The number under which a colleague may open a circuit, as the lead has seen it."""
     person = get_object_or_404(User, shop__isnull=False, shop=request.user.shop_id, public_id=public_id)
-    try:
-        services.set_certificate(request.user, person, request.POST.get("certificate", ""))
-    except PermissionDenied:
-        raise Http404 from None
+    services.set_certificate(request.user, person, request.POST.get("certificate", ""))
     messages.info(request, f"Kept for {person.short_name}.")
     return redirect("accounts:shop")
 

@@ -6,7 +6,8 @@ from datetime import datetime, timedelta
 from django.db import transaction
 from django.utils import timezone
 
-from web.accounts.access import need_shop
+from web.accounts.access import need
+from web.accounts.rights import FINISH, OVERSEE, READ, may
 from web.houses.models import System
 from web.shell.once import keep_once
 from web.visits.bridge import results, vocabulary
@@ -50,7 +51,7 @@ def seal(
     of. Raises BaselineRefused, NumberUsed.
     """
     visit = round_.visit
-    need_shop(actor, visit.shop_id)
+    need(actor, FINISH, visit.shop_id)
     system = System.objects.select_for_update().get(pk=visit.system_id)  # one at a time
     kept = Baseline.objects.visible_to(actor).filter(public_id=number).first() if number else None
     if kept and kept.round_id == round_.pk:
@@ -95,8 +96,8 @@ def _need_fit(round_: Round, system: System, why: str, live: Baseline | None, re
 @transaction.atomic
 def end(actor, baseline: Baseline, why: str) -> Baseline:
     """A lead says that a baseline should not have been sealed; raises BaselineRefused."""
-    need_shop(actor, baseline.shop_id)
-    if not actor.is_lead:
+    need(actor, READ, baseline.shop_id)
+    if not may(actor, OVERSEE):
         raise BaselineRefused("A lead ends a baseline; what is done to the machine ends it by itself.")
     if not why.strip():
         raise BaselineRefused("Say why it is the baseline no more.")

@@ -9,7 +9,8 @@ from datetime import date, datetime, timedelta
 from django.db import transaction
 from django.utils import timezone
 
-from web.accounts.access import need_shop
+from web.accounts.access import need
+from web.accounts.rights import FINISH, OVERSEE, READ, may, roles_in_words
 from web.shell.forms import read_uuid
 from web.shell.once import keep_once
 from web.visits.access import finished_moment
@@ -73,12 +74,14 @@ def finish_visit(
 
     pictures: ids of those chosen for the report; what is no picture of this system is left out.
     """
-    need_shop(actor, visit.shop_id)
+    need(actor, READ, visit.shop_id)
     _hold(visit)
     if _kept(actor, number) is None:
         if finished_moment(visit):
             raise ClosingRefused("This visit is finished already.")
-        if actor != visit.holder and not actor.is_lead:
+        if not may(actor, FINISH):
+            raise ClosingRefused(f"Hand the visit to a {roles_in_words(FINISH)}, who finishes it.")
+        if actor != visit.holder and not may(actor, OVERSEE):
             raise ClosingRefused(f"{visit.holder.short_name} has this visit in hand: take it over first.")
         if left := left_to_see_to(visit, looks):
             raise ClosingRefused(f"Still to see to, or to say why not: {', '.join(left).lower()}.")
@@ -98,12 +101,12 @@ def finish_visit(
 @transaction.atomic
 def reopen_visit(actor, visit: Visit, why: str, number: uuid.UUID | None = None) -> Closing:
     """Open a finished visit again: by who has it in hand within a day, later by a lead."""
-    need_shop(actor, visit.shop_id)
+    need(actor, READ, visit.shop_id)
     _hold(visit)
     if _kept(actor, number) is None:
         at = _need_finished(visit)
         mine = actor == visit.holder and timezone.now() - at <= REOPENED_BY_HOLDER_WITHIN
-        if not (mine or actor.is_lead):
+        if not ((mine and may(actor, FINISH)) or may(actor, OVERSEE)):
             raise ClosingRefused("Only a lead may reopen this visit now.")
     return _step(actor, visit, REOPENED, number, for_shop=_need_words(why, "why it is opened again"))
 
@@ -111,11 +114,11 @@ def reopen_visit(actor, visit: Visit, why: str, number: uuid.UUID | None = None)
 @transaction.atomic
 def review_visit(actor, visit: Visit, words: str, number: uuid.UUID | None = None, again: bool = False) -> Closing:
     """A lead's word on a finished visit; again: it goes back to be done again."""
-    need_shop(actor, visit.shop_id)
+    need(actor, READ, visit.shop_id)
     _hold(visit)
     if _kept(actor, number) is None:
         _need_finished(visit)
-        if not actor.is_lead:
+        if not may(actor, OVERSEE):
             raise ClosingRefused("A lead reviews visits.")
     said = _need_words(words, "what is to be done again") if again else words.strip()
     return _step(actor, visit, RETURNED if again else REVIEWED, number, for_shop=said)

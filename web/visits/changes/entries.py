@@ -9,7 +9,8 @@ from functools import partial
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
-from web.accounts.access import need_shop
+from web.accounts.access import RoleNeeded, need
+from web.accounts.rights import FINISH, WORK, may
 from web.houses.models import Instrument
 from web.houses.services import note_tap
 from web.houses.weather import weather_for
@@ -130,7 +131,7 @@ _FOLLOWED = {"action": follow_actions, "charge_step": follow_wrong_refrigerant, 
 
 def note_running_time(actor, round_: Round, minutes: float) -> None:
     """The running time as the server knows it: of a simulated house, whose time can be put forward."""
-    need_shop(actor, round_.visit.system.house.shop_id)
+    need(actor, WORK, round_.visit.system.house.shop_id)
     now, before = timezone.now(), round_.readings.filter(place="system", slot="running_time").in_order().last()
     minutes = round(min(minutes, MOST_MINUTES))
     Reading(
@@ -154,7 +155,7 @@ def note_running_time(actor, round_: Round, minutes: float) -> None:
 
 def note_mode(actor, round_: Round, mode: str) -> None:
     """The mode under test as the server knows it: of a simulated house, whose weather is chosen."""
-    need_shop(actor, round_.visit.system.house.shop_id)
+    need(actor, WORK, round_.visit.system.house.shop_id)
     Observation(
         round=round_,
         uuid=uuid.uuid4(),
@@ -226,6 +227,8 @@ def _store(
         return ItemAnswer(
             item.id, "refused", "This visit is not open to you.", "Sign in as the person who took the readings."
         )
+    if not may(actor, right := _RIGHTS.get(item.kind, WORK)):
+        return ItemAnswer(item.id, "refused", RoleNeeded(actor, right).says, "Ask them to enter it.")
     taken_at = item.taken_at + offset
     if refused := refusal(item, round_, taken_at):
         return ItemAnswer(item.id, "refused", refused.message, refused.hint)
@@ -270,6 +273,9 @@ _STEPS = {
     "baseline": lambda actor, round_, says, number, at: take_baseline(actor, round_, says, number),
     "outcome": lambda actor, round_, says, number, at: keep_outcome(actor, round_, says, number),
 }
+
+
+_RIGHTS = {"baseline": FINISH, "outcome": FINISH}
 
 
 def _step_taken(actor, item: EntryItem, round_: Round, at: datetime) -> ItemAnswer:

@@ -5,7 +5,8 @@ from uuid import UUID
 
 from django.utils import timezone
 
-from web.accounts.access import need_shop
+from web.accounts.access import need
+from web.accounts.rights import RECORD
 from web.shell.once import keep_once
 from web.visits.models import BLOCKS, FollowUp
 
@@ -22,7 +23,7 @@ def open_follow_up(
     """Leave something to do on a system. blocks: a key of BLOCKS; number: made by the page, so that sending it twice
     keeps one; raises NumberUsed.
     """
-    need_shop(actor, system.house.shop_id)
+    need(actor, RECORD, system.house.shop_id)
     if blocks not in BLOCKS or not text.strip():
         raise ValueError("a follow-up needs words, and blocks one of the known decisions or none")
     follow_up = FollowUp(
@@ -41,7 +42,7 @@ def open_follow_up(
 
 def close_follow_up(actor, follow_up: FollowUp, outcome: str) -> FollowUp:
     """Say that it is done and what came of it. Closing it twice keeps the first outcome."""
-    need_shop(actor, follow_up.system.house.shop_id)
+    need(actor, RECORD, follow_up.system.house.shop_id)
     open_still = FollowUp.objects.filter(pk=follow_up.pk, closed_at__isnull=True)
     open_still.update(closed_by=actor, closed_at=timezone.now(), outcome=outcome.strip()[:300])
     follow_up.refresh_from_db()

@@ -2,7 +2,8 @@
 
 import uuid
 
-from web.accounts.access import need_shop
+from web.accounts.access import need
+from web.accounts.rights import FINISH
 from web.shell.once import keep_once
 from web.visits.bridge import stored
 from web.visits.bridge.results import LONGEST_HEADLINE
@@ -19,7 +20,7 @@ def keep_outcome(actor, round_: Round, says: dict[str, str], number: uuid.UUID) 
     """Keep whether what was said of a round last was right. says: the fields of its form: 'did', 'by', 'was', 'words'.
     Raises OutcomeRefused, NumberUsed.
     """
-    need_shop(actor, round_.visit.shop_id)
+    need(actor, FINISH, round_.visit.shop_id)
     did, by, was, words = (says.get(name, "").strip() for name in ("did", "by", "was", "words"))
     said = stored.told(round_.assessments.order_by("-id").values_list("result", flat=True).first())
     if said is None:

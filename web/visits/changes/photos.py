@@ -11,7 +11,8 @@ from django.db import IntegrityError, transaction
 from PIL import Image, ImageOps
 from PIL.ImageFile import ImageFile
 
-from web.accounts.access import need_shop
+from web.accounts.access import need
+from web.accounts.rights import RECORD
 from web.visits.models import SUBJECTS, Photo, Round
 
 # The most pixels of a format, so that none takes more than 250 MB to read. Measured with Pillow: a JPEG is read at a
@@ -32,7 +33,7 @@ def add_photo(actor, public_id: uuid.UUID, system, round_: Round | None, subject
     """Keep a picture of a system, at a round or for its nameplate. The same public_id again answers the picture that is
     there.
     """
-    need_shop(actor, system.house.shop_id)
+    need(actor, RECORD, system.house.shop_id)
     if found := Photo.objects.filter(shop=system.house.shop_id, public_id=public_id, system=system).first():
         return found
     if subject not in SUBJECTS:

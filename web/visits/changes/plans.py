@@ -7,8 +7,9 @@ from zoneinfo import ZoneInfo
 from django.db import transaction
 from django.utils import timezone
 
-from web.accounts.access import need_shop
+from web.accounts.access import need
 from web.accounts.models import User
+from web.accounts.rights import PLAN
 from web.houses.models import System
 from web.shell.once import keep_once
 from web.visits.models import PlanMove, PlannedVisit, Visit
@@ -38,7 +39,7 @@ def plan_visit(
     """Plan a visit of a person to a machine. number: made by the page, so that sending it twice keeps one. Raises
     PlanRefused, NumberUsed.
     """
-    need_shop(actor, system.house.shop_id)
+    need(actor, PLAN, system.house.shop_id)
     row = PlannedVisit(
         shop=system.house.shop, system=system, person=person, starts_at=starts_at, minutes=minutes,
         mode=mode, why=why.strip()[:200], made_by=actor,
@@ -54,7 +55,7 @@ def move_plan(actor, plan: PlannedVisit, person: User, starts_at: datetime, minu
     """Move a planned visit to another hour or person, with a reason; the same again changes nothing. Raises
     PlanRefused.
     """
-    need_shop(actor, plan.shop_id)
+    need(actor, PLAN, plan.shop_id)
     row = PlannedVisit.objects.select_for_update().get(pk=plan.pk)
     _need_to_come(row)
     if (row.person, row.starts_at, row.minutes) == (person, starts_at, minutes):
@@ -71,7 +72,7 @@ def move_plan(actor, plan: PlannedVisit, person: User, starts_at: datetime, minu
 @transaction.atomic
 def call_off(actor, plan: PlannedVisit, why: str) -> PlannedVisit:
     """Call a planned visit off, with a reason; twice keeps the first. Raises PlanRefused."""
-    need_shop(actor, plan.shop_id)
+    need(actor, PLAN, plan.shop_id)
     row = PlannedVisit.objects.select_for_update().get(pk=plan.pk)
     if row.called_off_at:
         return row

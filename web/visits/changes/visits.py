@@ -7,7 +7,8 @@ from django.core.exceptions import PermissionDenied
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
-from web.accounts.access import need_shop
+from web.accounts.access import need
+from web.accounts.rights import WORK
 from web.shell.once import keep_once
 from web.visits.changes.plans import do_planned
 from web.visits.models import Handover, Round, Visit
@@ -19,7 +20,7 @@ def start_visit(actor, system, at: datetime | None = None, public_id: uuid.UUID 
     public_id: made by the page, so that pressing twice starts one visit; raises NumberUsed where it is of another
     system's.
     """
-    need_shop(actor, system.house.shop_id)
+    need(actor, WORK, system.house.shop_id)
     now = at or timezone.now()
     visit = Visit(shop=system.house.shop, system=system, started_by=actor, with_person=actor, started_at=now)
     visit.is_practice = system.house.is_practice
@@ -35,7 +36,7 @@ def start_visit(actor, system, at: datetime | None = None, public_id: uuid.UUID 
 
 def next_round(actor, visit: Visit, seen_number: int, at: datetime | None = None) -> Round:
     """Start the round after the one the person looked at; when it is there already, that one. Its clock starts now."""
-    need_shop(actor, visit.system.house.shop_id)
+    need(actor, WORK, visit.system.house.shop_id)
     with transaction.atomic():
         last = visit.rounds.order_by("-number").first()
         if last.number > seen_number:
@@ -53,7 +54,7 @@ def next_round(actor, visit: Visit, seen_number: int, at: datetime | None = None
 @transaction.atomic
 def hand_over(actor, visit: Visit, colleague, note: str = "") -> Handover | None:
     """Hand a visit to a colleague of the same shop; None when that person has it already."""
-    need_shop(actor, visit.system.house.shop_id)
+    need(actor, WORK, visit.system.house.shop_id)
     if colleague.shop_id != actor.shop_id:
         raise PermissionDenied("that person is of another shop")
     if visit.holder == colleague:

@@ -2,7 +2,7 @@
 
 from django.core.management.base import BaseCommand
 
-from web.accounts.models import ROLES
+from web.accounts.rights import ROLES
 from web.demo.data import PEOPLE
 from web.settings.base import required
 
