@@ -101,6 +101,7 @@ ADDRESSES = {
     "history:refrigerant_csv":     (READ,       READ),
     "history:cylinders":           (READ,       STOCK),
     "history:cylinder":            (READ,       STOCK),
+    "history:deeds":               (PEOPLE,     PEOPLE),
     "history:lead":                (OVERSEE,    OVERSEE),
     "history:lead_visits":         (OVERSEE,    OVERSEE),
     "history:lead_csv":            (OVERSEE,    OVERSEE),

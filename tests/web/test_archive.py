@@ -18,7 +18,7 @@ from tests.web.conftest import a_picture, words
 from tests.web.test_baseline import fit, seal
 from tests.web.test_due import finish
 from tests.web.test_report import number
-from web.accounts.models import User
+from web.accounts.models import Deed, User
 from web.accounts.rights import LEAD, OFFICE, TECHNICIAN
 from web.background.models import Work
 from web.background.steps import run_step
@@ -103,6 +103,7 @@ def test_out_and_in_and_out_again_is_the_same_but_for_the_day(client, whole, els
     taken = take_in(elsewhere, io.BytesIO(whole))
     kinds = {kind.kind for kind in KINDS} - {"hook_up", "charge_step", "leak_search", "outcome"}
     assert taken.new.keys() == kinds and not taken.known
+    assert Deed.objects.get(did="taken_in").by == elsewhere
     client.force_login(elsewhere)
     again = client.get(reverse("exchange:house_archive", args=[House.objects.get().public_id])).getvalue()
     before, after = members(whole), members(again)

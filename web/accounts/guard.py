@@ -9,6 +9,7 @@ from datetime import datetime, timedelta
 from django.conf import settings
 from django.core import signing
 
+from web.accounts.deeds import note
 from web.accounts.limits import Limit
 from web.accounts.models import User
 from web.shell.address import client_address
@@ -40,6 +41,8 @@ def note_wrong(request, name: str) -> None:
         return
     for limit, of in _strangers(request, name):
         limit.count(of)
+    if OF_NAME.is_just_spent(_plain(name)) and (person := User.objects.filter(username__iexact=_plain(name)).first()):
+        note(None, "held_up", person, shop=person.shop)
 
 
 def paused_names(people: Iterable[User]) -> dict[User, datetime]:

@@ -40,6 +40,10 @@ class Limit:
         """Until when nothing more may be tried; None while it may."""
         return self._until(Tally.objects.filter(key=self._key(of)), self.most)
 
+    def is_just_spent(self, of: object = "") -> bool:
+        """Whether the last one counted was the last that may be."""
+        return Tally.objects.filter(key=self._key(of), count=self.most).exists()
+
     def spent_among(self, ofs: Iterable[str]) -> dict[str, datetime]:
         """Which of them may not try now, and until when; one query."""
         keys = {self._key(of): of for of in ofs}

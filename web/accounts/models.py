@@ -11,7 +11,8 @@ from django.utils import timezone
 from django.utils.module_loading import import_string
 
 from web.accounts import rights
-from web.accounts.querysets import DoorLinkQuerySet, SessionManager
+from web.accounts.querysets import DeedQuerySet, DoorLinkQuerySet, SessionManager
+from web.shell.append_only import AppendOnly
 
 CLIMATES = {"": "Not said", "humid": "Humid", "dry": "Dry"}
 TEMPERATURES = {"F": "°F", "C": "°C"}
@@ -105,6 +106,23 @@ class DoorLink(models.Model):
     @property
     def role_label(self):
         return rights.ROLES.get(self.role, self.role)
+
+
+class Deed(AppendOnly):
+    """Something somebody did: see web.accounts.deeds. of: the public id of what it was done to, kind: its table."""
+
+    shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="+")
+    by = models.ForeignKey(User, null=True, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(default=timezone.now)
+    did = models.CharField(max_length=20)
+    kind = models.CharField(max_length=20, blank=True, default="")
+    of = models.UUIDField(null=True)
+    detail = models.CharField(max_length=200, blank=True, default="")
+
+    objects = DeedQuerySet.as_manager()
+
+    class Meta:
+        indexes = (models.Index(fields=("shop", "-id"), name="deed_newest"),)
 
 
 class Tally(models.Model):

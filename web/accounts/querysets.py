@@ -4,6 +4,7 @@ from django.contrib.sessions.base_session import BaseSessionManager
 from django.db import models
 from django.utils import timezone
 
+from web.shell.append_only import AppendOnlyQuerySet
 from web.shell.tokens import hash_of
 
 
@@ -19,6 +20,12 @@ class DoorLinkQuerySet(models.QuerySet):
     def with_token(self, token: str):
         """The link of this address, while it opens; none or one."""
         return self.live().filter(token_hash=hash_of(token))
+
+
+class DeedQuerySet(AppendOnlyQuerySet):
+    def visible_to(self, user):
+        """Those of the person's shop, the newest first."""
+        return self.filter(shop__isnull=False, shop=user.shop_id).order_by("-id")
 
 
 class SessionQuerySet(models.QuerySet):

@@ -10,6 +10,7 @@ from django_otp.plugins.otp_static.models import StaticDevice, StaticToken
 from django_otp.plugins.otp_totp.models import TOTPDevice
 
 from web.accounts.access import need
+from web.accounts.deeds import note
 from web.accounts.models import User
 from web.accounts.rights import PEOPLE
 
@@ -47,12 +48,18 @@ def confirm(actor, code: str) -> list[str]:
     TOTPDevice.objects.filter(user=actor, confirmed=True).delete()
     device.confirmed = True
     device.save()
-    return new_codes(actor)
+    note(actor, "code_on")
+    return _new_codes(actor)
 
 
 @transaction.atomic
 def new_codes(actor) -> list[str]:
     """New recovery codes; the old ones open nothing any more."""
+    note(actor, "new_codes")
+    return _new_codes(actor)
+
+
+def _new_codes(actor) -> list[str]:
     StaticDevice.objects.filter(user=actor).delete()
     device = StaticDevice.objects.create(user=actor, name="recovery")
     codes = [StaticToken.random_token() + StaticToken.random_token() for _ in range(RECOVERY_CODES)]
@@ -75,6 +82,8 @@ def switch_off(actor, person: User) -> None:
     """Ask for no code any more: for oneself, or by a lead for who has lost the phone and the codes."""
     if actor.pk != person.pk:
         need(actor, PEOPLE, person.shop_id)
+    if is_on(person):
+        note(actor, "code_off", person)
     TOTPDevice.objects.filter(user=person).delete()
     StaticDevice.objects.filter(user=person).delete()
 

@@ -9,6 +9,7 @@ from django.utils import timezone
 
 from web.accounts import guard
 from web.accounts.access import need
+from web.accounts.deeds import changed_fields, note
 from web.accounts.models import DoorLink, Session, Shop, User
 from web.accounts.rights import LEAD, PEOPLE, ROLES, SHOP
 from web.shell.tokens import hash_of, new_token
@@ -20,17 +21,22 @@ class NotPossible(ValueError):
     """Why a change to the people of a shop cannot be, in words."""
 
 
+@transaction.atomic
 def set_usual_place(actor, shop: Shop) -> None:
     """Where most of the shop's houses stand, as the lead has it. Houses that are entered already stay as they are."""
     need(actor, SHOP, shop.pk)
+    changed = changed_fields(shop, ("altitude_ft", "climate", "weather_place"))
     shop.save(update_fields=["altitude_ft", "climate", "weather_place"])
+    note(actor, "shop", detail=", ".join(changed))
 
 
+@transaction.atomic
 def set_certificate(actor, person: User, certificate: str) -> None:
     """The number under which a person may open a circuit, as the lead has seen it; '' for none."""
     need(actor, PEOPLE, person.shop_id)
     person.certificate = certificate.strip()[:40]
     person.save(update_fields=["certificate"])
+    note(actor, "certificate", person, person.certificate)
 
 
 def set_units(actor, temperatures: str, pressures: str) -> None:
@@ -48,26 +54,32 @@ def make_shop(name: str, time_zone: str, first_name: str, last_name: str) -> tup
     return shop, _link(DoorLink(shop=shop, role=LEAD, first_name=first_name, last_name=last_name))
 
 
+@transaction.atomic
 def invite(actor, first_name: str, last_name: str, role: str) -> str:
     """The token with which somebody joins the shop. Leads only."""
     need(actor, PEOPLE, actor.shop_id)
     if role not in ROLES:
         raise NotPossible("There is no such role.")
+    note(actor, "invited", detail=f"{first_name} {last_name}, {ROLES[role].lower()}")
     return _link(DoorLink(shop=actor.shop, role=role, first_name=first_name, last_name=last_name, made_by=actor))
 
 
+@transaction.atomic
 def let_choose_password(actor, person: User) -> str:
     """The token with which a person chooses a new password. Leads only."""
     need(actor, PEOPLE, person.shop_id)
     if not person.is_active:
         raise NotPossible(f"{person.short_name} has left. Let them in again first.")
+    note(actor, "password_link", person)
     return _link(DoorLink(shop=person.shop, person=person, role=person.role, made_by=actor))
 
 
+@transaction.atomic
 def end_door(actor, link: DoorLink) -> None:
     """A link into the shop opens no more."""
     need(actor, PEOPLE, link.shop_id)
-    DoorLink.objects.filter(pk=link.pk, ended_at__isnull=True).update(ended_at=timezone.now())
+    if DoorLink.objects.filter(pk=link.pk, ended_at__isnull=True).update(ended_at=timezone.now()):
+        note(actor, "door_ended")
 
 
 @transaction.atomic
@@ -83,6 +95,7 @@ def come_in(link: DoorLink, username: str, password: str) -> User:
     )
     person.set_password(password)  # with it, all sessions of the person end
     person.save()
+    note(person, "password" if row.person else "joined")
     row.used_at, row.person = timezone.now(), person
     row.save(update_fields=["used_at", "person"])
     return person
@@ -96,10 +109,12 @@ def set_role(actor, person: User, role: str) -> None:
         raise NotPossible("There is no such role.")
     if role != LEAD:
         _need_another_lead(person)
-    person.role = role
+    was, person.role = person.role, role
     person.save(update_fields=["role"])
+    note(actor, "role", person, f"{ROLES.get(was, was).lower()} to {ROLES[role].lower()}")
 
 
+@transaction.atomic
 def end_sessions(actor, person: User, but: str = "", only: uuid.UUID | None = None) -> int:
     """Sign a person out everywhere, or where `only` says: themselves, or a lead for who has lost a phone. but: the key
     of the session that stays. Returns how many ended.
@@ -108,6 +123,8 @@ def end_sessions(actor, person: User, but: str = "", only: uuid.UUID | None = No
         need(actor, PEOPLE, person.shop_id)
     sessions = Session.objects.filter(person=person).exclude(session_key=but)
     ended, _ = (sessions.filter(public_id=only) if only else sessions).delete()
+    if ended and not only:
+        note(actor, "signed_out", person)
     return ended
 
 
@@ -120,8 +137,10 @@ def let_go(actor, person: User) -> None:
     person.save(update_fields=["is_active"])
     Session.objects.filter(person=person).delete()
     DoorLink.objects.filter(person=person).live().update(ended_at=timezone.now())
+    note(actor, "let_go", person)
 
 
+@transaction.atomic
 def let_in_again(actor, person: User) -> None:
     """A person is back. One who came with another shop's archive has no name to sign in with, and stays out."""
     need(actor, PEOPLE, person.shop_id)
@@ -129,12 +148,14 @@ def let_in_again(actor, person: User) -> None:
         raise NotPossible("They came with another shop's record. Invite them.")
     person.is_active = True
     person.save(update_fields=["is_active"])
+    note(actor, "let_in", person)
 
 
 def lift_pause(actor, person: User) -> None:
     """Let a person try again at once who was held up by wrong passwords. Leads only."""
     need(actor, PEOPLE, person.shop_id)
     guard.lift(person)
+    note(actor, "pause_lifted", person)
 
 
 def _need_another_lead(person: User) -> None:

@@ -1,16 +1,13 @@
 """Signing in and out, the shop and the people in it."""
 
 from django.contrib.auth.decorators import login_not_required
-from django.contrib.auth.views import LogoutView, PasswordChangeView
-from django.urls import path, reverse_lazy
+from django.contrib.auth.views import LogoutView
+from django.urls import path
 
 from web.accounts.views import door, own, people, shop
 
 app_name = "accounts"
 sign_in = login_not_required(door.SignIn.as_view())
-own_password = PasswordChangeView.as_view(
-    template_name="accounts/password.html", success_url=reverse_lazy("accounts:preferences")
-)
 urlpatterns = [
     path("sign-in/", sign_in, name="sign_in"),
     path("sign-in/code/", door.ask_code, name="second"),
@@ -20,7 +17,7 @@ urlpatterns = [
     path("preferences/", shop.preferences, name="preferences"),
     path("preferences/second-factor/", own.second_factor, name="second_factor"),
     path("preferences/sessions/", own.sessions, name="sessions"),
-    path("preferences/password/", own_password, name="password"),
+    path("preferences/password/", own.OwnPassword.as_view(), name="password"),
     path("people/", people.page, name="people"),
     path("people/<uuid:public_id>/", people.change, name="change_person"),
     path("people/links/<uuid:public_id>/end/", people.end, name="end_door"),

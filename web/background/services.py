@@ -7,6 +7,7 @@ from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
 
 from web.accounts.access import need
+from web.accounts.deeds import note
 from web.accounts.rights import SHOP
 from web.background.kinds import kind_of, scheduled
 from web.background.models import FAILED, GOES_ON, STOPPED, WAITING, Work
@@ -20,8 +21,8 @@ GIVEN_UP_AFTER = timedelta(minutes=10)  # of a queued task that nobody ended
 def start(actor, kind: str, wants: dict | None = None) -> Work:
     """Start work for the actor's shop. Leads only: it is for the whole shop."""
     need(actor, SHOP, actor.shop_id)
-    kind_of(kind)
     work = Work.objects.create(shop=actor.shop, kind=kind, wants=wants or {}, started_by=actor)
+    note(actor, "work", detail=kind_of(kind).label)
     work_on.enqueue(work.pk)
     return work
 
@@ -29,7 +30,8 @@ def start(actor, kind: str, wants: dict | None = None) -> Work:
 def stop(actor, work: Work) -> None:
     """Stop after the step that is being done. What is done stays done."""
     need(actor, SHOP, work.shop_id)
-    Work.objects.filter(pk=work.pk, state__in=GOES_ON).update(state=STOPPED, beat_at=timezone.now())
+    if Work.objects.filter(pk=work.pk, state__in=GOES_ON).update(state=STOPPED, beat_at=timezone.now()):
+        note(actor, "work_stopped", detail=kind_of(work.kind).label)
 
 
 @transaction.atomic

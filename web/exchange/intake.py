@@ -18,6 +18,7 @@ from django.db import IntegrityError, models, transaction
 from django.utils import timezone
 
 from web.accounts.access import need
+from web.accounts.deeds import note
 from web.accounts.rights import SHOP
 from web.exchange.archive import FORMAT, MANIFEST, PHOTOS, RECORDS, VERSION
 from web.exchange.records import BY_KIND, HOUSE, INSTRUMENT, PERSON, SYSTEM, TYPE, Record
@@ -60,6 +61,7 @@ def take_in(actor, file: IO[bytes]) -> Taken:
                 for number, record in by_kind.get(kind.kind, []):
                     intake.take(kind, number, record)
             intake.finish(packed)
+            note(actor, "taken_in", detail=f"{sum(intake.taken.new.values())} new records")
     except zipfile.BadZipFile as error:
         raise IntakeRefused("This file is no archive, or it was cut off. Export it again.") from error
     return intake.taken

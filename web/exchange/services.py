@@ -11,6 +11,7 @@ from django.db.models import F, ProtectedError
 from django.utils import timezone
 
 from web.accounts.access import need
+from web.accounts.deeds import note
 from web.accounts.rights import PAPERS, REGISTER, SHOP
 from web.background.models import Work
 from web.background.services import start
@@ -33,6 +34,7 @@ class LinkRefused(ValueError):
     """Why no link is made, in words for the person."""
 
 
+@transaction.atomic
 def make_link(actor, visit: Visit, days: int = USUAL_DAYS) -> tuple[CustomerLink, str]:
     """A link to the customer's page of a finished visit, and its token: the only time it can be seen. Raises
     LinkRefused.
@@ -47,13 +49,16 @@ def make_link(actor, visit: Visit, days: int = USUAL_DAYS) -> tuple[CustomerLink
     row = CustomerLink.objects.create(
         shop=visit.shop, visit=visit, token_hash=hash_of(token), made_by=actor, expires_at=expires
     )
+    note(actor, "link", visit)
     return row, token
 
 
+@transaction.atomic
 def end_link(actor, link: CustomerLink) -> None:
     """The link opens no more; ending it twice keeps the first moment."""
     need(actor, PAPERS, link.shop_id)
-    CustomerLink.objects.filter(pk=link.pk, ended_at__isnull=True).update(ended_at=timezone.now())
+    if CustomerLink.objects.filter(pk=link.pk, ended_at__isnull=True).update(ended_at=timezone.now()):
+        note(actor, "link_ended", link.visit)
 
 
 def count_opened(link: CustomerLink) -> None:
@@ -93,6 +98,7 @@ def make_register(actor, intake: RegisterIntake) -> RegisterIntake:
             intake.systems.append(save_system(actor, register.system_of(house, row["system"])).pk)
     intake.made_at = timezone.now()
     intake.save()
+    note(actor, "register_made", detail=intake.file_name)
     return intake
 
 
@@ -110,6 +116,7 @@ def undo_register(actor, intake: RegisterIntake) -> RegisterIntake:
         house.delete()
     intake.undone_at = timezone.now()
     intake.save()
+    note(actor, "register_undone", detail=intake.file_name)
     return intake
 
 
@@ -124,6 +131,13 @@ def _went(system: System, why: str, actor) -> bool:
     return True
 
 
+def note_taken_out(actor, house: House, system: System | None = None) -> None:
+    """That the whole record of a house or of one of its machines leaves."""
+    need(actor, REGISTER, house.shop_id)
+    note(actor, "taken_out", system or house)
+
+
+@transaction.atomic
 def make_token(actor, name: str, scopes: Sequence[str]) -> tuple[ApiToken, str]:
     """A token for another program, and its text: the only time it can be seen. Leads only."""
     need(actor, SHOP, actor.shop_id)
@@ -131,13 +145,16 @@ def make_token(actor, name: str, scopes: Sequence[str]) -> tuple[ApiToken, str]:
     row = ApiToken.objects.create(
         shop=actor.shop, name=name.strip()[:60], scopes=sorted(scopes), token_hash=hash_of(token), made_by=actor
     )
+    note(actor, "token", detail=row.name)
     return row, token
 
 
+@transaction.atomic
 def revoke_token(actor, token: ApiToken) -> None:
     """The token reads nothing any more."""
     need(actor, SHOP, token.shop_id)
-    ApiToken.objects.filter(pk=token.pk, revoked_at__isnull=True).update(revoked_at=timezone.now())
+    if ApiToken.objects.filter(pk=token.pk, revoked_at__isnull=True).update(revoked_at=timezone.now()):
+        note(actor, "token_revoked", detail=token.name)
 
 
 def note_used(token: ApiToken) -> None:

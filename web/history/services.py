@@ -7,6 +7,7 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from web.accounts.access import need
+from web.accounts.deeds import note
 from web.accounts.rights import PLAN, READ, SHOP, STOCK
 from web.history.due import Due
 from web.history.models import CalendarFeed
@@ -101,15 +102,18 @@ def make_feed(actor, of_shop: bool = False) -> tuple[CalendarFeed, str]:
     person, token = None if of_shop else actor, new_token()
     _feeds(actor, person).update(ended_at=timezone.now())
     row = CalendarFeed.objects.create(shop=actor.shop, person=person, token_hash=hash_of(token), made_by=actor)
+    note(actor, "feed", detail="of the shop" if of_shop else "of their own")
     return row, token
 
 
+@transaction.atomic
 def end_feed(actor, of_shop: bool = False) -> None:
     """The address of the actor's own calendar, or by a lead of the shop's, shows nothing any more."""
     need(actor, READ, actor.shop_id)
     if of_shop:
         need(actor, SHOP, actor.shop_id)
-    _feeds(actor, None if of_shop else actor).update(ended_at=timezone.now())
+    if _feeds(actor, None if of_shop else actor).update(ended_at=timezone.now()):
+        note(actor, "feed_ended", detail="of the shop" if of_shop else "of their own")
 
 
 def _feeds(actor, person):

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from web.history.views import calendars, due, lead, machine, plans, refrigerant
+from web.history.views import calendars, deeds, due, lead, machine, plans, refrigerant
 
 app_name = "history"
 urlpatterns = [
@@ -14,6 +14,7 @@ urlpatterns = [
     path("cylinders/<uuid:public_id>/", refrigerant.cylinder, name="cylinder"),
     path("calendar/", calendars.page, name="calendar"),
     path("calendar/<str:token>.ics", calendars.feed, name="feed"),
+    path("who-did-what/", deeds.page, name="deeds"),
     path("lead/", lead.page, name="lead"),
     path("lead/visits/", lead.visits, name="lead_visits"),
     path("lead/csv/", lead.as_csv, name="lead_csv"),

@@ -5,6 +5,7 @@ from uuid import UUID
 from django.db import transaction
 
 from web.accounts.access import need
+from web.accounts.deeds import changed_fields, note
 from web.accounts.rights import INSTRUMENTS, RECORD, SHOP
 from web.houses import bridge
 from web.houses.models import CHANGED, CORRECTED, FIRST, PLATE, House, Instrument, PlateVersion, Room, System, Table
@@ -12,6 +13,10 @@ from web.houses.querysets import initials_of
 from web.houses.search import note_words
 from web.shell.once import keep_once
 
+SAYS_AN_INSTRUMENT = (
+    "label", "kind", "dry_bulb_accuracy_f", "rh_accuracy_pct", "line_accuracy_f", "lowest_f", "highest_f",
+    "calibrated_on", "calibration_months", "retired",
+)  # fmt: skip
 SAYS_A_HOUSE = ("name", "customer", "altitude_ft", "climate", "access_note")
 
 
@@ -22,10 +27,13 @@ def save_house(actor, house: House, number: UUID | None = None) -> House:
         house.shop = actor.shop
     need(actor, RECORD, house.shop_id)
     house.initials = initials_of(house.name)
+    is_new, changed = house.pk is None, changed_fields(house, SAYS_A_HOUSE)
 
     def save():
         house.save()
         note_words(house)
+        if (is_new or changed) and not house.is_practice:
+            note(actor, "house_new" if is_new else "house", house, ", ".join(changed))
 
     if house.pk is None:
         return keep_once(House.objects.visible_to(actor), number, house, SAYS_A_HOUSE, save)
@@ -100,14 +108,21 @@ def set_rooms(actor, system: System, rooms: list[dict]) -> None:
     system.rooms.exclude(name__in=names).delete()
     for room in rooms:
         Room.objects.update_or_create(system=system, name=room["name"], defaults=room)
+    note(actor, "rooms", system)
 
 
+@transaction.atomic
 def save_instrument(actor, instrument: Instrument) -> Instrument:
     """Keep a new or changed instrument of the actor's shop. Whether it is used any more is the lead's to say."""
     if instrument.shop_id is None:
         instrument.shop = actor.shop
     need(actor, INSTRUMENTS, instrument.shop_id)
-    if instrument.retired != Instrument.objects.filter(pk=instrument.pk, retired=True).exists():
+    retires = instrument.retired != Instrument.objects.filter(pk=instrument.pk, retired=True).exists()
+    if retires:
         need(actor, SHOP, instrument.shop_id)
+    is_new, changed = instrument.pk is None, changed_fields(instrument, SAYS_AN_INSTRUMENT)
     instrument.save()
+    if is_new or changed:
+        did = "instrument_new" if is_new else "retired" if retires and instrument.retired else "instrument"
+        note(actor, did, instrument, ", ".join(changed))
     return instrument

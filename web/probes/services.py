@@ -9,6 +9,7 @@ from django.db.models import Max, Min
 from django.utils import timezone
 
 from web.accounts.access import need
+from web.accounts.deeds import note
 from web.accounts.limits import Limit
 from web.accounts.rights import INSTRUMENTS, SHOP
 from web.houses.models import House
@@ -38,15 +39,17 @@ class TooOften(Exception):
         self.until = until
 
 
+@transaction.atomic
 def add_gateway(actor, name: str, token: str = "", house: House | None = None) -> tuple[Gateway, str]:
     """A new gateway of the actor's shop, and its token: the only time it can be seen. token: a given one, for the
     demo's; house: of that house only.
     """
     need(actor, INSTRUMENTS, actor.shop_id)
     token = token or new_token()
-    return Gateway.objects.create(
-        shop=actor.shop, name=name, token_hash=hash_of(token), made_by=actor, house=house
-    ), token
+    row = Gateway.objects.create(shop=actor.shop, name=name, token_hash=hash_of(token), made_by=actor, house=house)
+    if house is None:  # a practice house brings its own
+        note(actor, "gateway", detail=name)
+    return row, token
 
 
 def restart(gateway: Gateway) -> None:
@@ -59,10 +62,12 @@ def restart(gateway: Gateway) -> None:
     Newest.objects.filter(probe__gateway=gateway).delete()
 
 
+@transaction.atomic
 def revoke(actor, gateway: Gateway) -> None:
     """Its token is no longer taken; what it sent stays."""
     need(actor, SHOP, gateway.shop_id)
-    Gateway.objects.filter(pk=gateway.pk, revoked_at__isnull=True).update(revoked_at=timezone.now())
+    if Gateway.objects.filter(pk=gateway.pk, revoked_at__isnull=True).update(revoked_at=timezone.now()):
+        note(actor, "gateway_revoked", detail=gateway.name)
 
 
 def store_samples(gateway: Gateway, items: list[SampleItem], clock: datetime) -> list[dict]:

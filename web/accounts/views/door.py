@@ -12,6 +12,7 @@ from django.views.decorators.debug import sensitive_post_parameters
 from django.views.decorators.http import require_http_methods
 
 from web.accounts import guard, second
+from web.accounts.deeds import note
 from web.accounts.limits import seconds_to
 from web.accounts.models import User
 from web.accounts.sessions import ADDRESS, DEVICE, SEEN
@@ -67,6 +68,7 @@ def signed_in(request, person, to: str):
     request.session[DEVICE] = request.headers.get("User-Agent", "")[:200]
     request.session[ADDRESS] = client_address(request)
     request.session[SEEN] = int(time.time())
+    note(person, "signed_in", detail="with a code" if second.is_on(person) else "")
     answer = redirect(to)
     guard.remember(request, answer, person)
     return answer

@@ -4,15 +4,31 @@ from urllib.parse import parse_qs, urlsplit
 
 import segno
 from django.contrib import messages
+from django.contrib.auth.views import PasswordChangeView
+from django.db import transaction
 from django.shortcuts import redirect, render
+from django.urls import reverse_lazy
 from django.utils import timezone
 from django.utils.safestring import mark_safe
 from django.views.decorators.debug import sensitive_post_parameters
 from django.views.decorators.http import require_http_methods
 
 from web.accounts import second, services
+from web.accounts.deeds import note
 from web.accounts.models import Session
 from web.shell.forms import read_uuid
+
+
+class OwnPassword(PasswordChangeView):
+    """A new password, by who knows the old one."""
+
+    template_name = "accounts/password.html"
+    success_url = reverse_lazy("accounts:preferences")
+
+    def form_valid(self, form):
+        with transaction.atomic():
+            note(self.request.user, "password")
+            return super().form_valid(form)
 
 
 @require_http_methods(["GET", "POST"])

@@ -30,6 +30,7 @@ IN_MEMORY = 8 * 2**20  # a larger archive waits on the disk while it is sent
 def of_system(request, public_id):
     """All that is on record of a machine."""
     system = system_for(request.user, public_id)
+    services.note_taken_out(request.user, system.house, system)
     return _sent(request, [system], f"system-{public_id}")
 
 
@@ -37,6 +38,7 @@ def of_system(request, public_id):
 def of_house(request, public_id):
     """All that is on record of a house's machines."""
     house = house_for(request.user, public_id)
+    services.note_taken_out(request.user, house)
     return _sent(request, list(house.systems.select_related("house__shop")), f"house-{public_id}")
 
 
