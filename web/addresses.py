@@ -25,6 +25,7 @@ SIGNED_IN = "signed in"  # a person's own
 ADDRESSES = {
     # name                          to look     to change
     "accounts:sign_in":            (ANYBODY,    ANYBODY),
+    "accounts:forgotten":          (ANYBODY,    ANYBODY),
     "accounts:second":             (ANYBODY,    ANYBODY),
     "accounts:come_in":            (ANYBODY,    ANYBODY),
     "exchange:customer":           (ANYBODY,    ANYBODY),
@@ -37,11 +38,11 @@ ADDRESSES = {
     "accounts:second_factor":      (SIGNED_IN,  SIGNED_IN),
     "accounts:sessions":           (SIGNED_IN,  SIGNED_IN),
     "accounts:password":           (SIGNED_IN,  SIGNED_IN),
+    "accounts:email":              (SIGNED_IN,  SIGNED_IN),
 
     "accounts:shop":               (READ,       SHOP),
     "accounts:people":             (PEOPLE,     PEOPLE),
     "accounts:change_person":      (PEOPLE,     PEOPLE),
-    "accounts:certificate":        (PEOPLE,     PEOPLE),
     "accounts:end_door":           (PEOPLE,     PEOPLE),
 
     "houses:list":                 (READ,       READ),

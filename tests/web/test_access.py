@@ -114,7 +114,6 @@ def pages(shop):
         ("background:go_on", work),
         ("visits:add_photo", visit, 1),
         ("visits:add_nameplate", system),
-        ("accounts:certificate", shop.person.public_id),
         ("houses:check_table", system, "blower"),
         ("houses:edit", house),
         ("houses:system", system),

@@ -66,6 +66,7 @@ def everything(boss, ours, cal):
     services.let_go(boss, cal)
     services.let_in_again(boss, cal)
     second.new_codes(boss)
+    services.set_email(boss, "boss@shop.example")
 
 
 def test_each_change_is_noted_once_by_who_made_it(boss, ours, client, monkeypatch):

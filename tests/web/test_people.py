@@ -14,7 +14,7 @@ from tests.web.conftest import words
 from web.accounts import services
 from web.accounts.models import DoorLink, Session, Shop, User
 from web.accounts.rights import LEAD, TECHNICIAN
-from web.visits.models import Visit
+from web.visits.models import HookUp, Visit
 
 PAGE, SESSIONS, GOOD = reverse("accounts:people"), reverse("accounts:sessions"), "plum-bob-and-string"
 
@@ -102,6 +102,24 @@ def test_who_has_left_is_out_at_once_their_work_stays_and_they_can_come_back(bos
     assert "Cy" in words(boss.get(ours.visit.get_absolute_url()))
     boss.post(change, {"did": "back"})
     assert Client().login(username="cy", password=GOOD)
+
+
+def test_a_certificate_has_a_number_and_a_day_and_the_gauges_station_says_when_it_ran_out(boss, ours, theirs):
+    def keep_it(person, number, until=""):
+        sent = {"did": "certificate", "certificate": number, "until": until}
+        return boss.post(reverse("accounts:change_person", args=[person.public_id]), sent, follow=True)
+
+    assert keep_it(theirs.person, "RC-1").status_code == 404
+    keep_it(ours.person, " RC-1 ", "2099-05-01")
+    assert "certificate RC-1 until May 1, 2099" in words(boss.get(PAGE)) and "RC-1" in words(boss.get("/shop/"))
+    for number, until, refused in (("", "2099-05-01", "needs the number"), ("RC-2", "1 May", "valid date")):
+        assert refused in words(keep_it(ours.person, number, until))
+    keep_it(ours.person, "RC-2", "2024-05-01")
+    assert "ran out on May 1, 2024" in words(boss.get(PAGE))
+    assert "Your certificate RC-2 ran out on May 1, 2024" in words(boss.get(ours.visit.get_absolute_url()))
+    ours.person.refresh_from_db()
+    row = HookUp(certificate="RC-2", certificate_until=ours.person.certificate_until, taken_at=timezone.now())
+    assert row.under == "certificate RC-2, which ran out on May 1, 2024"
 
 
 def test_a_shop_keeps_a_lead(boss, ours):

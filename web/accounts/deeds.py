@@ -7,6 +7,7 @@ DEEDS = {
     "held_up": "Sign-in was paused: too many wrong passwords",
     "pause_lifted": "Lifted the pause of",
     "password": "Chose a new password",
+    "email": "Changed their mail address",
     "code_on": "Switched the second factor on",
     "code_off": "Switched the second factor off",
     "new_codes": "Made new recovery codes",

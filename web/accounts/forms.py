@@ -3,6 +3,7 @@
 from django import forms
 from django.contrib.auth.password_validation import password_validators_help_texts, validate_password
 
+from web.accounts import letters
 from web.accounts.models import CLIMATES, PRESSURES, TEMPERATURES, Shop, User
 from web.accounts.rights import ROLES
 from web.shell.fields import Number
@@ -37,6 +38,57 @@ class InviteForm(forms.Form):
     first_name = forms.CharField(max_length=60, label="First name", error_messages={"required": "Say who is to join."})
     last_name = forms.CharField(max_length=60, required=False, label="Last name")
     role = forms.ChoiceField(choices=list(ROLES.items()), label="As")
+    email = forms.EmailField(required=False, label="Mail address", help_text="The link is sent there.")
+
+    def __init__(self, data=None):
+        super().__init__(data)
+        if not letters.are_sent():
+            del self.fields["email"]
+
+
+class CertificateForm(forms.Form):
+    """The number under which somebody may open a circuit, and until when."""
+
+    certificate = forms.CharField(max_length=40, required=False)
+    until = forms.DateField(required=False)
+
+    def clean(self):
+        found = super().clean()
+        if found.get("until") and not found.get("certificate"):
+            self.add_error("certificate", "A day needs the number it belongs to.")
+        return found
+
+
+class ForgottenForm(forms.Form):
+    """Who has forgotten the password."""
+
+    name = forms.CharField(
+        max_length=254,
+        label="Name to sign in with, or mail address",
+        widget=forms.TextInput(attrs={"autocomplete": "username", "autocapitalize": "none"}),
+        error_messages={"required": "Type the name you sign in with, or your mail address."},
+    )
+
+
+class EmailForm(forms.Form):
+    """Where a person's letters go; with the password, since a new one can be had from there."""
+
+    email = forms.EmailField(required=False, label="Mail address")
+    password = forms.CharField(
+        label="Your password",
+        strip=False,
+        widget=forms.PasswordInput(attrs={"autocomplete": "current-password"}),
+        error_messages={"required": "Type your password."},
+    )
+
+    def __init__(self, person: User, data=None):
+        super().__init__(data, initial={"email": person.email})
+        self.person = person
+
+    def clean_password(self):
+        if not self.person.check_password(self.cleaned_data["password"]):
+            raise forms.ValidationError("That is not your password.")
+        return self.cleaned_data["password"]
 
 
 class ComeInForm(forms.Form):

@@ -22,6 +22,9 @@ OF_ADDRESS = Limit("wrong-password-address", 20, QUARTER)
 OF_ALL = Limit("wrong-password-all", 500, QUARTER)
 WRONG_TOKENS = Limit("wrong-token", 30, timedelta(minutes=5))  # of an address: gateways, programs and secret links
 
+FORGOTTEN_NAME = Limit("forgotten-name", 3, timedelta(hours=1))
+FORGOTTEN_ADDRESS = Limit("forgotten-address", 10, timedelta(hours=1))
+
 COOKIE, COOKIE_LASTS = "known-here", timedelta(days=400)
 MOST_PEOPLE = 8  # that a device is known to
 
@@ -43,6 +46,12 @@ def note_wrong(request, name: str) -> None:
         limit.count(of)
     if OF_NAME.is_just_spent(_plain(name)) and (person := User.objects.filter(username__iexact=_plain(name)).first()):
         note(None, "held_up", person, shop=person.shop)
+
+
+def may_ask_for_letter(request, name: str) -> bool:
+    """Whether one more letter may go to who has forgotten a password; it is counted. Too many look like any other."""
+    spent = [FORGOTTEN_NAME.count(_plain(name)), FORGOTTEN_ADDRESS.count(client_address(request))]
+    return not any(spent)
 
 
 def paused_names(people: Iterable[User]) -> dict[User, datetime]:

@@ -40,6 +40,7 @@ class User(AbstractUser):
     shop = models.ForeignKey(Shop, null=True, blank=True, on_delete=models.PROTECT, related_name="people")
     role = models.CharField(max_length=20, default=rights.TECHNICIAN)
     certificate = models.CharField(max_length=40, blank=True, default="")  # to open a circuit; set by the lead
+    certificate_until = models.DateField(null=True, blank=True)  # the last day it is good for; none: no end known
     temperatures = models.CharField(max_length=1, default="F")  # how this person reads and types them
     pressures = models.CharField(max_length=4, default="psi")  # how this person types a gauge's
 
@@ -51,6 +52,10 @@ class User(AbstractUser):
     @property
     def role_label(self):
         return rights.ROLES.get(self.role, self.role)
+
+    @property
+    def certificate_ran_out(self):
+        return bool(self.certificate and self.certificate_until and self.certificate_until < timezone.localdate())
 
     @property
     def may(self):
@@ -94,6 +99,7 @@ class DoorLink(models.Model):
     role = models.CharField(max_length=20, default=rights.TECHNICIAN)
     first_name = models.CharField(max_length=60, blank=True, default="")
     last_name = models.CharField(max_length=60, blank=True, default="")
+    email = models.EmailField(blank=True, default="")  # where it was sent to, and the person's from then on
     token_hash = models.CharField(max_length=64, unique=True)
     made_by = models.ForeignKey(User, null=True, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(default=timezone.now)

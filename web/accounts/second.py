@@ -84,6 +84,12 @@ def switch_off(actor, person: User) -> None:
         need(actor, PEOPLE, person.shop_id)
     if is_on(person):
         note(actor, "code_off", person)
+    forget(person)
+
+
+@transaction.atomic
+def forget(person: User) -> None:
+    """No device and no recovery code of a person is known any more."""
     TOTPDevice.objects.filter(user=person).delete()
     StaticDevice.objects.filter(user=person).delete()
 

@@ -1,7 +1,7 @@
 """Changes a person makes to their own account, and a lead to the shop and the people in it."""
 
 import uuid
-from datetime import timedelta
+from datetime import date, timedelta
 
 from django.core.exceptions import PermissionDenied
 from django.db import transaction
@@ -15,6 +15,7 @@ from web.accounts.rights import LEAD, PEOPLE, ROLES, SHOP
 from web.shell.tokens import hash_of, new_token
 
 OPENS_FOR = timedelta(days=7)
+FORGOTTEN_OPENS_FOR = timedelta(hours=1)  # a link that anybody who knows a name can have sent
 
 
 class NotPossible(ValueError):
@@ -31,12 +32,14 @@ def set_usual_place(actor, shop: Shop) -> None:
 
 
 @transaction.atomic
-def set_certificate(actor, person: User, certificate: str) -> None:
-    """The number under which a person may open a circuit, as the lead has seen it; '' for none."""
+def set_certificate(actor, person: User, certificate: str, until: date | None = None) -> None:
+    """The number under which a person may open a circuit, as the lead has seen it, '' for none; and the last day it is
+    good for, None where it does not run out.
+    """
     need(actor, PEOPLE, person.shop_id)
-    person.certificate = certificate.strip()[:40]
-    person.save(update_fields=["certificate"])
-    note(actor, "certificate", person, person.certificate)
+    person.certificate, person.certificate_until = certificate, until
+    person.save(update_fields=["certificate", "certificate_until"])
+    note(actor, "certificate", person, certificate + (f", until {until}" if until else ""))
 
 
 def set_units(actor, temperatures: str, pressures: str) -> None:
@@ -55,13 +58,14 @@ def make_shop(name: str, time_zone: str, first_name: str, last_name: str) -> tup
 
 
 @transaction.atomic
-def invite(actor, first_name: str, last_name: str, role: str) -> str:
+def invite(actor, first_name: str, last_name: str, role: str, email: str = "") -> str:
     """The token with which somebody joins the shop. Leads only."""
     need(actor, PEOPLE, actor.shop_id)
     if role not in ROLES:
         raise NotPossible("There is no such role.")
     note(actor, "invited", detail=f"{first_name} {last_name}, {ROLES[role].lower()}")
-    return _link(DoorLink(shop=actor.shop, role=role, first_name=first_name, last_name=last_name, made_by=actor))
+    names = {"first_name": first_name, "last_name": last_name, "email": email}
+    return _link(DoorLink(shop=actor.shop, role=role, made_by=actor, **names))
 
 
 @transaction.atomic
@@ -72,6 +76,23 @@ def let_choose_password(actor, person: User) -> str:
         raise NotPossible(f"{person.short_name} has left. Let them in again first.")
     note(actor, "password_link", person)
     return _link(DoorLink(shop=person.shop, person=person, role=person.role, made_by=actor))
+
+
+@transaction.atomic
+def let_choose_forgotten(person: User) -> str:
+    """The token of who has forgotten the password, to be sent to the address on record, or given by the host. It opens
+    for an hour.
+    """
+    note(None, "password_link", person, shop=person.shop)
+    return _link(DoorLink(shop=person.shop, person=person, role=person.role), FORGOTTEN_OPENS_FOR)
+
+
+@transaction.atomic
+def set_email(actor, email: str) -> None:
+    """Where a person's own letters go: the way to a new password."""
+    actor.email = email
+    actor.save(update_fields=["email"])
+    note(actor, "email")
 
 
 @transaction.atomic
@@ -90,9 +111,8 @@ def come_in(link: DoorLink, username: str, password: str) -> User:
     row = DoorLink.objects.select_for_update().select_related("person").get(pk=link.pk)
     if row.used_at or row.ended_at:
         raise PermissionDenied("that link was used")
-    person = row.person or User(
-        username=username, shop=row.shop, role=row.role, first_name=row.first_name, last_name=row.last_name
-    )
+    names = {"first_name": row.first_name, "last_name": row.last_name, "email": row.email}
+    person = row.person or User(username=username, shop=row.shop, role=row.role, **names)
     person.set_password(password)  # with it, all sessions of the person end
     person.save()
     note(person, "password" if row.person else "joined")
@@ -164,8 +184,8 @@ def _need_another_lead(person: User) -> None:
         raise NotPossible("The shop would have no lead. Make somebody else a lead first.")
 
 
-def _link(link: DoorLink) -> str:
+def _link(link: DoorLink, opens_for: timedelta = OPENS_FOR) -> str:
     token = new_token()
-    link.token_hash, link.expires_at = hash_of(token), timezone.now() + OPENS_FOR
+    link.token_hash, link.expires_at = hash_of(token), timezone.now() + opens_for
     link.save()
     return token

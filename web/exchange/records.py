@@ -105,7 +105,7 @@ def _entry(kind: str, model: type[Model], *fields: str, **of: str) -> Record:
 
 # In the order in which they are read in: what one points at comes before it.
 RECORDS = (
-    Record(PERSON, User, ("first_name", "last_name", "certificate")),
+    Record(PERSON, User, ("first_name", "last_name", "certificate", "certificate_until")),
     Record(INSTRUMENT, Instrument, ("label", "kind", "dry_bulb_accuracy_f", "rh_accuracy_pct", "line_accuracy_f",
                                     "lowest_f", "highest_f", "calibrated_on", "calibration_months")),
     Record(HOUSE, House, ("name", "altitude_ft", "climate", "weather_place", "customer", "access_note"),
@@ -124,7 +124,8 @@ RECORDS = (
     _entry("observation", Observation, "seen", "degree"),
     _entry("remark", Remark, "about", "text"),
     _entry("action", Action, "done", "text"),
-    _entry("hook_up", HookUp, "did", "why", "certificate", "ports", "checks", "hose_returned", "lost_oz", "caps_on"),
+    _entry("hook_up", HookUp, "did", "why", "certificate", "certificate_until", "ports", "checks", "hose_returned",
+           "lost_oz", "caps_on"),
     _entry("charge_step", ChargeStep, "number", "way", "before_oz", "after_oz", "cylinder", "why", "refrigerant",
            "tare_oz", "capacity_oz"),
     _entry("leak_search", LeakSearch, "found", "where", "repaired", "tested"),

@@ -140,6 +140,15 @@ TRUSTED_PROXIES = os.environ.get("RUDDY_PROXIES", "").split()
 # What links that leave the installation begin with: calendars, and what is printed.
 PUBLIC_ADDRESS = os.environ.get("RUDDY_PUBLIC_ADDRESS", "")
 
+# Letters: links into a shop are sent where a mail server is named, and shown elsewhere.
+EMAIL_HOST = os.environ.get("RUDDY_MAIL_HOST", "")
+EMAIL_PORT = int(os.environ.get("RUDDY_MAIL_PORT", "587"))
+EMAIL_HOST_USER = os.environ.get("RUDDY_MAIL_USER", "")
+EMAIL_HOST_PASSWORD = os.environ.get("RUDDY_MAIL_PASSWORD", "")
+EMAIL_USE_TLS = os.environ.get("RUDDY_MAIL_TLS", "yes") == "yes"
+EMAIL_TIMEOUT = 10
+DEFAULT_FROM_EMAIL = os.environ.get("RUDDY_MAIL_FROM", "")
+
 WEATHER_SERVICE = ""  # the path of a function, see web.houses.weather
 
 TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}

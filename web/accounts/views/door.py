@@ -11,11 +11,13 @@ from django.shortcuts import redirect, render
 from django.views.decorators.debug import sensitive_post_parameters
 from django.views.decorators.http import require_http_methods
 
-from web.accounts import guard, second
+from web.accounts import guard, letters, second
 from web.accounts.deeds import note
+from web.accounts.forms import ForgottenForm
 from web.accounts.limits import seconds_to
 from web.accounts.models import User
 from web.accounts.sessions import ADDRESS, DEVICE, SEEN
+from web.accounts.tasks import send_forgotten
 from web.shell.address import client_address
 from web.shell.views import too_often
 
@@ -39,6 +41,18 @@ class SignIn(LoginView):
     def form_invalid(self, form):
         until = guard.paused_until(self.request, form.data.get("username", ""))
         return paused(self.request, until) if until else super().form_invalid(form)
+
+
+@login_not_required
+@require_http_methods(["GET", "POST"])
+def forgotten(request):
+    """Who has forgotten the password: by mail, where there is a server. The answer never tells who has an account."""
+    form = ForgottenForm(request.POST if request.method == "POST" else None)
+    is_asked = letters.are_sent() and form.is_bound and form.is_valid()
+    if is_asked and guard.may_ask_for_letter(request, name := form.cleaned_data["name"]):
+        send_forgotten.enqueue(name)
+    context = {"form": form, "is_asked": is_asked, "are_sent": letters.are_sent()}
+    return render(request, "accounts/forgotten.html", context)
 
 
 @sensitive_post_parameters()

@@ -15,6 +15,7 @@ from django.views.decorators.http import require_http_methods
 
 from web.accounts import second, services
 from web.accounts.deeds import note
+from web.accounts.forms import EmailForm
 from web.accounts.models import Session
 from web.shell.forms import read_uuid
 
@@ -29,6 +30,18 @@ class OwnPassword(PasswordChangeView):
         with transaction.atomic():
             note(self.request.user, "password")
             return super().form_valid(form)
+
+
+@sensitive_post_parameters()
+@require_http_methods(["GET", "POST"])
+def email(request):
+    """Where the person's letters go."""
+    form = EmailForm(request.user, request.POST if request.method == "POST" else None)
+    if form.is_bound and form.is_valid():
+        services.set_email(request.user, form.cleaned_data["email"])
+        messages.info(request, "Kept.")
+        return redirect("accounts:preferences")
+    return render(request, "accounts/email.html", {"form": form, "here": "shop"})
 
 
 @require_http_methods(["GET", "POST"])

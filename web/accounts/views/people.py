@@ -9,8 +9,8 @@ from django.utils import timezone
 from django.views.decorators.debug import sensitive_post_parameters
 from django.views.decorators.http import require_http_methods, require_POST
 
-from web.accounts import guard, second, services
-from web.accounts.forms import ComeInForm, InviteForm
+from web.accounts import guard, letters, second, services
+from web.accounts.forms import CertificateForm, ComeInForm, InviteForm
 from web.accounts.models import DoorLink, User
 from web.accounts.rights import RIGHTS, ROLES
 from web.accounts.views.door import slow_to_guess
@@ -23,7 +23,8 @@ def page(request):
     form, address = InviteForm(request.POST if request.method == "POST" else None), ""
     if form.is_bound and form.is_valid():
         asked = form.cleaned_data
-        address = _address(services.invite(request.user, asked["first_name"], asked["last_name"], asked["role"]))
+        token = services.invite(request.user, **asked)
+        address = _sent_or_shown(request, token, "join", asked.get("email", ""))
         form = InviteForm()
     return _shown(request, form, address)
 
@@ -35,13 +36,16 @@ def change(request, public_id):
     did = request.POST.get("did", "")
     try:
         if did == "password":
-            return _shown(request, InviteForm(), _address(services.let_choose_password(request.user, person)))
+            token = services.let_choose_password(request.user, person)
+            return _shown(request, InviteForm(), _sent_or_shown(request, token, "password", person.email))
         if did == "go":
             services.let_go(request.user, person)
         elif did == "no_code":
             second.switch_off(request.user, person)
         elif did == "sign_out":
             services.end_sessions(request.user, person, but=request.session.session_key or "")
+        elif did == "certificate":
+            _certify(request, person)
         elif did == "lift":
             services.lift_pause(request.user, person)
         elif did == "back":
@@ -53,6 +57,13 @@ def change(request, public_id):
     else:
         messages.info(request, f"Kept for {person.short_name}.")
     return redirect("accounts:people")
+
+
+def _certify(request, person: User) -> None:
+    form = CertificateForm(request.POST)
+    if not form.is_valid():
+        raise services.NotPossible(" ".join(said for field in form.errors.values() for said in field))
+    services.set_certificate(request.user, person, form.cleaned_data["certificate"], form.cleaned_data["until"])
 
 
 @require_POST
@@ -106,5 +117,12 @@ def _shown(request, form: InviteForm, address: str):
     return answer
 
 
-def _address(token: str) -> str:
-    return public_address(reverse("accounts:come_in", args=[token]))
+def _sent_or_shown(request, token: str, letter: str, to: str) -> str:
+    """Send a link by mail; '' where it is on its way, else the address, to be shown."""
+    address = public_address(reverse("accounts:come_in", args=[token]))
+    if letters.send(to, letter, request.user.shop, address, "a week"):
+        messages.info(request, f"Sent to {to}. It opens once, for a week.")
+        return ""
+    if to and letters.are_sent():
+        messages.error(request, "The mail server did not take it. Give them the address yourself.")
+    return address

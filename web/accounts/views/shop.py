@@ -1,13 +1,12 @@
 """The shop's page, and a person's own: preferences, and signing out."""
 
 from django.contrib import messages
-from django.shortcuts import get_object_or_404, redirect, render
-from django.views.decorators.http import require_http_methods, require_POST
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_http_methods
 
 from web.accounts import services
 from web.accounts.access import people_of
 from web.accounts.forms import PreferencesForm, ShopForm
-from web.accounts.models import User
 from web.accounts.rights import SHOP, may
 
 
@@ -21,15 +20,6 @@ def shop(request):
         messages.info(request, "Kept. A new house starts from it.")
         return redirect("accounts:shop")
     return render(request, "accounts/shop.html", {"people": people_of(request.user), "form": form, "here": "shop"})
-
-
-@require_POST
-def certificate(request, public_id):
-    """The number under which a colleague may open a circuit, as the lead has seen it."""
-    person = get_object_or_404(User, shop__isnull=False, shop=request.user.shop_id, public_id=public_id)
-    services.set_certificate(request.user, person, request.POST.get("certificate", ""))
-    messages.info(request, f"Kept for {person.short_name}.")
-    return redirect("accounts:shop")
 
 
 @require_http_methods(["GET", "POST"])

@@ -33,7 +33,7 @@ def hook_up_of(item: EntryItem, round_: Round, actor) -> HookUp | Refusal:
     why = says.get("why", "").strip()[:300]
     if did == OPENED and not why:
         return Refusal("Say why they are connected.", "The verdict does not ask for them.")
-    row = HookUp(did=did, why=why, certificate=actor.certificate)
+    row = HookUp(did=did, why=why, certificate=actor.certificate, certificate_until=actor.certificate_until)
     if did == ON:
         ports = [side for side in vocabulary.GAUGE_SIDES if f"port.{side}" in says]
         if not ports:

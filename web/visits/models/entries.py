@@ -155,6 +155,7 @@ class HookUp(Entry, AppendOnly):
     did = models.CharField(max_length=10)
     why = models.CharField(max_length=300, blank=True, default="")  # where gauges were not warranted
     certificate = models.CharField(max_length=40, blank=True, default="")  # the person's, as it was then
+    certificate_until = models.DateField(null=True)
     ports = models.CharField(max_length=20, blank=True, default="")  # sides: 'low,high'
     checks = models.JSONField(default=list)  # what was seen to before connecting, by id
     hose_returned = models.BooleanField(null=True)
@@ -171,6 +172,15 @@ class HookUp(Entry, AppendOnly):
     @property
     def label(self):
         return HOOKED[self.did]
+
+    @property
+    def under(self):
+        """Under which certificate, in words."""
+        if not self.certificate:
+            return "no certificate on record"
+        ran_out = self.certificate_until and self.certificate_until < timezone.localdate(self.taken_at)
+        ended = f", which ran out on {self.certificate_until:%b %-d, %Y}" if ran_out else ""
+        return f"certificate {self.certificate}{ended}"
 
 
 ADDED, RECOVERED = "add", "recover"

@@ -48,7 +48,7 @@ def context(sheet: Sheet, around: Around, person, palette: dict[str, str]) -> di
         "ports": vocabulary.ports(sheet.mode),
         "ports_drawn": ports_drawing(sheet.mode == "heating", palette),
         "lines": [(stop.id, stop.name.lower()) for stop in sheet.stops if stop.id in places],
-        "certificate": getattr(person, "certificate", ""),
+        "person": person,
         "next_number": steps[-1].number + 1 if steps else 1,
         "most_steps": vocabulary.MOST_STEPS,
         "leak_search": SimpleLazyObject(lambda: leak_search_of_visit(sheet.visit)),  # asked for where it is shown
@@ -75,7 +75,7 @@ def _hooked(row) -> dict:
     if row.did == ON:
         more = [
             f"{row.ports.replace(',', ' and ')} side",
-            f"certificate {row.certificate}" if row.certificate else "no certificate on record",
+            row.under,
         ]
     if row.did == OFF:
         more = [
