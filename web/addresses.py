@@ -3,6 +3,7 @@ web/accounts/rights.py. An address that is not here opens for nobody.
 """
 
 from web.accounts.rights import (
+    CUSTOMERS,
     FINISH,
     INSTRUMENTS,
     OVERSEE,
@@ -44,6 +45,9 @@ ADDRESSES = {
     "accounts:people":             (PEOPLE,     PEOPLE),
     "accounts:change_person":      (PEOPLE,     PEOPLE),
     "accounts:end_door":           (PEOPLE,     PEOPLE),
+
+    "exchange:stored":             (CUSTOMERS,  CUSTOMERS),
+    "exchange:erase":              (CUSTOMERS,  CUSTOMERS),
 
     "houses:list":                 (READ,       READ),
     "houses:house":                (READ,       READ),

@@ -67,6 +67,7 @@ def pages(shop):
         ("exchange:shop_archive", work),
         ("exchange:system_archive", system),
         ("exchange:house_archive", house),
+        ("exchange:erase", house),
         ("exchange:links", visit),
         ("kinds:file", known),
         ("history:cylinder", cylinder),

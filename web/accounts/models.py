@@ -28,6 +28,8 @@ class Shop(models.Model):
     altitude_ft = models.FloatField(null=True, blank=True)  # where most of its houses stand: what a new one starts from
     climate = models.CharField(max_length=10, blank=True, default="")
     weather_place = models.CharField(max_length=60, blank=True, default="")  # asked of the weather service
+    # Years after the last visit in which a customer's name, street, remarks and photos are kept; None: until erased.
+    keeps_years = models.PositiveSmallIntegerField(null=True, blank=True)
 
     def __str__(self):
         return self.name

@@ -19,7 +19,7 @@ class Right:
 EVERYBODY, AT_WORK = tuple(ROLES), (APPRENTICE, TECHNICIAN, LEAD)
 READ, RECORD, WORK, INSTRUMENTS, FINISH = "read", "record", "work", "instruments", "finish"
 PLAN, PAPERS, REGISTER, STOCK = "plan", "papers", "register", "stock"
-OVERSEE, RULES, SHOP, PEOPLE = "oversee", "rules", "shop", "people"
+OVERSEE, RULES, SHOP, PEOPLE, CUSTOMERS = "oversee", "rules", "shop", "people", "customers"
 RIGHTS = {
     READ: Right("See houses, machines, visits and what is due", EVERYBODY),
     RECORD: Right("Enter houses, machines, plates and follow-ups", EVERYBODY),
@@ -32,6 +32,7 @@ RIGHTS = {
     REGISTER: Right("Take customers in from a spreadsheet, take the record of a house out", (LEAD, OFFICE)),
     OVERSEE: Right("Review visits, end baselines, see the lead's page", (LEAD,)),
     RULES: Right("Choose house rules, what is learnt, and judge again", (LEAD,)),
+    CUSTOMERS: Right("Erase a customer, say how long customers are kept", (LEAD,)),
     SHOP: Right("The shop's settings, archives, tokens, background work; retire instruments and gateways", (LEAD,)),
     PEOPLE: Right("People, their roles and certificates", (LEAD,)),
 }

@@ -39,3 +39,15 @@ class TokenForm(forms.Form):
         label="It may read",
         error_messages={"required": "Choose what it may read."},
     )
+
+
+class KeepingForm(forms.Form):
+    """How long customers are kept."""
+
+    keeps_years = forms.IntegerField(
+        min_value=1,
+        max_value=50,
+        required=False,
+        label="Years after the last visit",
+        help_text="Empty: until a lead erases them. Ask what the law where you are wants kept, and for how long.",
+    )

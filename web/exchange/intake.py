@@ -143,6 +143,8 @@ class _Intake:
             row = self._made(kind, values, number)
             self.taken.new[kind.kind] += 1
         else:
+            if kind.kind == HOUSE and row.erased_at and not values["erased_at"]:
+                raise IntakeRefused(f"Line {number}: the customer of this house was erased here since.")
             if kind.kept and kind.written(row) != _told(kind, record):
                 raise IntakeRefused(f"Line {number}: this {kind.kind} is here already and says something else.")
             self.taken.known[kind.kind] += 1

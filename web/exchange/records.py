@@ -108,7 +108,7 @@ RECORDS = (
     Record(PERSON, User, ("first_name", "last_name", "certificate", "certificate_until")),
     Record(INSTRUMENT, Instrument, ("label", "kind", "dry_bulb_accuracy_f", "rh_accuracy_pct", "line_accuracy_f",
                                     "lowest_f", "highest_f", "calibrated_on", "calibration_months")),
-    Record(HOUSE, House, ("name", "altitude_ft", "climate", "weather_place", "customer", "access_note"),
+    Record(HOUSE, House, ("name", "altitude_ft", "climate", "weather_place", "customer", "access_note", "erased_at"),
            path="systems"),
     Record(SYSTEM, System, ("name", *PLATE, "indoor_place", "machine"), {"house": HOUSE}),
     Record("plate_version", PlateVersion, ("plates", "why"), {"system": SYSTEM, "entered_by": PERSON},

@@ -34,6 +34,13 @@ def file_of(work: Work) -> Path:
     return _folder() / f"{work.public_id}.zip"
 
 
+def forget_exports(shop) -> None:
+    """Take away what waits to be fetched: a record of before somebody was erased."""
+    for number in Work.objects.filter(shop=shop, kind__in=("export", "reports")).values_list("public_id", flat=True):
+        for path in _folder().glob(f"{number}*"):
+            shutil.rmtree(path) if path.is_dir() else path.unlink()
+
+
 def _folder() -> Path:
     return settings.MEDIA_ROOT / "exports"
 

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from web.exchange.views import archives, customers, papers, registers, tokens
+from web.exchange.views import archives, customers, papers, registers, stored, tokens
 
 app_name = "exchange"
 urlpatterns = [
@@ -19,6 +19,8 @@ urlpatterns = [
     path("archives/<uuid:public_id>.zip", archives.of_shop, name="shop_archive"),
     path("tokens/", tokens.page, name="tokens"),
     path("tokens/<uuid:public_id>/revoke/", tokens.revoke, name="revoke_token"),
+    path("stored/", stored.page, name="stored"),
+    path("houses/<uuid:public_id>/erase/", stored.erase, name="erase"),
     path("customers/", registers.page, name="registers"),
     path("customers/<uuid:public_id>/", registers.one, name="register"),
     path("links/<uuid:public_id>/end/", customers.end, name="end_link"),

@@ -221,7 +221,7 @@ def _ended(user) -> QuerySet:
     """Baselines that ended by what was done, of machines that have none since."""
     own = Baseline.objects.visible_to(user)
     newest = own.order_by().values("system", "mode").annotate(last=Max("pk")).values("last")
-    rows = own.filter(pk__in=newest, live=None, system__house__is_practice=False)
+    rows = own.filter(pk__in=newest, live=None, system__house__is_practice=False, system__house__erased_at=None)
     return rows.annotate(who=F("ended_by"))
 
 

@@ -60,6 +60,7 @@ class House(models.Model):
     access_note = models.CharField(max_length=200, blank=True, default="")
     # Simulated: kept out of every list of the shop's work.
     is_practice = models.BooleanField(default=False, editable=False)
+    erased_at = models.DateTimeField(null=True, editable=False)  # when its customer was: see web.exchange.erasing
     initials = models.CharField(max_length=20, default="", editable=False)  # "Hollow Lane 14" is found by "hl14" too
 
     objects = HouseQuerySet.as_manager()

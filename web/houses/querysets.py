@@ -23,8 +23,8 @@ class HouseQuerySet(models.QuerySet):
         return self.filter(shop__isnull=False, shop=user.shop_id)
 
     def real(self):
-        """Without the simulated houses people practise on."""
-        return self.filter(is_practice=False)
+        """Without the simulated houses people practise on, and those whose customer was erased."""
+        return self.filter(is_practice=False, erased_at=None)
 
     def found_by(self, user, typed: str):
         """Houses of the person's shop where each typed word begins one of those they are found by (street, number,

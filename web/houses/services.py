@@ -8,6 +8,7 @@ from web.accounts.access import need
 from web.accounts.deeds import changed_fields, note
 from web.accounts.rights import INSTRUMENTS, RECORD, SHOP
 from web.houses import bridge
+from web.houses.access import need_not_erased
 from web.houses.models import CHANGED, CORRECTED, FIRST, PLATE, House, Instrument, PlateVersion, Room, System, Table
 from web.houses.querysets import initials_of
 from web.houses.search import note_words
@@ -26,6 +27,7 @@ def save_house(actor, house: House, number: UUID | None = None) -> House:
     if house.shop_id is None:
         house.shop = actor.shop
     need(actor, RECORD, house.shop_id)
+    need_not_erased(house)
     house.initials = initials_of(house.name)
     is_new, changed = house.pk is None, changed_fields(house, SAYS_A_HOUSE)
 
@@ -55,6 +57,7 @@ def save_system(actor, system: System, changed: bool = False) -> System:
     were read wrongly.
     """
     need(actor, RECORD, system.house.shop_id)
+    need_not_erased(system.house)
     before = System.objects.select_for_update().filter(pk=system.pk).first()
     if before is not None and before.plates == system.plates:
         system.machine = before.machine  # somebody may have counted it up meanwhile
@@ -91,6 +94,7 @@ def copy_tables(actor, source: System, system: System) -> None:
 def add_table(actor, system: System, kind: str, text: str, source: str = "") -> Table:
     """Keep a table as pasted, once it is understood; raises bridge.TableError. The newest counts; the older stay."""
     need(actor, RECORD, system.house.shop_id)
+    need_not_erased(system.house)
     bridge.understand(kind, text, system)
     newest = system.tables.filter(kind=kind).order_by("-id").first()
     if newest and (newest.text, newest.source) == (text, source):
@@ -104,6 +108,7 @@ def set_rooms(actor, system: System, rooms: list[dict]) -> None:
     were taken under.
     """
     need(actor, RECORD, system.house.shop_id)
+    need_not_erased(system.house)
     names = [room["name"] for room in rooms]
     system.rooms.exclude(name__in=names).delete()
     for room in rooms:

@@ -165,6 +165,7 @@ BACKGROUND_KINDS = {
     "reports": "web.exchange.tasks.REPORTS",
     "take_in": "web.exchange.tasks.TAKE_IN",
     "tidy_exports": "web.exchange.tasks.TIDY_EXPORTS",
+    "erase_past": "web.exchange.erasing.ERASE_PAST",
     "tidy": "web.background.tidy.TIDY",
 }
 

@@ -11,6 +11,7 @@ from django.utils import timezone
 
 from web.accounts.access import need
 from web.accounts.rights import FINISH, OVERSEE, READ, may, roles_in_words
+from web.houses.access import need_not_erased
 from web.shell.forms import read_uuid
 from web.shell.once import keep_once
 from web.visits.access import finished_moment
@@ -102,6 +103,7 @@ def finish_visit(
 def reopen_visit(actor, visit: Visit, why: str, number: uuid.UUID | None = None) -> Closing:
     """Open a finished visit again: by who has it in hand within a day, later by a lead."""
     need(actor, READ, visit.shop_id)
+    need_not_erased(visit.system.house)
     _hold(visit)
     if _kept(actor, number) is None:
         at = _need_finished(visit)

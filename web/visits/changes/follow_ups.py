@@ -7,6 +7,7 @@ from django.utils import timezone
 
 from web.accounts.access import need
 from web.accounts.rights import RECORD
+from web.houses.access import need_not_erased
 from web.shell.once import keep_once
 from web.visits.models import BLOCKS, FollowUp
 
@@ -24,6 +25,7 @@ def open_follow_up(
     keeps one; raises NumberUsed.
     """
     need(actor, RECORD, system.house.shop_id)
+    need_not_erased(system.house)
     if blocks not in BLOCKS or not text.strip():
         raise ValueError("a follow-up needs words, and blocks one of the known decisions or none")
     follow_up = FollowUp(

@@ -13,6 +13,7 @@ from PIL.ImageFile import ImageFile
 
 from web.accounts.access import need
 from web.accounts.rights import RECORD
+from web.houses.access import need_not_erased
 from web.visits.models import SUBJECTS, Photo, Round
 
 # The most pixels of a format, so that none takes more than 250 MB to read. Measured with Pillow: a JPEG is read at a
@@ -34,6 +35,7 @@ def add_photo(actor, public_id: uuid.UUID, system, round_: Round | None, subject
     there.
     """
     need(actor, RECORD, system.house.shop_id)
+    need_not_erased(system.house)
     if found := Photo.objects.filter(shop=system.house.shop_id, public_id=public_id, system=system).first():
         return found
     if subject not in SUBJECTS:
@@ -77,6 +79,12 @@ def _is_stored_form(content: bytes) -> bool:
 def file_of(photo: Photo, size: str) -> Path:
     """Where a picture lies; size: 'full' or 'small'."""
     return settings.MEDIA_ROOT / "photos" / str(photo.shop_id) / f"{photo.public_id}-{size}.jpg"
+
+
+def forget_file(photo: Photo) -> None:
+    """Take the files of a picture away."""
+    for size in SIDES:
+        file_of(photo, size).unlink(missing_ok=True)
 
 
 def read_picture(file) -> Image.Image:

@@ -10,6 +10,7 @@ from django.utils import timezone
 from web.accounts.access import need
 from web.accounts.models import User
 from web.accounts.rights import PLAN
+from web.houses.access import need_not_erased
 from web.houses.models import System
 from web.shell.once import keep_once
 from web.visits.models import PlanMove, PlannedVisit, Visit
@@ -40,6 +41,7 @@ def plan_visit(
     PlanRefused, NumberUsed.
     """
     need(actor, PLAN, system.house.shop_id)
+    need_not_erased(system.house)
     row = PlannedVisit(
         shop=system.house.shop, system=system, person=person, starts_at=starts_at, minutes=minutes,
         mode=mode, why=why.strip()[:200], made_by=actor,

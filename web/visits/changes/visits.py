@@ -9,6 +9,7 @@ from django.utils import timezone
 
 from web.accounts.access import need
 from web.accounts.rights import WORK
+from web.houses.access import need_not_erased
 from web.shell.once import keep_once
 from web.visits.changes.plans import do_planned
 from web.visits.models import Handover, Round, Visit
@@ -21,6 +22,7 @@ def start_visit(actor, system, at: datetime | None = None, public_id: uuid.UUID 
     system's.
     """
     need(actor, WORK, system.house.shop_id)
+    need_not_erased(system.house)
     now = at or timezone.now()
     visit = Visit(shop=system.house.shop, system=system, started_by=actor, with_person=actor, started_at=now)
     visit.is_practice = system.house.is_practice
