@@ -1,7 +1,9 @@
 """All addresses, an app each."""
 
+from django.conf import settings
 from django.urls import include, path
 
+from web.accounts.admin import host
 from web.exchange.api import urls as api_urls
 
 urlpatterns = [
@@ -19,6 +21,8 @@ urlpatterns = [
     path("background/", include("web.background.urls")),
     path("", include("web.accounts.urls")),
 ]
+if settings.HOST_PAGES:
+    urlpatterns.insert(0, path(settings.HOST_PAGES, host.urls))
 handler400 = "web.shell.views.bad_request"
 handler403 = "web.shell.views.forbidden"
 handler404 = "web.shell.views.not_found"

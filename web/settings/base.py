@@ -38,6 +38,7 @@ INSTALLED_APPS = [
     "web.background",
     "web.accounts",
     "web.shell",
+    "django.contrib.admin.apps.SimpleAdminConfig",
     "django.contrib.auth",
     "django.contrib.contenttypes",
     "django.contrib.sessions",
@@ -139,6 +140,9 @@ TRUSTED_PROXIES = os.environ.get("RUDDY_PROXIES", "").split()
 
 # What links that leave the installation begin with: calendars, and what is printed.
 PUBLIC_ADDRESS = os.environ.get("RUDDY_PUBLIC_ADDRESS", "")
+
+# The address of the pages for the host's own staff, 'keepers-7f3a/'; '' for none.
+HOST_PAGES = os.environ.get("RUDDY_HOST_PAGES", "")
 
 # Letters: links into a shop are sent where a mail server is named, and shown elsewhere.
 EMAIL_HOST = os.environ.get("RUDDY_MAIL_HOST", "")
