@@ -59,9 +59,8 @@ def written():
                 yield model, way, field
 
 
-@pytest.fixture
-def lived_in(signed_in, ours, device):
-    """A house with something in every table of a visit, each word of it marked."""
+def live_in(ours, device):
+    """Something in every table of a visit; the picture."""
     set_rooms(ours.person, ours.system, [{"name": f"{MARK}'s room", "diameter_in": 7.0, "duct": "flex"}])
     assert seal(fit(device)) == ("stored", "")
     device.send(device.item(f"room:{MARK}'s room", "dry_bulb", "58"))
@@ -100,14 +99,26 @@ def lived_in(signed_in, ours, device):
     changed.serial = f"{MARK}1"
     changed.save()
     RegisterIntake.objects.create(shop=ours.shop, by=ours.person, rows=[{"house": {"name": "Ours house", "x": MARK}}])
-    with connection.cursor() as cursor:
-        for model, _, field in written():
-            table, column = model._meta.db_table, field.column
-            marked = f"UPDATE `{table}` SET `{column}` = LEFT(CONCAT('{MARK} ', `{column}`), {field.max_length or 999})"
-            cursor.execute(marked)
+    return photo
+
+
+@pytest.fixture
+def lived_in(signed_in, ours, device):
+    """A house with something in every table of a visit, each word of it marked; its picture."""
+    photo = live_in(ours, device)
+    mark(MARK, ((model, field) for model, _, field in written()))
     House.objects.filter(pk=ours.house.pk).update(name="Ours house")
     with_role(ours.person, LEAD)
     return photo
+
+
+def mark(with_what, columns):
+    """Write something in front of all that stands in columns."""
+    with connection.cursor() as cursor:
+        for model, field in columns:
+            table, column, most = model._meta.db_table, field.column, field.max_length or 999
+            changed = f"UPDATE `{table}` SET `{column}` = LEFT(CONCAT(%s, `{column}`), {most}) WHERE `{column}` <> ''"
+            cursor.execute(changed, [f"{with_what} "])
 
 
 def stored():
