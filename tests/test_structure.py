@@ -1,6 +1,7 @@
 """The house rules of the code: sizes, docstrings, sources, and that the committed schema copies agree."""
 
 import ast
+import re
 import subprocess
 from pathlib import Path
 
@@ -99,3 +100,13 @@ def test_lock_files_are_pinned_hashed_and_name_no_index():
 def test_secrets_and_data_stay_out_of_git():
     for path in (".ruddy/demo/secrets.env", ".venv/bin/python", "node_modules/x"):
         assert subprocess.run(["git", "check-ignore", "-q", path], cwd=ROOT).returncode == 0, path
+
+
+def test_each_promise_in_the_security_list_names_a_test_that_exists():
+    named, file = [], ""
+    for path, test in re.findall(r"`(tests/[\w/]+\.py)?::(\w+)`", (ROOT / "docs" / "security.md").read_text()):
+        file = path or file
+        named.append((file, test))
+    assert len(named) > 40
+    missing = [(file, test) for file, test in named if f"def {test}(" not in (ROOT / file).read_text()]
+    assert missing == []

@@ -275,6 +275,15 @@ def test_a_wrong_password_is_said_in_plain_words_and_the_name_stays(client, ours
     assert client.post("/sign-in/", {"username": "ana", "password": PASSWORD}).status_code == 302
 
 
+ELSEWHERE = "https://elsewhere.example/ //elsewhere.example /\\elsewhere.example https:elsewhere.example javascript:x()"
+
+
+@pytest.mark.parametrize("to", ELSEWHERE.split())
+def test_signing_in_leads_nowhere_else(client, ours, to):
+    answer = client.post(f"/sign-in/?next={to}", {"username": "ana", "password": PASSWORD, "next": to})
+    assert answer.status_code == 302 and answer.url == "/"
+
+
 def test_every_answer_carries_the_strict_policy(signed_in):
     response = signed_in.get("/")
     policy = response.headers["Content-Security-Policy"]

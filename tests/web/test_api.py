@@ -108,6 +108,14 @@ def test_the_document_has_every_list_and_the_gateways_way_in(document):
     assert api.get_openapi_schema()["paths"].keys() == document["paths"].keys()
 
 
+def test_a_token_of_who_has_left_is_pointed_out(signed_in, ours):
+    lead(ours)
+    gone = User.objects.create_user("gone", first_name="Gil", shop=ours.shop, role=LEAD)
+    services.make_token(gone, "Books", ["houses"])
+    User.objects.filter(pk=gone.pk).update(is_active=False)
+    assert "who has left and may know it" in words(signed_in.get(reverse("exchange:tokens")))
+
+
 def test_tokens_are_the_leads_and_shown_once(signed_in, ours, theirs):
     assert signed_in.get(PAGE).status_code == 403
     lead(ours)

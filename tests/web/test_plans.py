@@ -174,10 +174,11 @@ def test_the_shops_calendar_is_the_leads_and_a_new_address_ends_the_old_one(clie
 def test_who_has_left_has_no_calendar_and_one_event_is_a_file(client, signed_in, ours, plan):
     file = signed_in.get(reverse("history:plan_event", args=[plan.public_id]))
     assert len(Calendar.from_ical(file.content).walk("VEVENT")) == 1 and "attachment" in file["Content-Disposition"]
-    _, token = services.make_feed(ours.person)
+    ours.person.role = LEAD
+    tokens = [services.make_feed(ours.person, of_shop)[1] for of_shop in (False, True)]
     User.objects.filter(pk=ours.person.pk).update(is_active=False)
     client.logout()
-    assert client.get(reverse("history:feed", args=[token])).status_code == 404
+    assert [client.get(reverse("history:feed", args=[token])).status_code for token in tokens] == [404, 404]
 
 
 def test_a_plan_of_another_shop_is_nobodys_business(ours, theirs, plan):

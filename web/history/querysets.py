@@ -17,6 +17,8 @@ class CalendarFeedQuerySet(models.QuerySet):
         return self.filter(shop__isnull=False, shop=user.shop_id)
 
     def with_token(self, token: str):
-        """The feed of this address, unless it was ended or its person has left; none or one."""
-        left = models.Q(person__is_active=False)
+        """The feed of this address, unless it was ended, or who has it has left: the person, or who made the shop's;
+        none or one.
+        """
+        left = models.Q(person__is_active=False) | models.Q(made_by__is_active=False)
         return self.filter(token_hash=hash_of(token), ended_at__isnull=True).exclude(left)
