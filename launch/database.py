@@ -18,6 +18,7 @@ from pathlib import Path
 
 from launch.fault import LaunchFault
 from launch.instance import HOST, Instance, port_is_taken
+from launch.processes import started, taken_by, undisturbed
 
 DATABASE = "ruddy"
 USER = "ruddy"
@@ -51,13 +52,15 @@ class Database:
 
     def start(self) -> list[str]:
         """Start the server (making its data first if need be); say what was found on the way, a line each."""
-        notes = self._clear_stale_pid()
-        if self._running_pid():
-            return [*notes, f"The database was still running (process {self._running_pid()}); using it."]
-        if port_is_taken(self.instance.db_port):
+        notes, port = self._clear_stale_pid(), self.instance.db_port
+        self.process = None
+        if pid := self._running_pid():
+            self.stop()
+            notes.append(f"The database of an earlier run was still running (process {pid}); it was ended first.")
+        if port_is_taken(port):
             raise LaunchFault(
-                f"Port {self.instance.db_port} for the database is taken by another program: "
-                "stop it, or set RUDDY_DB_PORT to a free port."
+                f"Port {port} for the database is taken by {taken_by(port)}: stop it, or set RUDDY_DB_PORT or "
+                "database.port to a free port."
             )
         if not self.data.exists():
             self._create()
@@ -134,7 +137,7 @@ class Database:
 
     def _launch(self, data: Path, *options: str) -> None:
         command = [
-            _program("mariadbd"),
+            program("mariadbd"),
             "--no-defaults",
             f"--user={_user_name()}",
             f"--datadir={data}",
@@ -152,13 +155,9 @@ class Database:
             *self.options,
             *options,
         ]
-        self.process = subprocess.Popen(
-            command,
-            stdin=subprocess.DEVNULL,
-            stdout=subprocess.DEVNULL,
-            stderr=subprocess.DEVNULL,
-            start_new_session=True,
-        )
+        quiet = {"stdin": subprocess.DEVNULL, "stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL}
+        with undisturbed():
+            self.process = started(command, **quiet)
         deadline = time.monotonic() + START_SECONDS
         while time.monotonic() < deadline:
             if self.process.poll() is not None:
@@ -228,7 +227,7 @@ class Database:
 
     @staticmethod
     def _run(command: list[str], fault: str, text: str | None = None) -> str:
-        command = [_program(command[0]), *command[1:]]
+        command = [program(command[0]), *command[1:]]
         done = subprocess.run(command, input=text, capture_output=True, text=True)
         if done.returncode:
             lines = (done.stderr.strip() or done.stdout.strip() or "no message").splitlines()
@@ -236,7 +235,8 @@ class Database:
         return done.stdout
 
 
-def _program(name: str) -> str:
+def program(name: str) -> str:
+    """The path of one of MariaDB's programs; raises LaunchFault where it is missing."""
     found = shutil.which(name, path=f"{os.environ.get('PATH', '')}:/usr/sbin:/sbin")
     if not found:
         raise LaunchFault(f"The program {name} is missing: install the package mariadb-server.")

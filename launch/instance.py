@@ -7,6 +7,7 @@ import socket
 from dataclasses import dataclass
 from pathlib import Path
 
+from launch.config import Config
 from launch.fault import LaunchFault
 
 PROJECT = Path(__file__).resolve().parent.parent
@@ -49,12 +50,16 @@ def port_from_environment(name: str, default: int) -> int:
 
 @dataclass(frozen=True)
 class Instance:
-    """Where one instance keeps its data (never in git) and where it listens."""
+    """Where one instance keeps its data (never in git), where it listens, and the settings it runs with. config: the
+    file of one that is served for real.
+    """
 
     name: str
     home: Path
     db_port: int
     web_port: int
+    settings: str = "web.settings.test"
+    config: Config | None = None
 
     @classmethod
     def demo(cls) -> "Instance":
@@ -64,12 +69,25 @@ class Instance:
             home=_state_folder() / "demo",
             db_port=port_from_environment("RUDDY_DB_PORT", 33780),
             web_port=port_from_environment("RUDDY_WEB_PORT", 8780),
+            settings="web.settings.demo",
         )
 
     @classmethod
     def test(cls) -> "Instance":
         """The instance the tests use: whatever ports are free, so that it never meets the demo."""
         return cls(name="test", home=_state_folder() / f"test-{os.getpid()}", db_port=free_port(), web_port=0)
+
+    @classmethod
+    def served(cls, config: Config) -> "Instance":
+        """The instance that a configuration file describes."""
+        return cls(
+            name="serve",
+            home=Path(config.of("", "folder")),
+            db_port=config.of("database", "port"),
+            web_port=config.of("web", "port"),
+            settings="web.settings.production",
+            config=config,
+        )
 
     def prepare(self) -> None:
         """Make the folder, private to this user."""
@@ -95,19 +113,46 @@ class Instance:
                 file.write("".join(f"{name}={value}\n" for name, value in new.items()))
         return known | new
 
-    def environment(self, settings: str) -> dict[str, str]:
+    def environment(self) -> dict[str, str]:
         """The environment Django runs in."""
         values = self.secrets()
         values.pop("RUDDY_DB_ROOT_PASSWORD")
-        return {
+        usual = {
             **os.environ,
             **values,
-            "DJANGO_SETTINGS_MODULE": settings,
+            "DJANGO_SETTINGS_MODULE": self.settings,
             "RUDDY_DB_HOST": HOST,
             "RUDDY_DB_PORT": str(self.db_port),
             "RUDDY_STATE": str(self.home),
-            "RUDDY_PUBLIC_ADDRESS": os.environ.get("RUDDY_PUBLIC_ADDRESS") or f"http://{HOST}:{self.web_port}",
         }
+        if self.config is None:
+            address = os.environ.get("RUDDY_PUBLIC_ADDRESS") or f"http://{HOST}:{self.web_port}"
+            return usual | {"RUDDY_PUBLIC_ADDRESS": address}
+        return usual | _told_by(self.config)
+
+
+def _told_by(config: Config) -> dict[str, str]:
+    """What Django is told of a configuration file."""
+    told = {
+        "RUDDY_HOSTS": ",".join(config.of("", "hosts")),
+        "RUDDY_HOST_PAGES": config.of("", "host_pages"),
+        "RUDDY_PROXIES": " ".join(config.of("proxy", "addresses")),
+        "RUDDY_MAIL_HOST": config.of("mail", "host"),
+        "RUDDY_MAIL_PORT": str(config.of("mail", "port")),
+        "RUDDY_MAIL_USER": config.of("mail", "user"),
+        "RUDDY_MAIL_PASSWORD": config.secret("mail", "password_file"),
+        "RUDDY_MAIL_FROM": config.of("mail", "sender"),
+        "RUDDY_MAIL_TLS": "yes" if config.of("mail", "tls") else "no",
+        "RUDDY_MONITOR_TOKEN": config.secret("monitor", "token_file"),
+    }
+    if config.of("database", "host"):
+        told |= {
+            "RUDDY_DB_HOST": config.of("database", "host"),
+            "RUDDY_DB_NAME": config.of("database", "name"),
+            "RUDDY_DB_USER": config.of("database", "user"),
+            "RUDDY_DB_PASSWORD": config.secret("database", "password_file"),
+        }
+    return told
 
 
 def _state_folder() -> Path:

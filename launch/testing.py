@@ -1,12 +1,12 @@
 """A throw-away database for a command: made, used, stopped, removed."""
 
+import os
 import shutil
 import subprocess
 
 from launch.database import TEST_OPTIONS, Database
 from launch.instance import PROJECT, Instance
-
-SETTINGS = "web.settings.test"
+from launch.processes import ends_with
 
 
 def run_with_database(command: list[str]) -> int:
@@ -16,7 +16,9 @@ def run_with_database(command: list[str]) -> int:
     database = Database(instance, TEST_OPTIONS)
     try:
         database.start()
-        return subprocess.run(command, cwd=PROJECT, env=instance.environment(SETTINGS)).returncode
+        return subprocess.run(
+            command, cwd=PROJECT, env=instance.environment(), preexec_fn=ends_with(os.getpid())
+        ).returncode
     finally:
         database.stop()
         shutil.rmtree(instance.home, ignore_errors=True)

@@ -25,6 +25,9 @@ SIGNED_IN = "signed in"  # a person's own
 # fmt: off
 ADDRESSES = {
     # name                          to look     to change
+    "shell:alive":                (ANYBODY,    ANYBODY),
+    "shell:ready":                (ANYBODY,    ANYBODY),
+    "shell:counters":             (ANYBODY,    ANYBODY),
     "accounts:sign_in":            (ANYBODY,    ANYBODY),
     "accounts:forgotten":          (ANYBODY,    ANYBODY),
     "accounts:second":             (ANYBODY,    ANYBODY),

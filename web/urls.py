@@ -8,6 +8,7 @@ from web.exchange.api import urls as api_urls
 
 urlpatterns = [
     path("", include("web.today.urls")),
+    path("-/", include("web.shell.urls")),
     path("visits/", include("web.visits.urls")),
     path("history/", include("web.history.urls")),
     path("houses/", include("web.houses.urls")),

@@ -86,10 +86,10 @@ def test_stale_process_number_now_used_by_another_program_is_not_believed(databa
     assert "old process file was removed" in note and database.is_running()
 
 
-def test_database_left_running_is_used_again(database, made):
+def test_database_left_running_is_ended_first(database, made):
     database.start()
     (note,) = Database(made).start()
-    assert "still running" in note
+    assert "still running" in note and ask(made, "SELECT 1") == "1"
 
 
 def test_taken_database_port_is_one_clear_line(database, made):
@@ -97,7 +97,9 @@ def test_taken_database_port_is_one_clear_line(database, made):
         other.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         other.bind((HOST, made.db_port))
         other.listen()
-        with pytest.raises(LaunchFault, match=rf"^Port {made.db_port} .* taken by another program.*RUDDY_DB_PORT.*$"):
+        with pytest.raises(
+            LaunchFault, match=rf"^Port {made.db_port} .* taken by .* \(process {os.getpid()}\).*RUDDY_DB_PORT.*$"
+        ):
             database.start()
 
 
@@ -250,7 +252,7 @@ def test_demo_comes_up_survives_a_killed_database_refuses_a_second_start_and_sto
             other.listen()
             demo.start()
             said, _ = demo.process.communicate(timeout=60)
-        assert demo.process.returncode == 1 and said.count("\n") == 1 and "taken by another program" in said
+        assert demo.process.returncode == 1 and said.count("\n") == 1 and f"(process {os.getpid()})" in said
     finally:
         if demo.process.poll() is None:
             demo.stop()

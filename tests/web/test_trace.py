@@ -1,11 +1,15 @@
-"""A server error leaves a trace, and the page names it."""
+"""A server error leaves a trace, and the page names it; what the machine asks of itself, and a monitor of it."""
 
+import json
 import logging
+import threading
 
 import pytest
+from django.db import OperationalError, connection
 from django.urls import reverse
 
-from web.shell.trace import AboutTheRequest
+from web.shell import upgrading
+from web.shell.trace import AboutTheRequest, JsonLine
 
 
 @pytest.fixture
@@ -34,3 +38,55 @@ def test_a_server_error_is_logged_with_its_number_and_without_what_was_typed(bro
 def test_a_page_that_works_says_nothing_of_numbers(signed_in):
     answer = signed_in.get(reverse("today:today"))
     assert answer.headers["X-Request-ID"] not in answer.content.decode()
+
+
+def test_alive_and_ready_are_told_apart(client, db, monkeypatch):
+    """Tables of another version: see tests/launch/test_serve.py, where there are migrations."""
+    assert client.get("/-/alive/").json() == {"status": "alive"}
+    assert client.get("/-/ready/").json() == {"status": "ready"}
+
+    def away(*_):
+        raise OperationalError("gone")
+
+    monkeypatch.setattr(connection, "cursor", away)
+    assert client.get("/-/alive/").status_code == 200
+    answer = client.get("/-/ready/")
+    assert answer.status_code == 503 and answer.json() == {"status": "the database does not answer"}
+
+
+def test_one_machine_upgrades_at_a_time_and_a_killed_ones_lock_runs_out(transactional_db):
+    done = []
+
+    def other():
+        upgrading.once(lambda: done.append("other"))
+        connection.close()
+
+    waits = threading.Thread(target=other)
+
+    def first():
+        waits.start()
+        waits.join(1.5)
+        done.append("first")
+
+    upgrading.once(first)
+    waits.join()
+    assert done == ["first", "other"]
+    with connection.cursor() as cursor:
+        cursor.execute(f"UPDATE {upgrading.LOCK} SET holder = 'killed', until = UNIX_TIMESTAMP() - 1")
+    upgrading.once(lambda: done.append("after"))
+    assert done[-1] == "after"
+
+
+def test_counters_name_pages_and_no_address(client, db, settings):
+    settings.MONITOR_TOKEN = "count-me"
+    client.get("/houses/1b4e28ba-2fa1-11d2-883f-0016d3cca427/")
+    told = client.get("/-/counters/", headers={"authorization": "Bearer count-me"}).content.decode()
+    assert 'page="houses:house"' in told and "1b4e28ba" not in told
+    assert client.get("/-/counters/", headers={"authorization": "Bearer count-you"}).status_code == 404
+
+
+def test_a_line_of_the_log_is_json():
+    record = logging.LogRecord("web", logging.ERROR, "x", 1, "it %s", ("failed",), None)
+    AboutTheRequest().filter(record)
+    told = json.loads(JsonLine().format(record))
+    assert (told["level"], told["request"], told["logger"], told["message"]) == ("ERROR", "-", "web", "it failed")

@@ -56,6 +56,7 @@ INSTALLED_APPS = [
 
 MIDDLEWARE = [
     "web.shell.trace.RequestNumber",
+    "web.shell.counters.Counted",
     "django.middleware.security.SecurityMiddleware",
     # Django masks the CSRF token anew in every page, so that compression tells nothing of it.
     "django.middleware.gzip.GZipMiddleware",
@@ -140,6 +141,9 @@ TRUSTED_PROXIES = os.environ.get("RUDDY_PROXIES", "").split()
 
 # What links that leave the installation begin with: calendars, and what is printed.
 PUBLIC_ADDRESS = os.environ.get("RUDDY_PUBLIC_ADDRESS", "")
+
+# What a monitor shows to read the counters; '' for no counters.
+MONITOR_TOKEN = os.environ.get("RUDDY_MONITOR_TOKEN", "")
 
 # The address of the pages for the host's own staff, 'keepers-7f3a/'; '' for none.
 HOST_PAGES = os.environ.get("RUDDY_HOST_PAGES", "")

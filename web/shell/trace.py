@@ -4,10 +4,12 @@ request's number on the page.
 No query, no body and no cookie is logged: they may hold what a person typed, or a secret.
 """
 
+import json
 import logging
 import secrets
 from collections.abc import Callable
 from contextvars import ContextVar
+from datetime import UTC, datetime
 from typing import TypeVar
 
 from django.db import DatabaseError
@@ -46,6 +48,24 @@ class AboutTheRequest(logging.Filter):
         record.where = f"{request.method} {request.path}" if hasattr(request, "path") else "-"
         record.person = person.pk if person is not None and person.is_authenticated else "-"
         return True
+
+
+class JsonLine(logging.Formatter):
+    """A record as one line of JSON: time, level, request, person, address, logger, message, traceback."""
+
+    def format(self, record: logging.LogRecord) -> str:
+        told = {
+            "at": datetime.fromtimestamp(record.created, UTC).isoformat(timespec="milliseconds"),
+            "level": record.levelname,
+            "request": getattr(record, "number", "-"),
+            "person": getattr(record, "person", "-"),
+            "where": getattr(record, "where", "-"),
+            "logger": record.name,
+            "message": record.getMessage(),
+        }
+        if record.exc_info:
+            told["traceback"] = self.formatException(record.exc_info)
+        return json.dumps(told, ensure_ascii=False, default=str)
 
 
 def request_number() -> str:
