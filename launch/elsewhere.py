@@ -48,7 +48,7 @@ class TheirDatabase:
         return done.stdout
 
 
-def client(instance: Instance, tool: str = "mariadb") -> tuple[list[str], dict[str, str]]:
+def client(instance: Instance, tool: str = "mariadb", *options: str) -> tuple[list[str], dict[str, str]]:
     """The command line with which a client of MariaDB asks the instance's database, and its environment: the password
     is seen by nobody who lists processes.
     """
@@ -56,4 +56,5 @@ def client(instance: Instance, tool: str = "mariadb") -> tuple[list[str], dict[s
     name, user = told.get("RUDDY_DB_NAME", "ruddy"), told.get("RUDDY_DB_USER", "ruddy")
     where = [f"--host={told['RUDDY_DB_HOST']}", f"--port={told['RUDDY_DB_PORT']}", "--protocol=tcp", f"--user={user}"]
     environment = {**os.environ, "MYSQL_PWD": told["RUDDY_DB_PASSWORD"]}
-    return [program(tool), "--no-defaults", *where, name], environment
+    where.append("--default-character-set=utf8mb4")
+    return [program(tool), "--no-defaults", *where, *options, name], environment

@@ -6,8 +6,10 @@ from launch.config import Config
 from launch.database import Database
 from launch.elsewhere import TheirDatabase
 from launch.fault import LaunchFault
-from launch.instance import HOST, Instance
-from launch.supervisor import Stored, Supervisor, manage, managed, queue, say, web_process
+from launch.instance import HOST, PROJECT, Instance
+from launch.processes import Process
+from launch.restore import need_whole
+from launch.supervisor import PYTHON, Stored, Supervisor, manage, queue, say, web_process
 
 LEAST_POOL_MB = 128
 WORKERS_PER_CORE, MOST_WORKERS = 2, 16
@@ -18,6 +20,7 @@ def run(config: Config) -> int:
     instance = Instance.served(config)
     instance.prepare()
     _check(config)
+    need_whole(instance)
 
     def prepare() -> None:
         manage(instance, "migrate_once")
@@ -30,7 +33,8 @@ def run(config: Config) -> int:
     web = web_process(instance, workers, config.of("web", "threads"))
     helpers = queue(instance)
     if config.of("backup", "folder"):
-        helpers += (managed(instance, "backups", "keep_backups", str(config.path)),)
+        command = [PYTHON, "-m", "launch", "keep-backups", f"--config={config.path}"]
+        helpers += (Process("backups", command, PROJECT, instance.environment(), None),)
     return Supervisor(instance, database_of(instance), web, helpers).run(prepare, ready)
 
 

@@ -47,7 +47,18 @@ def database(made):
 
 def ask(instance, sql):
     """Ask the database over loopback TCP as the product does."""
-    command = ["mariadb", "--no-defaults", f"-h{HOST}", f"-P{instance.db_port}", "-uruddy", "-N", "ruddy", "-e", sql]
+    command = [
+        "mariadb",
+        "--no-defaults",
+        f"-h{HOST}",
+        f"-P{instance.db_port}",
+        "-uruddy",
+        "--default-character-set=utf8mb4",
+        "-N",
+        "ruddy",
+        "-e",
+        sql,
+    ]
     environment = {**os.environ, "MYSQL_PWD": instance.secrets()["RUDDY_DB_PASSWORD"]}
     done = subprocess.run(command, env=environment, capture_output=True, text=True)
     assert done.returncode == 0, done.stderr
@@ -229,6 +240,12 @@ def test_demo_comes_up_survives_a_killed_database_refuses_a_second_start_and_sto
             [sys.executable, "-m", "launch", "demo"], cwd=PROJECT, env=demo.environment, capture_output=True, text=True
         )
         assert second.returncode == 1 and second.stderr.count("\n") == 1 and "already running" in second.stderr
+
+        drill = subprocess.run(
+            [sys.executable, "-m", "launch", "drill"], cwd=PROJECT, env=demo.environment, capture_output=True, text=True
+        )
+        assert drill.returncode == 0 and "Restored and compared" in drill.stdout, drill.stderr[-2000:]
+        assert "3 sheets opened." in drill.stdout
 
         pid_file = root / "demo" / "mariadbd.pid"
         os.kill(int(pid_file.read_text()), signal.SIGKILL)

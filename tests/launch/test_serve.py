@@ -12,7 +12,7 @@ from pathlib import Path
 
 import pytest
 
-from launch import config, serve
+from launch import config, install, serve
 from launch.elsewhere import TheirDatabase
 from launch.fault import LaunchFault
 from launch.instance import HOST, PROJECT, Instance, free_port
@@ -69,6 +69,25 @@ def test_there_is_no_configuration_or_its_secret_is_everybodys(tmp_path):
     secret.chmod(0o644)
     with pytest.raises(LaunchFault, match="chmod 600"):
         found.secret("mail", "password_file")
+
+
+@pytest.mark.parametrize("proxy", ["caddy", "nginx"])
+def test_the_service_is_sound_and_shut_in_and_the_proxy_is_told(tmp_path, proxy):
+    lines = f'[proxy]\ncertificate = "/c.pem"\nkey = "/k.pem"\n[web]\nport = 8999\n[backup]\nfolder = "{tmp_path}"'
+    install.install(config.read(written(tmp_path, lines)), tmp_path / "root", proxy)
+    unit = tmp_path / "root/etc/systemd/system/ruddy-draft.service"
+    verified = subprocess.run(["systemd-analyze", "verify", str(unit)], capture_output=True, text=True)
+    assert verified.returncode == 0 and "ruddy-draft" not in verified.stderr, verified.stderr
+    shut_in = ["systemd-analyze", "security", "--offline=true", "--threshold=20", str(unit)]
+    assert subprocess.run(shut_in, capture_output=True).returncode == 0, "exposed more than 2.0"
+    assert f"ReadWritePaths={tmp_path / 'data'} {tmp_path}" in unit.read_text()
+    (told,) = [path.read_text() for path in (tmp_path / "root/etc" / proxy / "conf.d").iterdir()]
+    assert "127.0.0.1:8999" in told and "/c.pem" in told and NAME in told and "/-/counters/" in told
+
+
+def test_an_installation_without_a_certificate_is_one_clear_line(tmp_path):
+    with pytest.raises(LaunchFault, match=r"proxy.certificate is empty"):
+        install.install(config.read(written(tmp_path)), tmp_path, "caddy")
 
 
 class Served:
@@ -205,6 +224,19 @@ def test_new_code_is_taken_up_while_requests_go_on(served):
         assert served.ask("/-/alive/")[0] == 200
         assert time.monotonic() < deadline
     assert served.until("/-/ready/", 200)
+
+
+def test_an_upgrade_backs_up_and_loses_no_request(served):
+    command = [sys.executable, "-m", "launch", "upgrade", "--config", str(served.config)]
+    with subprocess.Popen(command, cwd=PROJECT, stdout=subprocess.PIPE, text=True) as upgrade:
+        asked = 0
+        while upgrade.poll() is None:
+            assert served.ask("/sign-in/")[0] == 200
+            asked += 1
+        said = upgrade.stdout.read()
+    assert upgrade.returncode == 0 and asked > 10
+    assert "Backup of before" in said and "The way back" in said
+    assert list((served.folder / "data" / "before-upgrades").glob("ruddy-*.tar"))
 
 
 def test_tables_of_a_newer_version_are_refused_and_nobody_is_sent_here(served):
