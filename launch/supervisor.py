@@ -20,6 +20,7 @@ from launch.processes import STOPS, Process, is_ours, taken_by, who_listens
 LOOK_EVERY_S = 0.5
 WEB_STARTS_WITHIN_S = 60
 EARLIER_ENDS_WITHIN_S = 40
+DATABASE_ANSWERS_WITHIN_S = 20  # a web request; the longest of our pages takes one or two
 LOCK, APPLICATION = "running.lock", "web.wsgi:application"
 PYTHON = sys.executable
 
@@ -127,7 +128,10 @@ def web_process(instance: Instance, workers: int, threads: int) -> Process:
     counters = instance.home / "counters"  # of all its processes; of an earlier run they count nothing
     shutil.rmtree(counters, ignore_errors=True)
     counters.mkdir(mode=0o700)
-    environment = instance.environment() | {"PROMETHEUS_MULTIPROC_DIR": str(counters)}
+    environment = instance.environment() | {
+        "PROMETHEUS_MULTIPROC_DIR": str(counters),
+        "RUDDY_DB_READ_TIMEOUT": str(DATABASE_ANSWERS_WITHIN_S),
+    }
     return Process("web server", command, PROJECT, environment, _log(instance, "web"))
 
 

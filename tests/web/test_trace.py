@@ -6,6 +6,7 @@ import threading
 
 import pytest
 from django.db import OperationalError, connection
+from django.db.backends.utils import CursorWrapper
 from django.urls import reverse
 
 from web.shell import upgrading
@@ -52,6 +53,19 @@ def test_alive_and_ready_are_told_apart(client, db, monkeypatch):
     assert client.get("/-/alive/").status_code == 200
     answer = client.get("/-/ready/")
     assert answer.status_code == 503 and answer.json() == {"status": "the database does not answer"}
+
+
+@pytest.mark.parametrize("accept", ["text/html", "application/json"])
+def test_a_database_that_is_away_is_said_without_asking_it(signed_in, monkeypatch, accept):
+    def away(*_args, **_more):
+        raise OperationalError(2013, "Lost connection")
+
+    monkeypatch.setattr(CursorWrapper, "execute", away)
+    signed_in.raise_request_exception = False
+    for address in ("/", "/houses/"):
+        answer = signed_in.get(address, headers={"accept": accept})
+        assert answer.status_code == 503 and answer["Retry-After"] == "5" and answer["Cache-Control"] == "no-store"
+        assert "stays on this device" in answer.content.decode()
 
 
 def test_one_machine_upgrades_at_a_time_and_a_killed_ones_lock_runs_out(transactional_db):

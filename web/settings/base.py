@@ -110,6 +110,8 @@ DATABASES = {
             "init_command": "SET sql_mode='TRADITIONAL', default_storage_engine=INNODB",
             "isolation_level": "read committed",
             "connect_timeout": 5,
+            # Of a web server's: a database that hangs is said, and holds no thread for good. 0: work may take its time.
+            "read_timeout": int(os.environ.get("RUDDY_DB_READ_TIMEOUT", "0")),
         },
     }
 }

@@ -43,7 +43,7 @@ class AboutTheRequest(logging.Filter):
 
     def filter(self, record: logging.LogRecord) -> bool:
         request = getattr(record, "request", None) or _request.get()
-        person = getattr(request, "user", None)
+        person = getattr(request, "_cached_user", None)  # as far as it is known: a log asks no database
         record.number = getattr(request, "number", "-")
         record.where = f"{request.method} {request.path}" if hasattr(request, "path") else "-"
         record.person = person.pk if person is not None and person.is_authenticated else "-"

@@ -1,7 +1,11 @@
 """Error pages: what happened, in plain words, and the way back. A JSON caller gets JSON."""
 
-from django.http import JsonResponse
+import sys
+
+from django.db import InterfaceError, OperationalError
+from django.http import HttpResponse, JsonResponse
 from django.shortcuts import render
+from django.template.loader import render_to_string
 
 MESSAGES = {
     400: ("That request could not be read.", "Go back, reload the page and try again. Nothing stored was changed."),
@@ -15,11 +19,16 @@ MESSAGES = {
     ),
 }
 
+AWAY = (
+    "The record cannot be reached for a moment.",
+    "It comes back by itself. What you typed on a sheet stays on this device and is sent then. Try again.",
+)
+
 
 def _answer(request, status, advice=""):
     headline, usual = MESSAGES[status]
     advice = advice or usual
-    if "application/json" in (request.content_type, request.headers.get("Accept", "")):
+    if _wants_json(request):
         return JsonResponse(
             {"error": headline, "hint": advice, "request": getattr(request, "number", "")}, status=status
         )
@@ -53,7 +62,27 @@ def too_often(request, wait_s):
 
 
 def server_error(request):
+    """What failed is in the log; where it is the database that does not answer, that is said, and asks for nothing of
+    it.
+    """
+    if isinstance(sys.exc_info()[1], OperationalError | InterfaceError):
+        return _away(request)
     return _answer(request, 500)
+
+
+def _away(request):
+    headline, advice = AWAY
+    if _wants_json(request):
+        answer = JsonResponse({"error": headline, "hint": advice, "request": getattr(request, "number", "")})
+    else:
+        answer = HttpResponse(render_to_string("shell/away.html", {"headline": headline, "advice": advice}))
+    answer.status_code = 503
+    answer["Retry-After"], answer["Cache-Control"] = "5", "no-store"
+    return answer
+
+
+def _wants_json(request) -> bool:
+    return "application/json" in (request.content_type, request.headers.get("Accept", ""))
 
 
 def csrf_failure(request, reason=""):

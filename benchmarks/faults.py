@@ -1,0 +1,328 @@
+"""What becomes of 1,000 writes of several devices while something breaks: acknowledged and lost, doubled, how soon it is
+back, and what a page says meanwhile. Against `./ruddy serve`, in a folder of its own.
+
+Run (as root, for the small disk): .venv/bin/python -m benchmarks.faults [name of a fault ...]
+
+The devices do what the page's outbox does: they send a batch again until each of its entries is answered.
+"""
+
+import contextlib
+import http.client
+import json
+import os
+import random
+import re
+import shutil
+import signal
+import socket
+import subprocess
+import sys
+import tempfile
+import threading
+import time
+import uuid
+from collections.abc import Callable, Iterator
+from datetime import UTC, datetime
+from http.cookies import SimpleCookie
+from pathlib import Path
+
+from launch.config import read
+from launch.elsewhere import client
+from launch.instance import HOST, PROJECT, Instance, free_port
+
+NAME, PASSWORD = "draft.example", "plum-bob-and-string"
+DEVICES, EACH, BATCH = 5, 200, 5
+FAKE_CLOCK = "/usr/lib/x86_64-linux-gnu/faketime/libfaketimeMT.so.1"
+MAKE = f"""
+from web.accounts.models import Shop, User
+from web.houses.models import House, System
+from web.visits import changes
+shop = Shop.objects.create(name="Trial", time_zone="UTC")
+person = User.objects.create_user("ana", password="{PASSWORD}", first_name="Ana", shop=shop)
+house = House.objects.create(shop=shop, name="Trial house", altitude_ft=1150)
+for n in range({DEVICES}):
+    system = System.objects.create(house=house, name=f"s{{n}}", nominal_tons=3.0)
+    print("ROUND", changes.start_visit(person, system).rounds.get().public_id)
+"""
+
+
+class Served:
+    """`./ruddy serve` of our own, on a disk and with a clock that can be spoilt."""
+
+    def __init__(self, disk: Path):
+        self.disk, self.port = disk, free_port()
+        self.clock = disk.parent / "clock"
+        self.clock.write_text("+0")
+        path = disk.parent / "ruddy.toml"
+        path.write_text(
+            f'hosts = ["{NAME}"]\nfolder = "{disk / "data"}"\n[web]\nport = {self.port}\nworkers = 2\n'
+            f"[database]\nport = {free_port()}\nmemory_percent = 1\n"
+        )
+        self.config, self.instance = path, Instance.served(read(path))
+        clock = {"LD_PRELOAD": FAKE_CLOCK, "FAKETIME_TIMESTAMP_FILE": str(self.clock), "FAKETIME_CACHE_DURATION": "1"}
+        self.environment = {**os.environ, **clock}
+        self.said = (disk.parent / "said").open("w")
+        self.process = subprocess.Popen(
+            [sys.executable, "-u", "-m", "launch", "serve", "--config", str(path)],
+            cwd=PROJECT, env=self.environment, stdout=self.said, stderr=self.said, start_new_session=True,
+        )  # fmt: skip
+        while self.page()[0] != 200:
+            assert self.process.poll() is None, (disk.parent / "said").read_text()
+            time.sleep(0.2)
+        made = subprocess.run(
+            [sys.executable, "manage.py", "shell", "-v0", "-c", MAKE], cwd=PROJECT, env=self.instance.environment(),
+            capture_output=True, text=True, check=True,
+        )  # fmt: skip
+        self.rounds = re.findall(r"ROUND (\S+)", made.stdout)
+
+    def page(self) -> tuple[int, str]:
+        """What somebody sees who asks for a page now; 0 for no answer."""
+        try:
+            line = http.client.HTTPConnection(HOST, self.port, timeout=25)
+            line.request("GET", "/sign-in/", headers={"Host": NAME, "X-Forwarded-Proto": "https"})
+            answer = line.getresponse()
+            return answer.status, answer.read().decode()
+        except OSError:
+            return 0, ""
+
+    def kept(self) -> tuple[set[str], int]:
+        """The numbers of the entries that are stored, and how many rows there are."""
+        ask, environment = client(self.instance)
+        sql = "SELECT uuid FROM visits_reading"
+        told = subprocess.run([*ask, "-N", "-e", sql], env=environment, capture_output=True, text=True, check=True)
+        rows = [str(uuid.UUID(row)) for row in told.stdout.split()]
+        return set(rows), len(rows)
+
+    def pid(self, word: str) -> int:
+        """The process of ours that was started with a word."""
+        while True:
+            for folder in Path("/proc").glob("[0-9]*"):
+                with contextlib.suppress(OSError):
+                    parent = int((folder / "stat").read_text().rsplit(")", 1)[1].split()[1])
+                    if parent == self.process.pid and word in (folder / "cmdline").read_text():
+                        return int(folder.name)
+            time.sleep(0.05)
+
+    def worker(self) -> int:
+        """One of the web server's workers."""
+        return int(subprocess.check_output(["pgrep", "-P", str(self.pid("gunicorn"))], text=True).split()[0])
+
+    def stop(self) -> None:
+        self.process.terminate()
+        self.process.wait(90)
+
+
+class Device(threading.Thread):
+    """A device with its outbox: what is not answered is sent again."""
+
+    def __init__(self, served: Served, number: int, port: int):
+        super().__init__(daemon=True)
+        self.served, self.number, self.port = served, number, port
+        self.id, self.jar, self.acknowledged = str(uuid.uuid4()), SimpleCookie(), set[str]()
+        self.tries = self.failed = 0
+        self.last = time.monotonic()
+
+    def run(self) -> None:
+        waiting = [self._entry(n) for n in range(EACH)]
+        while waiting:
+            batch = waiting[:BATCH]
+            try:
+                answered = self._send(batch)
+            except (OSError, http.client.HTTPException, ValueError):
+                self.failed += 1
+                time.sleep(0.3)
+                continue
+            done = {entry["id"] for entry, one in zip(batch, answered, strict=True) if one["status"] != "later"}
+            self.acknowledged |= done
+            self.last = time.monotonic()
+            waiting = [entry for entry in waiting if entry["id"] not in done]
+            time.sleep(0.02)
+
+    def _entry(self, n: int) -> dict:
+        return {
+            "id": str(uuid.uuid4()), "kind": "reading", "round": self.served.rounds[self.number], "place": "outdoor",
+            "quantity": "dry_bulb", "variant": "", "value": f"{80 + n % 20}.{n % 10}", "unit": "degF", "sequence": n + 1,
+            "taken_at": datetime.now(UTC).isoformat(), "supersedes": "", "instrument": "",
+        }  # fmt: skip
+
+    def _send(self, batch: list[dict]) -> list[dict]:
+        self.tries += 1
+        body = json.dumps({"device": self.id, "clock": datetime.now(UTC).isoformat(), "items": batch})
+        status, text = self._ask("POST", "/visits/entries/", body, "application/json")
+        if status in (302, 401, 403):
+            self._sign_in()
+            raise ValueError("signed out")
+        if status != 200:
+            raise ValueError(status)
+        return json.loads(text)["results"]
+
+    def _sign_in(self) -> None:
+        self._ask("GET", "/sign-in/")
+        form = f"username=ana&password={PASSWORD}&csrfmiddlewaretoken={self.jar['csrftoken'].value}"
+        self._ask("POST", "/sign-in/", form, "application/x-www-form-urlencoded")
+
+    def _ask(self, method: str, path: str, body: str | None = None, kind: str = "text/html") -> tuple[int, str]:
+        line = http.client.HTTPConnection(HOST, self.port, timeout=30)
+        headers = {
+            "Host": NAME, "X-Forwarded-Proto": "https", "Referer": f"https://{NAME}/", "Content-Type": kind,
+            "Cookie": "; ".join(f"{name}={one.value}" for name, one in self.jar.items()),
+            "X-CSRFToken": self.jar["csrftoken"].value if "csrftoken" in self.jar else "",
+        }  # fmt: skip
+        try:
+            line.request(method, path, body, headers)
+            answer = line.getresponse()
+            for cookie in answer.headers.get_all("Set-Cookie") or ():
+                self.jar.load(cookie)
+            return answer.status, answer.read().decode()
+        finally:
+            line.close()
+
+
+def _killed(word: str) -> Callable[[Served], None]:
+    return lambda served: os.kill(served.worker() if word == "worker" else served.pid(word), signal.SIGKILL)
+
+
+@contextlib.contextmanager
+def _database_hangs(served: Served) -> Iterator[None]:
+    pid = served.pid("mariadbd")
+    os.kill(pid, signal.SIGSTOP)
+    yield
+    os.kill(pid, signal.SIGCONT)
+
+
+@contextlib.contextmanager
+def _disk_full(served: Served) -> Iterator[None]:
+    filler = served.disk / "filler"
+    with contextlib.suppress(OSError), filler.open("wb", buffering=0) as file:
+        while True:
+            file.write(b"\0" * 2**16)
+    yield
+    filler.unlink()
+
+
+def _clock(offset: str):
+    @contextlib.contextmanager
+    def off(served: Served) -> Iterator[None]:
+        served.clock.write_text(offset)
+        yield
+        served.clock.write_text("+0")
+
+    return off
+
+
+class SlowNetwork(threading.Thread):
+    """A relay that passes 30 KB a second, late, and cuts one connection in ten."""
+
+    def __init__(self, to: int):
+        super().__init__(daemon=True)
+        self.to, self.slow, self.chance = to, False, random.Random(7)
+        self.server = socket.create_server((HOST, 0))
+        self.port = self.server.getsockname()[1]
+
+    def run(self) -> None:
+        while True:
+            near, _ = self.server.accept()
+            try:
+                far = socket.create_connection((HOST, self.to))
+            except OSError:  # nobody is there: the device sees it too
+                near.close()
+                continue
+            for a, b in ((near, far), (far, near)):
+                threading.Thread(target=self._pass, args=(a, b), daemon=True).start()
+
+    def _pass(self, a: socket.socket, b: socket.socket) -> None:
+        with contextlib.suppress(OSError):
+            while data := a.recv(4096):
+                if self.slow:
+                    time.sleep(0.3 + len(data) / 30_000)
+                    if self.chance.random() < 0.1:
+                        break
+                b.sendall(data)
+        for end in (a, b):
+            with contextlib.suppress(OSError):
+                end.shutdown(socket.SHUT_RDWR)
+
+
+# name -> what happens at once, or for so many seconds
+AT_ONCE = {
+    "web worker killed": _killed("worker"),
+    "web master killed": _killed("gunicorn"),
+    "database killed": _killed("mariadbd"),
+    "queue worker killed": _killed("db_worker"),
+    "scheduler killed": _killed("keep_time"),
+}
+FOR_A_WHILE = {
+    "database hangs for a minute": (_database_hangs, 60),
+    "disk full for 20 s": (_disk_full, 20),
+    "clock an hour ahead": (_clock("+1h"), 10),
+    "clock a year back": (_clock("-1y"), 10),
+    "clock a year ahead": (_clock("+1y"), 10),
+    "slow network that breaks off": (None, 30),
+}
+
+
+def trial(served: Served, name: str) -> str:
+    """One fault during 1,000 writes; its line of the table."""
+    network = SlowNetwork(served.port)
+    network.start()
+    devices = [Device(served, n, network.port) for n in range(DEVICES)]
+    before, _ = served.kept()
+    for device in devices:
+        device.start()
+    while sum(len(device.acknowledged) for device in devices) < DEVICES * EACH // 5:
+        time.sleep(0.02)
+    seen = set()
+    if name in AT_ONCE:
+        AT_ONCE[name](served)
+    else:
+        fault, seconds = FOR_A_WHILE[name]
+        with fault(served) if fault else contextlib.nullcontext():
+            network.slow = fault is None
+            until = time.monotonic() + seconds
+            while time.monotonic() < until:
+                status, text = served.page()
+                seen.add("no answer" if not status else "as usual" if status == 200 else f"{status} {_heading(text)}")
+                time.sleep(0.5)
+        network.slow = False
+    ended = time.monotonic()
+    back = 0.0
+    while served.page()[0] != 200:
+        back = time.monotonic() - ended
+        time.sleep(0.05)
+    for device in devices:
+        device.join(180)
+    stored, rows = served.kept()
+    acknowledged = set().union(*(device.acknowledged for device in devices))
+    lost, doubled = len(acknowledged - stored), rows - len(stored)
+    tries, failed = (sum(getattr(device, of) for device in devices) for of in ("tries", "failed"))
+    whole = len(acknowledged) == DEVICES * EACH and len(stored) == len(before) + DEVICES * EACH
+    said = "; ".join(sorted(seen)) or "-"
+    return f"| {name} | {len(acknowledged)} | {lost} | {doubled} | {back:.1f} s | {failed} of {tries} | {said} |{'' if whole else ' NOT ALL CAME'}"
+
+
+def _heading(text: str) -> str:
+    found = re.search(r"<h1>(.*?)</h1>", text, re.S)
+    return found[1].strip() if found else "without words"
+
+
+def main(names: list[str]) -> None:
+    root = Path(tempfile.mkdtemp(prefix="ruddy-faults-"))
+    disk = root / "disk"
+    disk.mkdir()
+    subprocess.run(["mount", "-t", "tmpfs", "-o", "size=600m", "tmpfs", str(disk)], check=True)
+    served = None
+    try:
+        served = Served(disk)
+        print("| fault | acknowledged | lost | doubled | a page after | sends that failed | pages meanwhile |")
+        print("|---|---|---|---|---|---|---|", flush=True)
+        for name in names or [*AT_ONCE, *FOR_A_WHILE]:
+            print(trial(served, name), flush=True)
+    finally:
+        if served:
+            served.stop()
+        subprocess.run(["umount", "-l", str(disk)], check=False)
+        shutil.rmtree(root, ignore_errors=True)
+
+
+if __name__ == "__main__":
+    main(sys.argv[1:])
