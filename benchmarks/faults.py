@@ -32,6 +32,7 @@ from launch.instance import HOST, PROJECT, Instance, free_port
 
 NAME, PASSWORD = "draft.example", "plum-bob-and-string"
 DEVICES, EACH, BATCH = 5, 200, 5
+LOOKED_AT_S = 6.0
 FAKE_CLOCK = "/usr/lib/x86_64-linux-gnu/faketime/libfaketimeMT.so.1"
 MAKE = f"""
 from web.accounts.models import Shop, User
@@ -271,7 +272,7 @@ def trial(served: Served, name: str) -> str:
         device.start()
     while sum(len(device.acknowledged) for device in devices) < DEVICES * EACH // 5:
         time.sleep(0.02)
-    seen = set()
+    seen = set[str]()
     if name in AT_ONCE:
         AT_ONCE[name](served)
     else:
@@ -280,15 +281,11 @@ def trial(served: Served, name: str) -> str:
             network.slow = fault is None
             until = time.monotonic() + seconds
             while time.monotonic() < until:
-                status, text = served.page()
-                seen.add("no answer" if not status else "as usual" if status == 200 else f"{status} {_heading(text)}")
+                seen.add(_seen(*served.page()))
                 time.sleep(0.5)
         network.slow = False
-    ended = time.monotonic()
-    back = 0.0
-    while served.page()[0] != 200:
-        back = time.monotonic() - ended
-        time.sleep(0.05)
+    back, meanwhile = _back(served)
+    seen |= meanwhile
     for device in devices:
         device.join(180)
     stored, rows = served.kept()
@@ -298,6 +295,24 @@ def trial(served: Served, name: str) -> str:
     whole = len(acknowledged) == DEVICES * EACH and len(stored) == len(before) + DEVICES * EACH
     said = "; ".join(sorted(seen)) or "-"
     return f"| {name} | {len(acknowledged)} | {lost} | {doubled} | {back:.1f} s | {failed} of {tries} | {said} |{'' if whole else ' NOT ALL CAME'}"
+
+
+def _back(served: Served) -> tuple[float, set[str]]:
+    """How long after a cause ended a page last failed, looked at until none has for a while; and what was seen."""
+    ended, failed, seen = time.monotonic(), 0.0, set[str]()
+    while (now := time.monotonic() - ended) < max(LOOKED_AT_S, failed + LOOKED_AT_S):
+        status, text = served.page()
+        if status != 200:
+            failed = now
+        seen.add(_seen(status, text))
+        time.sleep(0.05)
+    return failed, seen
+
+
+def _seen(status: int, text: str) -> str:
+    if status in (0, 200):
+        return "as usual" if status else "no answer (the proxy's own page)"
+    return f"{status} {_heading(text)}"
 
 
 def _heading(text: str) -> str:
