@@ -76,11 +76,13 @@ class Served:
         )  # fmt: skip
         self.rounds = re.findall(r"ROUND (\S+)", made.stdout)
 
-    def page(self) -> tuple[int, str]:
-        """What somebody sees who asks for a page now; 0 for no answer."""
+    def page(self, of: "Device | None" = None) -> tuple[int, str]:
+        """What somebody who is signed in sees of the houses now; of nobody, the door. 0 for no answer."""
+        cookies = {"Cookie": of.cookies} if of else {}
         try:
             line = http.client.HTTPConnection(HOST, self.port, timeout=25)
-            line.request("GET", "/sign-in/", headers={"Host": NAME, "X-Forwarded-Proto": "https"})
+            path = "/houses/" if of else "/sign-in/"
+            line.request("GET", path, headers={"Host": NAME, "X-Forwarded-Proto": "https"} | cookies)
             answer = line.getresponse()
             return answer.status, answer.read().decode()
         except OSError:
@@ -139,6 +141,10 @@ class Device(threading.Thread):
             waiting = [entry for entry in waiting if entry["id"] not in done]
             time.sleep(0.02)
 
+    @property
+    def cookies(self) -> str:
+        return "; ".join(f"{name}={one.value}" for name, one in list(self.jar.items()))
+
     def _entry(self, n: int) -> dict:
         return {
             "id": str(uuid.uuid4()), "kind": "reading", "round": self.served.rounds[self.number], "place": "outdoor",
@@ -166,7 +172,7 @@ class Device(threading.Thread):
         line = http.client.HTTPConnection(HOST, self.port, timeout=30)
         headers = {
             "Host": NAME, "X-Forwarded-Proto": "https", "Referer": f"https://{NAME}/", "Content-Type": kind,
-            "Cookie": "; ".join(f"{name}={one.value}" for name, one in self.jar.items()),
+            "Cookie": self.cookies,
             "X-CSRFToken": self.jar["csrftoken"].value if "csrftoken" in self.jar else "",
         }  # fmt: skip
         try:
@@ -281,10 +287,10 @@ def trial(served: Served, name: str) -> str:
             network.slow = fault is None
             until = time.monotonic() + seconds
             while time.monotonic() < until:
-                seen.add(_seen(*served.page()))
+                seen.add(_seen(*served.page(devices[0])))
                 time.sleep(0.5)
         network.slow = False
-    back, meanwhile = _back(served)
+    back, meanwhile = _back(served, devices[0])
     seen |= meanwhile
     for device in devices:
         device.join(180)
@@ -297,12 +303,12 @@ def trial(served: Served, name: str) -> str:
     return f"| {name} | {len(acknowledged)} | {lost} | {doubled} | {back:.1f} s | {failed} of {tries} | {said} |{'' if whole else ' NOT ALL CAME'}"
 
 
-def _back(served: Served) -> tuple[float, set[str]]:
+def _back(served: Served, of: Device) -> tuple[float, set[str]]:
     """How long after a cause ended a page last failed, looked at until none has for a while; and what was seen."""
     ended, failed, seen = time.monotonic(), 0.0, set[str]()
     while (now := time.monotonic() - ended) < max(LOOKED_AT_S, failed + LOOKED_AT_S):
-        status, text = served.page()
-        if status != 200:
+        status, text = served.page(of)
+        if status not in (200, 302):
             failed = now
         seen.add(_seen(status, text))
         time.sleep(0.05)
@@ -310,8 +316,9 @@ def _back(served: Served) -> tuple[float, set[str]]:
 
 
 def _seen(status: int, text: str) -> str:
-    if status in (0, 200):
-        return "as usual" if status else "no answer (the proxy's own page)"
+    usual = {0: "no answer (the proxy's own page)", 200: "as usual", 302: "signed out: asks to sign in"}
+    if status in usual:
+        return usual[status]
     return f"{status} {_heading(text)}"
 
 

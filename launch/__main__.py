@@ -29,6 +29,7 @@ def _parser() -> argparse.ArgumentParser:
     commands = parser.add_subparsers(dest="command", required=True)
     shown = commands.add_parser("demo")
     shown.add_argument("--reset", action="store_true", help="remove the demo's data and start over")
+    shown.add_argument("--lan", action="store_true", help="show it to phones in this network too")
     served = commands.add_parser("serve")
     served.add_argument("--config", type=Path, default=config.USUAL)
     served.add_argument("--example", action="store_true", help="print a configuration with every setting")
@@ -54,7 +55,7 @@ def _parser() -> argparse.ArgumentParser:
 
 def _run(given: argparse.Namespace) -> int:
     if given.command == "demo":
-        return demo.run(given.reset)
+        return demo.run(given.reset, given.lan)
     if given.command == "serve" and given.example:
         print(config.example())
         return 0

@@ -2,7 +2,9 @@
 
 import os
 import shutil
+from dataclasses import replace
 
+from launch import lan
 from launch.database import Database
 from launch.instance import HOST, PROJECT, Instance
 from launch.processes import Process
@@ -11,9 +13,11 @@ from launch.supervisor import PYTHON, Supervisor, manage, only_one, queue, say, 
 WORKERS, THREADS = 2, 4
 
 
-def run(reset: bool) -> int:
-    """Serve the demo until stopped. Returns the exit code."""
+def run(reset: bool, on_lan: bool = False) -> int:
+    """Serve the demo until stopped; on_lan: to phones in the same network too. Returns the exit code."""
     instance = Instance.demo()
+    if on_lan:
+        instance = replace(instance, lan=lan.address())
     instance.prepare()
     database = Database(instance)
     if reset:
@@ -26,10 +30,15 @@ def run(reset: bool) -> int:
 
     def ready() -> None:
         say(f"Ruddy Draft is at http://{HOST}:{instance.web_port}/   (Ctrl-C stops it)")
+        if instance.lan:
+            at = f"{instance.public_address}/"
+            say(f"In this network it is at {at}: its certificate is its own, so a phone asks once.")
+            manage(instance, "show_code", at)
         manage(instance, "demo_sign_ins")
 
     web = web_process(instance, WORKERS, THREADS)
-    return Supervisor(instance, database, web, (_gateway(instance), *queue(instance))).run(prepare, ready)
+    helpers = (_gateway(instance), *queue(instance), *([lan.process(instance)] if instance.lan else []))
+    return Supervisor(instance, database, web, helpers).run(prepare, ready)
 
 
 def _reset(instance: Instance, database: Database) -> None:

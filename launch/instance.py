@@ -60,6 +60,12 @@ class Instance:
     web_port: int
     settings: str = "web.settings.test"
     config: Config | None = None
+    lan: str = ""  # this machine's address in its network, where the demo is shown there too
+
+    @property
+    def public_address(self) -> str:
+        """What links begin with, where no configuration says it."""
+        return f"https://{self.lan}:{self.web_port + 1}" if self.lan else f"http://{HOST}:{self.web_port}"
 
     @classmethod
     def demo(cls) -> "Instance":
@@ -126,8 +132,8 @@ class Instance:
             "RUDDY_STATE": str(self.home),
         }
         if self.config is None:
-            address = os.environ.get("RUDDY_PUBLIC_ADDRESS") or f"http://{HOST}:{self.web_port}"
-            return usual | {"RUDDY_PUBLIC_ADDRESS": address}
+            address = os.environ.get("RUDDY_PUBLIC_ADDRESS") or self.public_address
+            return usual | {"RUDDY_PUBLIC_ADDRESS": address, "RUDDY_LAN": self.lan}
         return usual | _told_by(self.config)
 
 

@@ -114,25 +114,31 @@ class Supervisor:
 
 
 def web_process(instance: Instance, workers: int, threads: int) -> Process:
-    """The web server: gunicorn, whose workers end with it."""
+    """The web server."""
+    counters = instance.home / "counters"  # of all its processes; of an earlier run they count nothing
+    shutil.rmtree(counters, ignore_errors=True)
+    counters.mkdir(mode=0o700)
+    return gunicorn(instance, "web server", f"{HOST}:{instance.web_port}", workers, threads)
+
+
+def gunicorn(instance: Instance, name: str, bind: str, workers: int, threads: int, *more: str) -> Process:
+    """The product behind an address; its workers end with it."""
     command = [
         str(Path(PYTHON).with_name("gunicorn")),
         APPLICATION,
         "--config=python:web.gunicorn",
-        f"--bind={HOST}:{instance.web_port}",
+        f"--bind={bind}",
         f"--workers={workers}",
         f"--threads={threads}",
         f"--worker-tmp-dir={instance.home}",
         "--log-level=warning",
+        *more,
     ]
-    counters = instance.home / "counters"  # of all its processes; of an earlier run they count nothing
-    shutil.rmtree(counters, ignore_errors=True)
-    counters.mkdir(mode=0o700)
     environment = instance.environment() | {
-        "PROMETHEUS_MULTIPROC_DIR": str(counters),
+        "PROMETHEUS_MULTIPROC_DIR": str(instance.home / "counters"),
         "RUDDY_DB_READ_TIMEOUT": str(DATABASE_ANSWERS_WITHIN_S),
     }
-    return Process("web server", command, PROJECT, environment, _log(instance, "web"))
+    return Process(name, command, PROJECT, environment, _log(instance, name.split(" ")[0]))
 
 
 def managed(instance: Instance, name: str, *arguments: str) -> Process:

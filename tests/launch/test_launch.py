@@ -5,15 +5,20 @@ import re
 import shutil
 import signal
 import socket
+import ssl
 import subprocess
 import sys
 import tempfile
 import time
+import urllib.error
 import urllib.request
+from io import StringIO
 from pathlib import Path
 
 import pytest
+from django.core.management import call_command
 
+from launch import lan
 from launch.database import TEST_OPTIONS, Database
 from launch.fault import LaunchFault
 from launch.instance import HOST, PROJECT, Instance, free_port, port_from_environment
@@ -274,3 +279,29 @@ def test_demo_comes_up_survives_a_killed_database_refuses_a_second_start_and_sto
         if demo.process.poll() is None:
             demo.stop()
         shutil.rmtree(root)
+
+
+def test_a_phone_in_the_same_network_is_answered_by_tls_and_shown_a_code(tmp_path):
+    instance = Instance("demo", tmp_path / "demo", free_port(), free_port(), "web.settings.demo", lan=HOST)
+    instance.prepare()
+    (instance.home / "counters").mkdir()
+    network = lan.process(instance)
+    network.start()
+    trusted = ssl.create_default_context(cafile=instance.home / f"{HOST}.pem")  # it names the address
+    deadline = time.monotonic() + 60
+    try:
+        while time.monotonic() < deadline:
+            try:
+                with urllib.request.urlopen(f"{instance.public_address}/-/alive/", context=trusted) as answer:
+                    assert answer.read() == b'{"status": "alive"}'
+                    break
+            except urllib.error.URLError:
+                time.sleep(0.2)
+        else:
+            raise AssertionError(f"nobody answered: {network.log.read_text()}")
+    finally:
+        network.stop()
+    assert (instance.home / f"{HOST}.key").stat().st_mode & 0o777 == 0o600
+    shown = StringIO()
+    call_command("show_code", instance.public_address, stdout=shown)
+    assert shown.getvalue().count("\n") > 10
