@@ -123,6 +123,7 @@ class Device(threading.Thread):
         self.served, self.number, self.port = served, number, port
         self.id, self.jar, self.acknowledged = str(uuid.uuid4()), SimpleCookie(), set[str]()
         self.tries = self.failed = 0
+        self.refused = set[str]()
         self.last = time.monotonic()
 
     def run(self) -> None:
@@ -135,8 +136,10 @@ class Device(threading.Thread):
                 self.failed += 1
                 time.sleep(0.3)
                 continue
-            done = {entry["id"] for entry, one in zip(batch, answered, strict=True) if one["status"] != "later"}
-            self.acknowledged |= done
+            told = {entry["id"]: one for entry, one in zip(batch, answered, strict=True)}
+            done = {id_ for id_, one in told.items() if one["status"] != "later"}
+            self.acknowledged |= {id_ for id_ in done if told[id_]["status"] in ("stored", "duplicate")}
+            self.refused |= {one["message"] for one in told.values() if one["status"] == "refused"}
             self.last = time.monotonic()
             waiting = [entry for entry in waiting if entry["id"] not in done]
             time.sleep(0.02)
@@ -299,7 +302,8 @@ def trial(served: Served, name: str) -> str:
     lost, doubled = len(acknowledged - stored), rows - len(stored)
     tries, failed = (sum(getattr(device, of) for device in devices) for of in ("tries", "failed"))
     whole = len(acknowledged) == DEVICES * EACH and len(stored) == len(before) + DEVICES * EACH
-    said = "; ".join(sorted(seen)) or "-"
+    refused = set().union(*(device.refused for device in devices))
+    said = "; ".join(sorted(seen | refused))
     return f"| {name} | {len(acknowledged)} | {lost} | {doubled} | {back:.1f} s | {failed} of {tries} | {said} |{'' if whole else ' NOT ALL CAME'}"
 
 

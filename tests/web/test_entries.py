@@ -35,6 +35,14 @@ def test_a_retry_never_doubles(device, ours):
     assert Reading.objects.count() == 1 and Assessment.objects.count() == 1
 
 
+def test_a_server_whose_clock_is_behind_turns_nothing_away(device, ours, monkeypatch):
+    item, now = device.item(*RETURN, "76.4"), timezone.now()
+    monkeypatch.setattr(timezone, "now", lambda: now - timedelta(days=365))
+    assert device.post(item, clock=now).status_code == 503 and not Reading.objects.exists()
+    monkeypatch.undo()
+    assert device.send(item)[0]["status"] == "stored"
+
+
 def test_each_item_is_answered_and_a_bad_one_stops_no_other(device):
     answers = device.send(
         device.item(*RETURN, "76.4"),
@@ -140,7 +148,7 @@ def test_a_retry_after_a_failed_assessment_makes_it_good(device, ours, monkeypat
     signed_in.raise_request_exception = False
     with monkeypatch.context() as broken:
         broken.setattr("web.visits.changes.entries.stored_round", busy)
-        assert device.post(item).status_code == 500
+        assert device.post(item).status_code == 503
     assert Reading.objects.count() == 1 and not Assessment.objects.exists()
     assert device.send(item)[0]["status"] == "duplicate"
     assert Assessment.objects.get().entries == [item["id"]]

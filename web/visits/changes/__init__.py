@@ -2,7 +2,7 @@
 
 from web.visits.changes.baselines import BaselineRefused, seal
 from web.visits.changes.closing import ClosingRefused, finish_visit, fixed_and_not_read, reopen_visit, review_visit
-from web.visits.changes.entries import ItemAnswer, note_mode, note_running_time, reassess, store_entries
+from web.visits.changes.entries import ItemAnswer, OwnClockWrong, note_mode, note_running_time, reassess, store_entries
 from web.visits.changes.follow_ups import close_follow_up, open_follow_up
 from web.visits.changes.outcomes import keep_outcome
 from web.visits.changes.pairing import pair
@@ -14,6 +14,7 @@ __all__ = [
     "BaselineRefused",
     "ClosingRefused",
     "ItemAnswer",
+    "OwnClockWrong",
     "PhotoRefused",
     "PlanRefused",
     "add_photo",

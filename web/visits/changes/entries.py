@@ -22,7 +22,7 @@ from web.shell.retry import retried
 from web.shell.trace import or_else
 from web.visits.access import rounds_for
 from web.visits.bridge import results, vocabulary
-from web.visits.changes.admission import Refusal, refusal
+from web.visits.changes.admission import GRACE, Refusal, refusal
 from web.visits.changes.baselines import BaselineRefused, follow_actions, take_baseline
 from web.visits.changes.closing import ClosingRefused, take_closing
 from web.visits.changes.gauges import charge_step_of, hook_up_of
@@ -91,10 +91,11 @@ class ItemAnswer:
 def store_entries(actor, items: list[EntryItem], device_clock: datetime) -> list[ItemAnswer]:
     """Store a batch from one device, each item by itself, and assess the rounds it touched.
 
-    Idempotent by uuid: an item sent again answers 'duplicate' and changes nothing.
+    Idempotent by uuid: an item sent again answers 'duplicate' and changes nothing. Raises OwnClockWrong.
     """
     offset = timezone.now() - device_clock
     rounds = rounds_for(actor, {item.round for item in items if item.is_readable})
+    _need_own_clock(rounds.values())
     named = any(item.instrument for item in items)
     instruments = {str(row.public_id): row for row in Instrument.objects.visible_to(actor)} if named else {}
     kinds = _kinds_of(actor, [item.id for item in items if item.is_readable])
@@ -123,6 +124,15 @@ def store_entries(actor, items: list[EntryItem], device_clock: datetime) -> list
         # The entries are kept.
         or_else(f"saved assessment of round {round_.public_id}", partial(reassess, round_), lambda: None)
     return answers
+
+
+class OwnClockWrong(Exception):
+    """The server's clock stands before visits that it has begun: nobody's times can be judged by it."""
+
+
+def _need_own_clock(rounds: Iterable[Round]) -> None:
+    if any(timezone.now() < round_.visit.started_at - GRACE for round_ in rounds):
+        raise OwnClockWrong("the clock of this machine is behind what is stored: set it")
 
 
 # What follows for the machine from entries of a kind.

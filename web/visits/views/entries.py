@@ -1,5 +1,7 @@
 """The one way in for entries, and what is stored, for a tab that wants to catch up."""
 
+import logging
+
 from django.http import JsonResponse
 from django.utils import timezone
 from django.views.decorators.http import require_GET, require_POST
@@ -10,6 +12,8 @@ from web.visits.forms import BatchError, parse_batch
 from web.visits.load.filling import stored_sheet
 from web.visits.load.material import material_of
 from web.visits.load.sheet import current_values
+
+logger = logging.getLogger(__name__)
 
 
 @require_GET
@@ -26,5 +30,11 @@ def entries(request):
         items, clock = parse_batch(request.body)
     except BatchError as error:
         return JsonResponse({"error": str(error)}, status=400)
-    answers = changes.store_entries(request.user, items, clock)
+    try:
+        answers = changes.store_entries(request.user, items, clock)
+    except changes.OwnClockWrong as error:
+        logger.error("%s", error)
+        return JsonResponse(
+            {"error": "The server's clock is wrong. What you entered waits on this device."}, status=503
+        )
     return JsonResponse({"clock": timezone.now().isoformat(), "results": [answer.as_json() for answer in answers]})
