@@ -6,8 +6,6 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from django.utils import timezone
-
 from web.houses.bridge import TABLE_OF_TAPS, taps_of
 from web.visits.bridge import vocabulary
 from web.visits.forms import EntryItem
@@ -26,9 +24,9 @@ class Refusal:
     hint: str = ""
 
 
-def refusal(item: EntryItem, round_: Round, taken_at: datetime) -> Refusal | None:
-    """Why an item is not let in; None where it is. taken_at: by the device's clock, corrected."""
-    if not round_.visit.started_at - GRACE <= taken_at <= timezone.now() + GRACE:
+def refusal(item: EntryItem, round_: Round, taken_at: datetime, now: datetime) -> Refusal | None:
+    """Why an item is not let in; None where it is. taken_at: by the device's clock, corrected to ours; now: by ours."""
+    if not round_.visit.started_at - GRACE <= taken_at <= now + GRACE:
         return Refusal("That time is not of this visit.", "Set the device's date and time, then enter it again.")
     if item.kind in ("closing", "baseline", "outcome"):
         return None  # who may, and whether it is open, is for the change itself

@@ -93,16 +93,17 @@ def store_entries(actor, items: list[EntryItem], device_clock: datetime) -> list
 
     Idempotent by uuid: an item sent again answers 'duplicate' and changes nothing. Raises OwnClockWrong.
     """
-    offset = timezone.now() - device_clock
+    now = timezone.now()  # asked once: a clock that is set meanwhile would judge by two
+    offset = now - device_clock
     rounds = rounds_for(actor, {item.round for item in items if item.is_readable})
-    _need_own_clock(rounds.values())
+    _need_own_clock(rounds.values(), now)
     named = any(item.instrument for item in items)
     instruments = {str(row.public_id): row for row in Instrument.objects.visible_to(actor)} if named else {}
     kinds = _kinds_of(actor, [item.id for item in items if item.is_readable])
     answers, touched, tapped, follow = [], {}, {}, {}
     for item in items:
         round_ = rounds.get(item.round)
-        answer = _store(actor, item, round_, instruments, kinds, offset)
+        answer = _store(actor, item, round_, instruments, kinds, now, offset)
         answers.append(answer)
         if answer.status in ("stored", "duplicate") and item.kind in JUDGED:
             touched[round_.pk] = round_
@@ -130,8 +131,8 @@ class OwnClockWrong(Exception):
     """The server's clock stands before visits that it has begun: nobody's times can be judged by it."""
 
 
-def _need_own_clock(rounds: Iterable[Round]) -> None:
-    if any(timezone.now() < round_.visit.started_at - GRACE for round_ in rounds):
+def _need_own_clock(rounds: Iterable[Round], now: datetime) -> None:
+    if any(now < round_.visit.started_at - GRACE for round_ in rounds):
         raise OwnClockWrong("the clock of this machine is behind what is stored: set it")
 
 
@@ -229,7 +230,13 @@ def _with_later(rounds: Iterable[Round], changed: set[str]) -> list[Round]:
 
 
 def _store(
-    actor, item: EntryItem, round_: Round | None, instruments: dict, kinds: dict[str, str], offset: timedelta
+    actor,
+    item: EntryItem,
+    round_: Round | None,
+    instruments: dict,
+    kinds: dict[str, str],
+    now: datetime,
+    offset: timedelta,
 ) -> ItemAnswer:
     if not item.is_readable:
         return ItemAnswer(item.id, "refused", item.problem, "Enter it again.")
@@ -240,7 +247,7 @@ def _store(
     if not may(actor, right := _RIGHTS.get(item.kind, WORK)):
         return ItemAnswer(item.id, "refused", RoleNeeded(actor, right).says, "Ask them to enter it.")
     taken_at = item.taken_at + offset
-    if refused := refusal(item, round_, taken_at):
+    if refused := refusal(item, round_, taken_at, now):
         return ItemAnswer(item.id, "refused", refused.message, refused.hint)
     if item.kind in _STEPS:
         return _step_taken(actor, item, round_, min(taken_at, timezone.now()))
