@@ -67,26 +67,10 @@ class Served:
             [sys.executable, "-u", "-m", "launch", "serve", "--config", str(path)],
             cwd=PROJECT, env=self.environment, stdout=self.said, stderr=self.said, start_new_session=True,
         )  # fmt: skip
-        while self.page()[0] != 200:
+        while page(self.port)[0] != 200:
             assert self.process.poll() is None, (disk.parent / "said").read_text()
             time.sleep(0.2)
-        made = subprocess.run(
-            [sys.executable, "manage.py", "shell", "-v0", "-c", MAKE], cwd=PROJECT, env=self.instance.environment(),
-            capture_output=True, text=True, check=True,
-        )  # fmt: skip
-        self.rounds = re.findall(r"ROUND (\S+)", made.stdout)
-
-    def page(self, of: "Device | None" = None) -> tuple[int, str]:
-        """What somebody who is signed in sees of the houses now; of nobody, the door. 0 for no answer."""
-        cookies = {"Cookie": of.cookies} if of else {}
-        try:
-            line = http.client.HTTPConnection(HOST, self.port, timeout=25)
-            path = "/houses/" if of else "/sign-in/"
-            line.request("GET", path, headers={"Host": NAME, "X-Forwarded-Proto": "https"} | cookies)
-            answer = line.getresponse()
-            return answer.status, answer.read().decode()
-        except OSError:
-            return 0, ""
+        self.rounds = make_trial(self.instance)
 
     def kept(self) -> tuple[set[str], int]:
         """The numbers of the entries that are stored, and how many rows there are."""
@@ -115,12 +99,32 @@ class Served:
         self.process.wait(90)
 
 
+def make_trial(instance: Instance) -> list[str]:
+    """An invented shop in a running instance; the rounds that the devices write to."""
+    command = [sys.executable, "manage.py", "shell", "-v0", "-c", MAKE]
+    made = subprocess.run(command, cwd=PROJECT, env=instance.environment(), capture_output=True, text=True, check=True)
+    return re.findall(r"ROUND (\S+)", made.stdout)
+
+
+def page(port: int, of: "Device | None" = None) -> tuple[int, str]:
+    """What somebody who is signed in sees of the houses now; of nobody, the door. 0 for no answer."""
+    cookies = {"Cookie": of.cookies} if of else {}
+    try:
+        line = http.client.HTTPConnection(HOST, port, timeout=25)
+        path = "/houses/" if of else "/sign-in/"
+        line.request("GET", path, headers={"Host": NAME, "X-Forwarded-Proto": "https"} | cookies)
+        answer = line.getresponse()
+        return answer.status, answer.read().decode()
+    except OSError:
+        return 0, ""
+
+
 class Device(threading.Thread):
     """A device with its outbox: what is not answered is sent again."""
 
-    def __init__(self, served: Served, number: int, port: int):
+    def __init__(self, round_: str, port: int):
         super().__init__(daemon=True)
-        self.served, self.number, self.port = served, number, port
+        self.round, self.port = round_, port
         self.id, self.jar, self.acknowledged = str(uuid.uuid4()), SimpleCookie(), set[str]()
         self.tries = self.failed = 0
         self.refused = set[str]()
@@ -150,7 +154,7 @@ class Device(threading.Thread):
 
     def _entry(self, n: int) -> dict:
         return {
-            "id": str(uuid.uuid4()), "kind": "reading", "round": self.served.rounds[self.number], "place": "outdoor",
+            "id": str(uuid.uuid4()), "kind": "reading", "round": self.round, "place": "outdoor",
             "quantity": "dry_bulb", "variant": "", "value": f"{80 + n % 20}.{n % 10}", "unit": "degF", "sequence": n + 1,
             "taken_at": datetime.now(UTC).isoformat(), "supersedes": "", "instrument": "",
         }  # fmt: skip
@@ -275,7 +279,7 @@ def trial(served: Served, name: str) -> str:
     """One fault during 1,000 writes; its line of the table."""
     network = SlowNetwork(served.port)
     network.start()
-    devices = [Device(served, n, network.port) for n in range(DEVICES)]
+    devices = [Device(served.rounds[n], network.port) for n in range(DEVICES)]
     before, _ = served.kept()
     for device in devices:
         device.start()
@@ -290,7 +294,7 @@ def trial(served: Served, name: str) -> str:
             network.slow = fault is None
             until = time.monotonic() + seconds
             while time.monotonic() < until:
-                seen.add(_seen(*served.page(devices[0])))
+                seen.add(_seen(*page(served.port, devices[0])))
                 time.sleep(0.5)
         network.slow = False
     back, meanwhile = _back(served, devices[0])
@@ -311,7 +315,7 @@ def _back(served: Served, of: Device) -> tuple[float, set[str]]:
     """How long after a cause ended a page last failed, looked at until none has for a while; and what was seen."""
     ended, failed, seen = time.monotonic(), 0.0, set[str]()
     while (now := time.monotonic() - ended) < max(LOOKED_AT_S, failed + LOOKED_AT_S):
-        status, text = served.page(of)
+        status, text = page(served.port, of)
         if status not in (200, 302):
             failed = now
         seen.add(_seen(status, text))
