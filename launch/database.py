@@ -79,6 +79,8 @@ class Database:
         if self.process:
             self.process.wait()
             self.process = None
+        if self.socket_path.parent != self.instance.home:
+            shutil.rmtree(self.socket_path.parent, ignore_errors=True)  # the short folder, made for the socket alone
 
     def _ends_within(self, pid: int, seconds: float) -> bool:
         deadline = time.monotonic() + seconds

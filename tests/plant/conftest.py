@@ -2,7 +2,10 @@
 Here each process has its own.
 """
 
+import atexit
 import os
+import shutil
 import tempfile
 
-os.environ["XDG_CACHE_HOME"] = tempfile.mkdtemp(prefix="ruddy-cache-")
+os.environ["XDG_CACHE_HOME"] = CACHE = tempfile.mkdtemp(prefix="ruddy-cache-")
+atexit.register(shutil.rmtree, CACHE, ignore_errors=True)
