@@ -1,6 +1,7 @@
 """`./ruddy serve`: an installation for real, by its configuration file. TLS is the proxy's: see `./ruddy install`."""
 
 import os
+import subprocess
 
 from launch.config import Config
 from launch.database import Database
@@ -12,6 +13,7 @@ from launch.restore import need_whole
 from launch.supervisor import PYTHON, Stored, Supervisor, manage, queue, say, web_process
 
 LEAST_POOL_MB = 128
+NOW_S, SOON_S = 0, 14 * 86_400
 WORKERS_PER_CORE, MOST_WORKERS = 2, 16
 
 
@@ -27,6 +29,8 @@ def run(config: Config) -> int:
         manage(instance, "collectstatic", "--noinput", "--verbosity=0")
 
     def ready() -> None:
+        if said := certificate_said(config):
+            say(said)
         say(f"Ruddy Draft answers on {HOST}:{instance.web_port} for {', '.join(config.of('', 'hosts'))}.")
 
     workers = config.of("web", "workers") or min(MOST_WORKERS, WORKERS_PER_CORE * (os.cpu_count() or 1))
@@ -47,6 +51,20 @@ def database_of(instance: Instance) -> Stored:
         return TheirDatabase(instance)
     pool_mb = max(LEAST_POOL_MB, _memory_mb() * config.of("database", "memory_percent") // 100)
     return Database(instance, (f"--innodb-buffer-pool-size={pool_mb}M", "--max-connections=300"))
+
+
+def certificate_said(config: Config) -> str:
+    """What is to be said of the proxy's certificate: that it has run out, or soon will; '' where it is good, or where
+    this user may not read it.
+    """
+    path = config.of("proxy", "certificate")
+    if not path or not os.access(path, os.R_OK):
+        return ""
+    asks = ["openssl", "x509", "-noout", "-in", path, "-checkend"]
+    for seconds, said in ((NOW_S, "has run out: browsers refuse it"), (SOON_S, "runs out within two weeks")):
+        if subprocess.run([*asks, str(seconds)], capture_output=True).returncode:
+            return f"The certificate {path} {said}. Put a new one there and reload the proxy."
+    return ""
 
 
 def _memory_mb() -> int:

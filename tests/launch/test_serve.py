@@ -90,6 +90,18 @@ def test_an_installation_without_a_certificate_is_one_clear_line(tmp_path):
         install.install(config.read(written(tmp_path)), tmp_path, "caddy")
 
 
+@pytest.mark.parametrize(("days", "ahead", "said"), [
+    (5, 6, "has run out"), (5, 0, "runs out within two weeks"), (90, 0, ""),
+])  # fmt: skip
+def test_a_certificate_that_runs_out_is_said(tmp_path, monkeypatch, days, ahead, said):
+    path = tmp_path / "c.pem"
+    make = ["openssl", "req", "-x509", "-newkey", "rsa:2048", "-nodes", "-subj", f"/CN={NAME}", "-days", str(days)]
+    subprocess.run([*make, "-keyout", str(tmp_path / "k.pem"), "-out", str(path)], check=True, capture_output=True)
+    monkeypatch.setattr(serve, "NOW_S", ahead * 86_400)  # as if so many days had gone
+    found = serve.certificate_said(config.read(written(tmp_path, f'[proxy]\ncertificate = "{path}"')))
+    assert said in found and bool(said) == bool(found)
+
+
 class Served:
     """`./ruddy serve` as a process of its own, in a folder of its own."""
 
