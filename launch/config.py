@@ -39,7 +39,7 @@ LINES: dict[str, dict[str, Line]] = {
     },
     "database": {
         "host": Line("", "of a MariaDB that is there already; empty: one of its own is started"),
-        "port": Line(33780, "of either", least=1),
+        "port": Line(23790, "of either", least=1),
         "name": Line("ruddy", "of the database, where it is there already"),
         "user": Line("ruddy", "who uses it"),
         "password_file": Line("", "a file with the password, readable by this user alone; of its own one: made"),

@@ -12,6 +12,7 @@ from launch.fault import LaunchFault
 
 PROJECT = Path(__file__).resolve().parent.parent
 HOST = "127.0.0.1"
+DB_PORT = 23780  # below the range that the system hands out to outgoing connections, which would take it now and then
 # name -> random bytes; the demo's password is one that people type
 SECRETS = {
     "RUDDY_SECRET_KEY": 48,
@@ -73,7 +74,7 @@ class Instance:
         return cls(
             name="demo",
             home=_state_folder() / "demo",
-            db_port=port_from_environment("RUDDY_DB_PORT", 33780),
+            db_port=port_from_environment("RUDDY_DB_PORT", DB_PORT),
             web_port=port_from_environment("RUDDY_WEB_PORT", 8780),
             settings="web.settings.demo",
         )

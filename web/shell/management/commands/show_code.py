@@ -1,5 +1,7 @@
 """Shows an address as a code in the terminal, for a phone's camera."""
 
+from io import StringIO
+
 import segno
 from django.core.management.base import BaseCommand
 
@@ -11,4 +13,6 @@ class Command(BaseCommand):
         parser.add_argument("address")
 
     def handle(self, *args, address, **options):
-        segno.make(address, error="m", micro=False).terminal(out=self.stdout, compact=True)
+        drawn = StringIO()
+        segno.make(address, error="m", micro=False).terminal(out=drawn, compact=True)
+        self.stdout.write(drawn.getvalue())
