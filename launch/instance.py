@@ -1,9 +1,11 @@
 """One instance of the product on this machine: its folder, its ports, its secrets."""
 
 import os
+import pwd
 import random
 import secrets
 import socket
+import tempfile
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -97,11 +99,20 @@ class Instance:
         )
 
     def prepare(self) -> None:
-        """Make the folder, private to this user."""
+        """Make the folder, private to this user. Root goes on as whom the folder belongs to, so that nothing in it
+        becomes root's.
+        """
         try:
             self.home.mkdir(parents=True, exist_ok=True)
+            owner = self.home.stat()
+            if os.geteuid() == 0 and owner.st_uid != 0:
+                os.setgroups([])
+                os.setgid(owner.st_gid)
+                os.setuid(owner.st_uid)
+                os.environ["HOME"] = pwd.getpwuid(owner.st_uid).pw_dir
             self.home.chmod(0o700)
-            (self.home / ".writable").write_text("")
+            with tempfile.TemporaryFile(dir=self.home):
+                pass
         except OSError as error:
             raise LaunchFault(
                 f"Cannot write to {self.home} ({error.strerror}): run as the user that owns it, or set RUDDY_HOME."

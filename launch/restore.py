@@ -114,8 +114,13 @@ def _unpack(file: Path, to: Path, passphrase: Path | None) -> dict[str, str]:
     try:
         with _read(file, passphrase) as stream, tarfile.open(fileobj=stream, mode="r|") as tar:
             for member in tar:
-                tar.extract(member, to, filter="data")
-                with (to / member.name).open("rb") as unpacked:
+                path = (to / member.name).resolve()
+                if not member.isreg() or not path.is_relative_to(to.resolve()):
+                    raise LaunchFault(f"{file} holds {member.name}, which no backup of ours does.")
+                path.parent.mkdir(parents=True, exist_ok=True)
+                with tar.extractfile(member) as packed, path.open("wb") as unpacked:
+                    shutil.copyfileobj(packed, unpacked)
+                with path.open("rb") as unpacked:
                     sums[member.name] = hashlib.file_digest(unpacked, "sha256").hexdigest()
     except (tarfile.TarError, EOFError, OSError) as error:
         raise LaunchFault(f"{file} is no whole backup: {error}. Take another one.") from error

@@ -1,5 +1,6 @@
 """Backups: whole, of one moment, restored into an empty place and proved; what is damaged or half is refused."""
 
+import io
 import tarfile
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
@@ -97,6 +98,18 @@ def damaged(file: Path, how: str) -> Path:
     path = file.with_name(f"damaged {how}.tar")
     path.write_bytes(found)
     return path
+
+
+def test_a_file_that_would_be_unpacked_elsewhere_is_refused(empty, tmp_path):
+    for name, kind in (("../out", tarfile.REGTYPE), ("media/link", tarfile.SYMTYPE)):
+        file = tmp_path / "odd.tar"
+        with tarfile.open(file, "w") as tar:
+            info = tarfile.TarInfo(name)
+            info.type, info.linkname = kind, "/etc/passwd"
+            tar.addfile(info, io.BytesIO())
+        with pytest.raises(LaunchFault, match="which no backup of ours does"):
+            restore._unpack(file, tmp_path, None)
+        assert not (tmp_path.parent / "out").exists()
 
 
 @pytest.mark.parametrize(("how", "said"), [

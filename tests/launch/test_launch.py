@@ -163,6 +163,25 @@ def test_missing_rights_are_one_clear_line():
     )
 
 
+def test_root_leaves_nothing_of_roots_in_somebodys_folder():
+    """Backing up or managing as root must not keep the service from its own files."""
+    if os.getuid() != 0:
+        pytest.skip("only root can become somebody else")
+    folder = Path(tempfile.mkdtemp())
+    home = folder / "of-nobody"
+    home.mkdir()
+    os.chown(home, NOBODY, NOBODY)
+    folder.chmod(0o755)
+    child = os.fork()
+    if child == 0:
+        Instance("test", home, free_port(), free_port()).prepare()
+        Instance("test", home, free_port(), free_port()).secrets()
+        os._exit(0)
+    os.waitpid(child, 0)
+    assert {path.stat().st_uid for path in (home, *home.iterdir())} == {NOBODY}
+    shutil.rmtree(folder)
+
+
 def test_works_as_an_ordinary_user():
     folder = Path(tempfile.mkdtemp())
     if os.getuid() == 0:
