@@ -165,6 +165,8 @@ def test_the_page_asks_once_more_and_what_was_erased_is_closed(signed_in, lived_
     assert "kept without name" in words(signed_in.post(address, {"sure": "yes"}, follow=True))
     assert "was erased on" in words(signed_in.get(house)) and "Start a visit" not in words(signed_in.get(house))
     assert "Erased" not in words(signed_in.get("/houses/"))
+    machine = words(signed_in.get(reverse("visits:of_system", args=[ours.system.public_id])))
+    assert not any(said in machine for said in ("Plan a visit", "Next due", "Photo of a nameplate"))
     assert "This system does what it should" in words(signed_in.get(ours.visit.get_absolute_url()))
     ours.system.refresh_from_db()
     ours.visit.refresh_from_db()

@@ -28,7 +28,7 @@ class HostSite(admin.AdminSite):
 
 
 class Looked(admin.ModelAdmin):
-    """Rows to look at: what changes them is in the services, which note who did it."""
+    """Rows that are neither made nor deleted here; what is changed of them is in the site's own log."""
 
     def has_add_permission(self, request):
         return False

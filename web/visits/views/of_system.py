@@ -16,7 +16,8 @@ SHOWN = 8
 @require_GET
 def of_system(request, system_id):
     """The newest visits with their verdicts, what is left to do, the newest pictures."""
-    system = get_object_or_404(System.objects.visible_to(request.user), public_id=system_id)
+    of_shop = System.objects.visible_to(request.user).select_related("house")
+    system = get_object_or_404(of_shop, public_id=system_id)
     context = {
         "system": system,
         "planned": PlannedVisit.objects.visible_to(request.user)
