@@ -17,9 +17,10 @@ from web.background.models import Work
 from web.exchange.models import CustomerLink, RegisterIntake
 from web.exchange.tasks import forget_exports
 from web.history.models import VisitSummary
-from web.houses.models import House, PlateVersion, Room
+from web.houses.models import House, PlateVersion, Room, Table
 from web.houses.querysets import initials_of
 from web.houses.search import note_words
+from web.kinds.models import LeftOut
 from web.retention.services import remove, rewrite
 from web.visits.bridge.vocabulary import ROOM
 from web.visits.changes.entries import reassess
@@ -77,6 +78,8 @@ WRITTEN = (
     (FollowUp, OF_SYSTEM, {"text": ERASED, "outcome": ""}),
     (DueMove, OF_SYSTEM, {"why": ERASED}),
     (PlannedVisit, OF_SYSTEM, {"why": ERASED, "called_off_why": ""}),
+    (Table, OF_SYSTEM, {"source": ""}),
+    (LeftOut, OF_VISIT, {"why": ERASED}),
     (PlanMove, "plan__" + OF_SYSTEM, {"why": ERASED}),
 )
 REMOVED = ((Remark, ENTRY), (CustomerLink, OF_VISIT), (Photo, OF_SYSTEM))
