@@ -3,6 +3,7 @@
 import os
 import shutil
 import subprocess
+from pathlib import Path
 
 from launch.database import TEST_OPTIONS, Database
 from launch.instance import PROJECT, Instance
@@ -13,6 +14,7 @@ def run_with_database(command: list[str]) -> int:
     """Run a command with a fresh database of its own; its exit code is ours."""
     instance = Instance.test()
     instance.prepare()
+    _sweep(instance.home.parent)
     database = Database(instance, TEST_OPTIONS)
     try:
         database.start()
@@ -22,3 +24,10 @@ def run_with_database(command: list[str]) -> int:
     finally:
         database.stop()
         shutil.rmtree(instance.home, ignore_errors=True)
+
+
+def _sweep(folder: Path) -> None:
+    """Take away what tests left that were killed: their databases ended with them."""
+    for left in folder.glob("test-*"):
+        if not Path(f"/proc/{left.name.removeprefix('test-')}").exists():
+            shutil.rmtree(left, ignore_errors=True)

@@ -18,7 +18,7 @@ from pathlib import Path
 import pytest
 from django.core.management import call_command
 
-from launch import lan
+from launch import lan, testing
 from launch.database import TEST_OPTIONS, Database
 from launch.fault import LaunchFault
 from launch.instance import HOST, PROJECT, Instance, free_port, port_from_environment
@@ -161,6 +161,14 @@ def test_missing_rights_are_one_clear_line():
     assert re.fullmatch(
         r"LaunchFault: Cannot write to .*demo \(Permission denied\): run as the user that owns it.*", said
     )
+
+
+def test_what_killed_tests_left_is_swept_and_nothing_else(tmp_path):
+    kept = tmp_path / f"test-{os.getpid()}", tmp_path / "demo"
+    for folder in (*kept, tmp_path / "test-999999999"):
+        (folder / "data").mkdir(parents=True)
+    testing._sweep(tmp_path)
+    assert sorted(tmp_path.iterdir()) == sorted(kept)
 
 
 def test_root_leaves_nothing_of_roots_in_somebodys_folder():
