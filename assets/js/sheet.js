@@ -502,13 +502,16 @@ export function sheet() {
       for (const [name, { value, unit, reading }] of Object.entries(fields)) {
         const input = this.field(name);
         if (!input || newer.has(name)) continue;
+        const here = input === document.activeElement;
+        const halfTyped = here && input.value.trim() !== (input.dataset.stored ?? "");
         [input.dataset.stored, input.dataset.storedUnit] = [value, unit];
         this.readings.set(this.slotOf(input), reading);
-        if (busy.has(name) || input === document.activeElement) continue; // half typed: what it will take the place of is known
+        if (busy.has(name) || halfTyped) continue; // what it will take the place of is known
         input.value = value;
         this.setUnit(input, unit, true);
         delete input.dataset.taken;
         input.dataset.signature = this.signature(input);
+        if (here) this.entered(input);
       }
       for (const [seen, [degree, id]] of Object.entries(observations)) if (!busy.has(`see.${seen}`)) this.check(seen, degree, id);
       this.preview();

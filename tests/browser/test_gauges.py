@@ -18,6 +18,8 @@ def test_gauges_are_connected_and_a_step_is_kept_on_a_phone(sheet, serious_fault
     page.locator("#open-why").fill("The maker asks for pressures")
     page.get_by_role("button", name="Open the gauges station").click()
     page.locator("[data-station-to=gauges]").click()
+    sheet.sent()
+    sheet.still()
     page.locator("input[name='port.low']").check(force=True)
     page.locator("#hook-why").fill("The maker asks for pressures")
     page.get_by_role("button", name="Gauges are connected").click()
