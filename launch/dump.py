@@ -96,11 +96,7 @@ def load(instance: Instance, lines: Iterable[bytes]) -> None:
 
 def is_empty(instance: Instance) -> bool:
     """Whether the database of a running instance holds no table."""
-    command, environment = client(instance)
-    done = subprocess.run([*command, "-N", "-e", "SHOW TABLES"], env=environment, capture_output=True, text=True)
-    if done.returncode:
-        raise LaunchFault(f"The database cannot be asked: {done.stderr.strip()}")
-    return not done.stdout.strip()
+    return not _table_names(instance)
 
 
 def lines_of(packed: Path) -> Iterator[bytes]:
@@ -111,7 +107,13 @@ def lines_of(packed: Path) -> Iterator[bytes]:
 
 def drop_all(instance: Instance) -> None:
     """Take every table of the database of a running instance away."""
-    command, environment = client(instance)
-    shown = subprocess.run([*command, "-N", "-e", "SHOW TABLES"], env=environment, capture_output=True, text=True)
-    drops = "".join(f"DROP TABLE `{name}`;" for name in shown.stdout.split())
+    drops = "".join(f"DROP TABLE `{name}`;" for name in _table_names(instance))
     load(instance, [f"SET FOREIGN_KEY_CHECKS=0;{drops}".encode()])
+
+
+def _table_names(instance: Instance) -> list[str]:
+    command, environment = client(instance)
+    done = subprocess.run([*command, "-N", "-e", "SHOW TABLES"], env=environment, capture_output=True, text=True)
+    if done.returncode:
+        raise LaunchFault(f"The database cannot be asked: {done.stderr.strip()}")
+    return done.stdout.split()

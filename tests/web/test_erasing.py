@@ -100,7 +100,7 @@ def live_in(ours, device):
     ours.house.customer, ours.house.access_note, ours.system.serial = MARK, MARK, MARK
     save_house(ours.person, ours.house)
     changed = ours.system
-    changed.serial = f"{MARK}1"
+    changed.serial, changed.name = f"{MARK}1", f"{MARK}'s unit"
     changed.save()
     RegisterIntake.objects.create(shop=ours.shop, by=ours.person, rows=[{"house": {"name": "Ours house", "x": MARK}}])
     return photo

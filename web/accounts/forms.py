@@ -59,13 +59,16 @@ class CertificateForm(forms.Form):
         return found
 
 
+NAME_BOX = {"autocomplete": "username", "autocapitalize": "none"}  # a name to sign in with is no sentence
+
+
 class ForgottenForm(forms.Form):
     """Who has forgotten the password."""
 
     name = forms.CharField(
         max_length=254,
         label="Name to sign in with, or mail address",
-        widget=forms.TextInput(attrs={"autocomplete": "username", "autocapitalize": "none"}),
+        widget=forms.TextInput(attrs=NAME_BOX),
         error_messages={"required": "Type the name you sign in with, or your mail address."},
     )
 
@@ -97,7 +100,7 @@ class ComeInForm(forms.Form):
     username = forms.CharField(
         max_length=60,
         label="Name to sign in with",
-        widget=forms.TextInput(attrs={"autocomplete": "username", "autocapitalize": "none"}),
+        widget=forms.TextInput(attrs=NAME_BOX),
         error_messages={"required": "Choose a name to sign in with."},
     )
     password = forms.CharField(

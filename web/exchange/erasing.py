@@ -196,10 +196,11 @@ def _forget_spreadsheets(house: House) -> None:
 
 
 def _forget_the_house(house: House, actor, now: datetime) -> None:
-    for system in house.systems.all():
+    for number, system in enumerate(house.systems.order_by("pk"), 1):
+        system.name = f"System {number}"  # some are called after who lives there
         for name in SERIALS:
             setattr(system, name, "")
-        system.save(update_fields=SERIALS)
+        system.save(update_fields=("name", *SERIALS))
         for version in PlateVersion.objects.filter(system=system):
             plates = version.plates | {name: "" for name in SERIALS if name in version.plates}
             rewrite(PlateVersion.objects.filter(pk=version.pk), {"plates": plates}, WHY, actor)
