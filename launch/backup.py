@@ -19,9 +19,11 @@ from launch import dump
 from launch.config import Config
 from launch.fault import LaunchFault
 from launch.instance import PROJECT, Instance
+from launch.supervisor import manage
 
 FORMAT, SQL, MEDIA, MANIFEST, CONFIG = "ruddy-draft backup 1", "database.sql.gz", "media", "manifest.json", "ruddy.toml"
 NAME = re.compile(r"ruddy-(\d{8}T\d{6})Z\.tar(\.gpg)?")
+MIRROR = "media-of-the-bucket"  # kept between backups
 LOOKS_EVERY_S, AGAIN_AFTER_S = 60, 3600
 LEFT_OUT = ("exports",)  # archives that wait to be fetched: made again
 
@@ -36,9 +38,10 @@ def make(instance: Instance, folder: Path, passphrase: Path | None = None, now: 
         tables = dump.dump(instance, sql)
         with _written(part, passphrase) as file, tarfile.open(fileobj=file, mode="w|") as tar:
             files = {SQL: _add(tar, sql, SQL)}
-            for photo in _photos(instance):  # after the rows: a photo of a row is never missing
+            media = _media(instance)  # after the rows: a photo of a row is never missing
+            for photo in _photos(media):
                 with contextlib.suppress(FileNotFoundError):  # its customer was erased meanwhile
-                    name = f"{MEDIA}/{photo.relative_to(instance.home / MEDIA)}"
+                    name = f"{MEDIA}/{photo.relative_to(media)}"
                     files[name] = _add(tar, photo, name)
             if instance.config:
                 files[CONFIG] = _add(tar, instance.config.path, CONFIG)
@@ -152,8 +155,15 @@ class _Summed:
         return found
 
 
-def _photos(instance: Instance) -> Iterator[Path]:
-    media = instance.home / MEDIA
+def _media(instance: Instance) -> Path:
+    """The folder of the photos; of those in a bucket, one that is brought up to it: photos never change."""
+    if not instance.has_bucket:
+        return instance.home / MEDIA
+    manage(instance, "mirror_photos", str(instance.home / MIRROR))
+    return instance.home / MIRROR
+
+
+def _photos(media: Path) -> Iterator[Path]:
     for path in sorted(media.rglob("*")) if media.exists() else ():
         if path.is_file() and path.relative_to(media).parts[0] not in LEFT_OUT:
             yield path

@@ -53,6 +53,13 @@ LINES: dict[str, dict[str, Line]] = {
         "sender": Line("", "the address that letters come from"),
         "tls": Line(True, "whether STARTTLS is used"),
     },
+    "photos": {
+        "bucket": Line("", "a bucket that speaks S3, for more than one web machine; empty: photos lie in the folder"),
+        "endpoint": Line("", "the store's address, such as https://store.example; empty: by the region"),
+        "region": Line("", "of the store, where it has any"),
+        "key_id": Line("", "the key that may read, write, list and delete there"),
+        "secret_file": Line("", "a file with the key's secret, readable by this user alone"),
+    },
     "backup": {
         "folder": Line("", "where backups are kept; empty: none are made by themselves"),
         "every_hours": Line(24, "how often", least=1),

@@ -98,6 +98,11 @@ class Instance:
             config=config,
         )
 
+    @property
+    def has_bucket(self) -> bool:
+        """Whether its photos lie in a bucket instead of its folder."""
+        return bool(self.config and self.config.of("photos", "bucket"))
+
     def prepare(self) -> None:
         """Make the folder, private to this user. Root goes on as whom the folder belongs to, so that nothing in it
         becomes root's.
@@ -163,6 +168,14 @@ def _told_by(config: Config) -> dict[str, str]:
         "RUDDY_MAIL_TLS": "yes" if config.of("mail", "tls") else "no",
         "RUDDY_MONITOR_TOKEN": config.secret("monitor", "token_file"),
     }
+    if config.of("photos", "bucket"):
+        told |= {
+            "RUDDY_BUCKET": config.of("photos", "bucket"),
+            "RUDDY_BUCKET_ENDPOINT": config.of("photos", "endpoint"),
+            "RUDDY_BUCKET_REGION": config.of("photos", "region"),
+            "RUDDY_BUCKET_KEY": config.of("photos", "key_id"),
+            "RUDDY_BUCKET_SECRET": config.secret("photos", "secret_file"),
+        }
     if config.of("database", "host"):
         told |= {
             "RUDDY_DB_HOST": config.of("database", "host"),

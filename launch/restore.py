@@ -80,7 +80,7 @@ def _beside(instance: Instance, home: Path) -> Instance:
     config = None
     if instance.config:
         said = {section: dict(lines) for section, lines in instance.config.said.items()}
-        said["database"] = {}
+        said["database"] = said["photos"] = {}
         config = Config(instance.config.path, said)
     found = Instance("drill", home, free_port(), free_port(), instance.settings, config)
     found.prepare()
@@ -103,7 +103,10 @@ def _bring_back(instance: Instance, file: Path, passphrase: Path | None) -> str:
         ):
             raise LaunchFault(f"The tables {', '.join(differ[:3])} are not what the backup says. Take another backup.")
         if (Path(fresh) / MEDIA).exists():
-            shutil.copytree(Path(fresh) / MEDIA, instance.home / MEDIA, dirs_exist_ok=True)
+            if instance.has_bucket:
+                manage(instance, "give_photos", str(Path(fresh) / MEDIA))
+            else:
+                shutil.copytree(Path(fresh) / MEDIA, instance.home / MEDIA, dirs_exist_ok=True)
     rows, photos = sum(table["rows"] for table in now.values()), sum(name.startswith(MEDIA) for name in sums)
     return f"{len(now)} tables with {rows:,} rows and {photos:,} photo files, of {told['made_at'][:16]}"
 

@@ -27,6 +27,8 @@ def run(config: Config) -> int:
     def prepare() -> None:
         manage(instance, "migrate_once")
         manage(instance, "collectstatic", "--noinput", "--verbosity=0")
+        if instance.has_bucket:
+            manage(instance, "check_store")
 
     def ready() -> None:
         if said := certificate_said(config):
@@ -80,5 +82,10 @@ def _check(config: Config) -> None:
         raise LaunchFault(f"{config.path}: host_pages is '{pages}': a name hard to guess that ends with a slash.")
     if config.of("mail", "host") and "@" not in config.of("mail", "sender"):
         raise LaunchFault(f"{config.path}: mail.sender is missing: the address that letters come from.")
+    if config.of("photos", "bucket") and not (config.of("photos", "key_id") and config.secret("photos", "secret_file")):
+        raise LaunchFault(f"{config.path}: photos.bucket needs photos.key_id and photos.secret_file.")
+    endpoint = config.of("photos", "endpoint")
+    if endpoint and not endpoint.startswith(("https://", "http://")):
+        raise LaunchFault(f"{config.path}: photos.endpoint is '{endpoint}'; it begins with https://.")
     if any("/" in host or ":" in host for host in config.of("", "hosts")):
         raise LaunchFault(f"{config.path}: hosts are names alone, without https:// and port.")

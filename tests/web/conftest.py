@@ -11,15 +11,19 @@ from types import SimpleNamespace
 
 import pytest
 from django.core.files.base import ContentFile
+from django.core.files.storage import default_storage
 from django.urls import reverse
 from django.utils import timezone
+from moto.server import ThreadedMotoServer
 from PIL import Image
 
 from web.accounts.models import Shop, User
 from web.houses.models import House, Instrument, System
 from web.houses.services import save_house
+from web.settings.bucket import bucket
 from web.visits import changes
 
+KEY = {"RUDDY_BUCKET": "shop", "RUDDY_BUCKET_KEY": "plumb", "RUDDY_BUCKET_SECRET": "bob"}
 SOUND = {
     "system.running_time": "20", "see.strip_heat": "off", "see.coil": "wet", "outdoor.dry_bulb": "90.8",
     "return_unit.dry_bulb": "76.4",
@@ -27,6 +31,34 @@ SOUND = {
     "blower.plane": "return",
     "supply_plenum.dry_bulb": "55.8", "supply_plenum.humidity": "rh", "supply_plenum.rh": "91",
 }  # fmt: skip
+
+
+@pytest.fixture(scope="session")
+def store_of_others():
+    """A store that speaks S3, on loopback: a maintained stand-in, asked through HTTP as any other. Its address."""
+    server = ThreadedMotoServer("127.0.0.1", 0, verbose=False)
+    server.start()
+    yield "http://{}:{}".format(*server.get_host_and_port())
+    server.stop()
+
+
+@pytest.fixture
+def in_a_bucket(settings, store_of_others):
+    """Pictures and archives go into an empty bucket."""
+    storage = bucket(KEY | {"RUDDY_BUCKET_ENDPOINT": store_of_others, "RUDDY_BUCKET_REGION": "us-east-1"})
+    settings.STORAGES = settings.STORAGES | {"default": storage}
+    kept = default_storage.connection.create_bucket(Bucket="shop")
+    yield kept
+    kept.objects.all().delete()
+    kept.delete()
+
+
+@pytest.fixture(params=["folder", "bucket"])
+def wherever(request, settings, tmp_path):
+    """Pictures and archives in a folder of their own, and in a bucket."""
+    settings.MEDIA_ROOT = tmp_path
+    if request.param == "bucket":
+        request.getfixturevalue("in_a_bucket")
 
 
 def words(response):

@@ -7,6 +7,8 @@ from datetime import timedelta
 import pytest
 from django.apps import apps
 from django.core.exceptions import PermissionDenied
+from django.core.files.base import ContentFile
+from django.core.files.storage import default_storage
 from django.db import connection
 from django.db.models import CharField, JSONField, TextField
 from django.urls import reverse
@@ -22,14 +24,14 @@ from web.background.models import Work
 from web.exchange import erasing, services
 from web.exchange.intake import IntakeRefused, take_in
 from web.exchange.models import CustomerLink, RegisterIntake
-from web.exchange.tasks import file_of
+from web.exchange.tasks import name_of
 from web.history import due
 from web.houses.models import House, HouseWord, Room
 from web.houses.services import add_table, save_house, set_rooms
 from web.kinds.models import LeftOut
 from web.retention.models import Removal
 from web.visits import changes, models
-from web.visits.changes.photos import file_of as photo_file
+from web.visits.changes.picture_files import name_of as photo_name
 
 MARK = "Zzyx"
 # Columns of the house's record in which nobody writes: codes, and the engine's own sentences.
@@ -134,20 +136,19 @@ def stored():
 
 
 def test_nothing_that_names_or_was_written_is_left_anywhere(
-    lived_in, ours, django_capture_on_commit_callbacks, tmp_path
+    wherever, lived_in, ours, django_capture_on_commit_callbacks
 ):
     for model, way, _ in written():
         of_house = {way: ours.house} if way else {"pk": ours.house.pk}
         assert model._default_manager.filter(**of_house).exists(), f"the house has no {model.__name__} to erase"
     before = set(models.Reading.objects.values_list("pk", "value")), models.Assessment.objects.count()
     work = Work.objects.create(shop=ours.shop, kind="export")
-    file_of(work).parent.mkdir(parents=True, exist_ok=True)
-    file_of(work).write_bytes(b"of before")
+    default_storage.save(name_of(work), ContentFile(b"of before"))
     with django_capture_on_commit_callbacks(execute=True):
         erasing.erase(ours.person, ours.house)
     left = {where for where, said in stored() if MARK in said or "Ours house" in said}
     assert left == set()
-    assert not photo_file(lived_in, "full").exists() and not file_of(work).exists()
+    assert not default_storage.exists(photo_name(lived_in, "full")) and not default_storage.exists(name_of(work))
     assert set(models.Reading.objects.values_list("pk", "value")) == before[0], "readings stay"
     assert models.Reading.objects.filter(place="room:Room 1").count() == 1
     assert Room.objects.get().name == "Room 1" and models.Assessment.objects.exists()

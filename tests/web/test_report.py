@@ -23,6 +23,7 @@ from web.exchange.tasks import EXPORT, REPORTS
 from web.history.summaries import summarise, to_summarise
 from web.houses.models import House
 from web.visits import changes
+from web.visits.changes import picture_files
 
 LIMIT_BYTES = 400_000
 SAYS = (
@@ -133,8 +134,7 @@ def test_a_picture_that_is_gone_leaves_the_rest(signed_in, mended, ours):
     photo = changes.add_photo(ours.person, number(9), ours.system, ours.round, "coil", a_picture())
     changes.reopen_visit(ours.person, mended, "A picture")
     finish(ours, mended, pictures=[str(photo.public_id)])
-    for size in ("small", "full"):
-        changes.photos.file_of(photo, size).unlink()
+    picture_files.forget(photo)
     assert "Filter changed" in said(report(signed_in, mended))
 
 

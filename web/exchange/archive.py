@@ -9,17 +9,19 @@ import json
 import zipfile
 from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
+from contextlib import suppress
 from datetime import UTC
 from itertools import chain
 from typing import IO
 
+from django.core.files.storage import default_storage
 from django.utils import timezone
 
 from web.exchange import tables
 from web.exchange.bridge import ENGINE
 from web.exchange.records import TYPE, written
 from web.houses.models import System
-from web.visits.changes.photos import file_of
+from web.visits.changes.picture_files import name_of
 from web.visits.models import Photo
 
 FORMAT, VERSION = "ruddy-draft archive", 1
@@ -59,9 +61,8 @@ def pack(file: IO[bytes], shop, members: Iterable[tuple[str, Iterable[bytes]]], 
             _add(packed, sums, name, chain([BOM] if heads else (), heads, told))
         _add(packed, sums, "dictionary.csv", chain([BOM], _csv([tables.DICTIONARY_COLUMNS, *tables.DICTIONARY])))
         for photo in Photo.objects.filter(system__in=systems).order_by("pk").iterator():
-            path = file_of(photo, "full")
-            if path.exists():
-                _add(packed, sums, f"{PHOTOS}{photo.public_id}.jpg", [path.read_bytes()], zipfile.ZIP_STORED)
+            with suppress(FileNotFoundError), default_storage.open(name_of(photo, "full")) as file:
+                _add(packed, sums, f"{PHOTOS}{photo.public_id}.jpg", file.chunks(), zipfile.ZIP_STORED)
         manifest = {
             "format": FORMAT,
             "version": VERSION,

@@ -23,8 +23,8 @@ from web.houses.search import note_words
 from web.kinds.models import LeftOut
 from web.retention.services import remove, rewrite
 from web.visits.bridge.vocabulary import ROOM
+from web.visits.changes import picture_files
 from web.visits.changes.entries import reassess
-from web.visits.changes.photos import forget_file
 from web.visits.models import (
     Action,
     Assessment,
@@ -114,7 +114,7 @@ def erase(actor, house: House) -> None:
     _forget_spreadsheets(house)
     _forget_the_house(house, actor, now)
     note(actor, "customer_erased", house, "" if actor else "past the keeping time", shop=house.shop)
-    transaction.on_commit(lambda: _forget_files(house.shop, photos))
+    transaction.on_commit(lambda: _forget_files(house.shop, photos), robust=True)  # what fails is swept daily
 
 
 @transaction.atomic
@@ -213,5 +213,5 @@ def _forget_the_house(house: House, actor, now: datetime) -> None:
 
 def _forget_files(shop: Shop, photos: list[Photo]) -> None:
     for photo in photos:
-        forget_file(photo)
+        picture_files.forget(photo)
     forget_exports(shop)

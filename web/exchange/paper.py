@@ -7,6 +7,7 @@ from pathlib import Path
 
 from django.contrib.staticfiles import finders
 from django.core.exceptions import SuspiciousFileOperation
+from django.core.files.storage import default_storage
 from django.template.loader import render_to_string
 from weasyprint import CSS, HTML
 from weasyprint.text.fonts import FontConfiguration
@@ -25,26 +26,31 @@ OURS, PICTURE = "ours:", "picture:"
 class _Ours(URLFetcher):
     """Serves `ours:` (a static file) and `picture:` (one of those handed in); refuses everything else."""
 
-    def __init__(self, pictures: Mapping[str, Path]):
+    def __init__(self, pictures: Mapping[str, str]):
         super().__init__(allowed_protocols=())
         self.pictures = pictures
 
     def fetch(self, url, headers=None):
-        path = self._path(url)
-        if path is None:
+        content = self._picture(url) if url.startswith(PICTURE) else self._ours(url)
+        if content is None:
             raise ValueError(f"a page on paper does not load {url}")
-        return URLFetcherResponse(url, path.read_bytes())
+        return URLFetcherResponse(url, content)
 
-    def _path(self, url: str) -> Path | None:
-        if url.startswith(PICTURE):
-            return self.pictures.get(url.removeprefix(PICTURE))
+    def _picture(self, url: str) -> bytes | None:
+        name = self.pictures.get(url.removeprefix(PICTURE))
+        if name is None:
+            return None
+        with default_storage.open(name) as file:
+            return file.read()
+
+    def _ours(self, url: str) -> bytes | None:
         if not url.startswith(OURS):
             return None
         try:
             found = finders.find(url.removeprefix(OURS))
         except SuspiciousFileOperation:  # outside of what is served
             return None
-        return Path(found) if found else None
+        return Path(found).read_bytes() if found else None
 
 
 def paper_of(shop: Shop, asked: str = "") -> str:
@@ -67,12 +73,12 @@ def halves(paper: str) -> str:
 
 
 def pdf(
-    template: str, context: dict, paper: str, pictures: Mapping[str, Path] | None = None, most: int | None = None
+    template: str, context: dict, paper: str, pictures: Mapping[str, str] | None = None, most: int | None = None
 ) -> bytes:
     """A template as PDF, tagged, its fonts embedded. It takes `print/<its name>.css` and `print/paper.css`.
 
-    pictures: by the name under which the template asks for them, 'picture:<name>'. most: of pages; what is too long for
-    them is set smaller, as long as it can be read.
+    pictures: their names in the store, by what the template calls them: 'picture:<name>'. most: of pages; what is too
+    long for them is set smaller, as long as it can be read.
     """
     page = render_to_string(template, {**context, "paper": paper}).replace("<svg ", f'<svg font-family="{FAMILY}" ')
     name = template.rsplit("/", 1)[-1].removesuffix(".html")
@@ -85,7 +91,7 @@ def pdf(
     return document.write_pdf()
 
 
-def _set(page: str, rules: str, pictures: Mapping[str, Path]):
+def _set(page: str, rules: str, pictures: Mapping[str, str]):
     fetcher, fonts = _Ours(pictures), FontConfiguration()
     styles = [CSS(string=rules, font_config=fonts, url_fetcher=fetcher, base_url=OURS)]
     html = HTML(string=page, url_fetcher=fetcher, base_url=OURS)

@@ -1,7 +1,6 @@
 """The report of a visit: what was asked, found, done and advised, from the sheet, words and drawings of the screen."""
 
 from dataclasses import dataclass
-from pathlib import Path
 
 from django.utils import timezone
 
@@ -15,7 +14,7 @@ from web.shell.trace import or_else
 from web.visits.access import Around, around, last_instruments
 from web.visits.bridge import vocabulary
 from web.visits.bridge.results import authority_of, label_of
-from web.visits.changes.photos import file_of
+from web.visits.changes.picture_files import name_of
 from web.visits.load.filling import stored_sheet
 from web.visits.load.material import material_of, standing
 from web.visits.load.sheet import Sheet
@@ -30,10 +29,10 @@ EVIDENCE, NOT_SEEN, PICTURES, CHANGES, COMPARED, FOLLOW_UPS = 3, 4, 4, 5, 8, 5  
 
 @dataclass(frozen=True)
 class Report:
-    """What the template shows, and where the pictures lie by the names it asks for."""
+    """What the template shows, and what the pictures that it asks for are called in the store."""
 
     context: dict
-    pictures: dict[str, Path]
+    pictures: dict[str, str]
 
 
 def report_of(user, round_: Round) -> Report:
@@ -74,7 +73,7 @@ def report_of(user, round_: Round) -> Report:
         "rules": material.rules.version,
         "engine": material.stored.get("engine", "") if material.stored else "",
     }
-    return Report(context, {str(p.public_id): file_of(p, "small") for p in chosen})
+    return Report(context, {str(p.public_id): name_of(p, "small") for p in chosen})
 
 
 def _found(sheet: Sheet) -> dict:

@@ -1,11 +1,9 @@
 """Every change to what leaves the shop."""
 
-import shutil
 from collections.abc import Sequence
 from datetime import timedelta
-from pathlib import Path
 
-from django.conf import settings
+from django.core.files.storage import default_storage
 from django.db import transaction
 from django.db.models import F, ProtectedError
 from django.utils import timezone
@@ -27,6 +25,7 @@ from web.visits.models import Visit
 
 LASTS_DAYS = {30: "a month", 90: "three months", 365: "a year"}
 USUAL_DAYS = 90
+EXPORTS = "exports"  # the store's folder of archives that wait
 AT_ONCE = 3_000  # records taken in while somebody waits: some seconds
 
 
@@ -173,16 +172,13 @@ def receive_archive(actor, file) -> str:
         return taken_said(take_in(actor, file))
     with transaction.atomic():
         work = start(actor, "take_in")
-        path = waits_at(work)
-        path.parent.mkdir(parents=True, exist_ok=True)
-        with path.open("wb") as kept:
-            shutil.copyfileobj(file, kept)
+        default_storage.save(waits_at(work), file)
     return "The archive is taken in now; it shows below what came of it."
 
 
-def waits_at(work: Work) -> Path:
-    """Where an archive waits to be taken in."""
-    return settings.MEDIA_ROOT / "exports" / f"{work.public_id}.in.zip"
+def waits_at(work: Work) -> str:
+    """What an archive that waits to be taken in is called in the store."""
+    return f"{EXPORTS}/{work.public_id}.in.zip"
 
 
 def taken_said(taken: Taken) -> str:

@@ -175,6 +175,7 @@ BACKGROUND_KINDS = {
     "reports": "web.exchange.tasks.REPORTS",
     "take_in": "web.exchange.tasks.TAKE_IN",
     "tidy_exports": "web.exchange.tasks.TIDY_EXPORTS",
+    "tidy_photos": "web.visits.tasks.TIDY_PHOTOS",
     "erase_past": "web.exchange.erasing.ERASE_PAST",
     "tidy": "web.background.tidy.TIDY",
 }
@@ -197,6 +198,13 @@ SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 256 * 1024
 MEDIA_ROOT = Path(required("RUDDY_STATE")) / "media"  # pictures; served by a view that checks the shop
+STORAGES = {
+    "default": {
+        "BACKEND": "django.core.files.storage.FileSystemStorage",
+        "OPTIONS": {"allow_overwrite": True},  # a step that is done again writes the same file
+    },
+    "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
+}
 LARGEST_PHOTO_BYTES = 15 * 1024 * 1024
 LARGEST_UPLOADS = {"exchange:archives": 100 * 1024 * 1024}  # by address; elsewhere a picture is the largest
 

@@ -1,16 +1,18 @@
 """Behind TLS on a shop's own host. What must be set comes from the environment."""
 
+import os
+
 from web.settings.base import *  # noqa: F403
-from web.settings.base import LOGGING, PUBLIC_ADDRESS, Path, required
+from web.settings.base import LOGGING, PUBLIC_ADDRESS, STORAGES, Path, required
+from web.settings.bucket import bucket
 
 ALLOWED_HOSTS = required("RUDDY_HOSTS").split(",")
 PUBLIC_ADDRESS = PUBLIC_ADDRESS or f"https://{ALLOWED_HOSTS[0]}"
 CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS]
 STATIC_ROOT = Path(required("RUDDY_STATE")) / "static"
-STORAGES = {
-    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
-    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
-}
+STORAGES["staticfiles"] = {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"}
+if os.environ.get("RUDDY_BUCKET"):
+    STORAGES["default"] = bucket(os.environ)
 SECURE_SSL_REDIRECT = True
 SECURE_REDIRECT_EXEMPT = [r"^-/"]  # asked by the machine itself, or by a proxy beside it
 SECURE_HSTS_SECONDS = 31_536_000

@@ -2,6 +2,7 @@
 
 import sys
 
+from botocore.exceptions import BotoCoreError, ClientError
 from django.db import InterfaceError, OperationalError
 from django.http import HttpResponse, JsonResponse
 from django.shortcuts import render
@@ -65,7 +66,7 @@ def server_error(request):
     """What failed is in the log; where it is the database that does not answer, that is said, and asks for nothing of
     it.
     """
-    if isinstance(sys.exc_info()[1], OperationalError | InterfaceError):
+    if isinstance(sys.exc_info()[1], OperationalError | InterfaceError | BotoCoreError | ClientError):
         return _away(request)
     return _answer(request, 500)
 

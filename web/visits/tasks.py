@@ -5,9 +5,11 @@ from datetime import timedelta
 from django.db.models import Max, OuterRef, Q, Subquery
 from django.utils import timezone
 
+from web.accounts.models import Shop
 from web.background.kinds import Kind, Step
 from web.background.models import Work
 from web.retention.services import remove
+from web.visits.changes.picture_files import forget_strays
 from web.visits.models import FINISHED, Assessment, Closing
 
 ROUNDS_AT_ONCE = 500
@@ -49,4 +51,12 @@ def _thin(work: Work) -> Step:
     return Step(went, {"after": last}, ended=last is None, says=says)
 
 
+def _tidy_photos(work: Work) -> Step:
+    shop = Shop.objects.filter(pk__gt=work.cursor.get("after", 0)).order_by("pk").first()
+    if shop is None:
+        return Step(0, work.cursor, ended=True, says=f"{work.done} files without a picture on record were taken away.")
+    return Step(forget_strays(shop), {"after": shop.pk})
+
+
 THIN_ASSESSMENTS = Kind("Thinning replaced assessments", _thin, timedelta(days=1))
+TIDY_PHOTOS = Kind("Stray files of photos", _tidy_photos, timedelta(days=1))

@@ -3,19 +3,20 @@
 import tempfile
 
 from django.contrib import messages
+from django.core.files.storage import default_storage
 from django.http import FileResponse, Http404, JsonResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from web.background import services as background
 from web.background.access import work_for
-from web.background.models import Work
+from web.background.models import FINISHED, Work
 from web.exchange import services
 from web.exchange.archive import write_archive
 from web.exchange.bundles import bundle_of_visit
 from web.exchange.forms import ArchiveForm
 from web.exchange.intake import IntakeRefused
-from web.exchange.tasks import file_of
+from web.exchange.tasks import name_of
 from web.history import lead
 from web.houses.access import house_for, system_for
 from web.houses.models import System
@@ -80,12 +81,10 @@ def start_reports(request):
 def of_shop(request, public_id):
     """The archive of the shop, or the reports, once they are packed."""
     work = work_for(request.user, public_id)
-    path = file_of(work)
-    if work.kind not in (EXPORT, REPORTS) or not path.exists():
+    if not _waits(work):
         raise Http404
-    answer = FileResponse(
-        path.open("rb"), as_attachment=True, filename=f"{work.kind}.zip", content_type="application/zip"
-    )
+    archive = default_storage.open(name_of(work))
+    answer = FileResponse(archive, as_attachment=True, filename=f"{work.kind}.zip", content_type="application/zip")
     answer["Cache-Control"] = "private, no-store"
     return answer
 
@@ -102,8 +101,13 @@ def page(request):
         else:
             return redirect("exchange:archives")
     works = Work.objects.visible_to(request.user).filter(kind__in=(EXPORT, REPORTS, TAKE_IN)).newest()[:LISTED]
-    waiting = [(work, file_of(work).exists()) for work in works]
+    waiting = [(work, _waits(work)) for work in works]
     return render(request, "exchange/archives.html", {"form": form, "works": waiting, "here": "shop"})
+
+
+def _waits(work: Work) -> bool:
+    """Whether there is something to fetch."""
+    return work.kind in (EXPORT, REPORTS) and work.state == FINISHED and default_storage.exists(name_of(work))
 
 
 def _sent(request, systems: list[System], name: str) -> FileResponse:

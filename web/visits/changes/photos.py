@@ -3,7 +3,8 @@
 import io
 import threading
 import uuid
-from pathlib import Path
+from collections.abc import Mapping
+from types import MappingProxyType
 
 from django.conf import settings
 from django.core.files.base import ContentFile
@@ -14,6 +15,7 @@ from PIL.ImageFile import ImageFile
 from web.accounts.access import need
 from web.accounts.rights import RECORD
 from web.houses.access import need_not_erased
+from web.visits.changes import picture_files
 from web.visits.models import SUBJECTS, Photo, Round
 
 # The most pixels of a format, so that none takes more than 250 MB to read. Measured with Pillow: a JPEG is read at a
@@ -36,7 +38,8 @@ def add_photo(actor, public_id: uuid.UUID, system, round_: Round | None, subject
     """
     need(actor, RECORD, system.house.shop_id)
     need_not_erased(system.house)
-    if found := Photo.objects.filter(shop=system.house.shop_id, public_id=public_id, system=system).first():
+    is_this = Photo.objects.filter(shop=system.house.shop_id, public_id=public_id, system=system)
+    if found := is_this.first():
         return found
     if subject not in SUBJECTS:
         raise PhotoRefused("Say what the picture shows.")
@@ -55,6 +58,8 @@ def add_photo(actor, public_id: uuid.UUID, system, round_: Round | None, subject
             )
             _write(upright, photo)
     except IntegrityError as error:
+        if found := is_this.first():  # sent twice at once
+            return found
         raise PhotoRefused("This picture's number is taken. Take it again.") from error
     return photo
 
@@ -65,26 +70,13 @@ def keep_file(photo: Photo, content: bytes) -> None:
     """
     upright = read_picture(ContentFile(content))
     is_ours = (upright.width, upright.height) == (photo.width, photo.height) and _is_stored_form(content)
-    _write(upright, photo)
-    if is_ours:
-        file_of(photo, "full").write_bytes(content)
+    _write(upright, photo, {"full": content} if is_ours else {})
 
 
 def _is_stored_form(content: bytes) -> bool:
     """Whether a file is as we write them: JPEG, no larger than the full size, nothing in it but pixels."""
     with Image.open(io.BytesIO(content)) as opened:
         return opened.format == "JPEG" and max(opened.size) <= SIDES["full"] and not opened.getexif()
-
-
-def file_of(photo: Photo, size: str) -> Path:
-    """Where a picture lies; size: 'full' or 'small'."""
-    return settings.MEDIA_ROOT / "photos" / str(photo.shop_id) / f"{photo.public_id}-{size}.jpg"
-
-
-def forget_file(photo: Photo) -> None:
-    """Take the files of a picture away."""
-    for size in SIDES:
-        file_of(photo, size).unlink(missing_ok=True)
 
 
 def read_picture(file) -> Image.Image:
@@ -125,9 +117,10 @@ def _upright(opened: ImageFile) -> Image.Image:
     return clean
 
 
-def _write(upright: Image.Image, photo: Photo) -> None:
-    file_of(photo, "full").parent.mkdir(parents=True, exist_ok=True)
+def _write(upright: Image.Image, photo: Photo, as_they_are: Mapping[str, bytes] = MappingProxyType({})) -> None:
+    """Keep a picture in each size; as_they_are: those that are in our form already."""
     for size, side in SIDES.items():
-        smaller = upright.copy()
+        smaller, written = upright.copy(), io.BytesIO()
         smaller.thumbnail((side, side))
-        smaller.save(file_of(photo, size), "JPEG", quality=82)
+        smaller.save(written, "JPEG", quality=82)
+        picture_files.keep(photo, size, as_they_are.get(size) or written.getvalue())

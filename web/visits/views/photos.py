@@ -3,6 +3,7 @@
 import uuid
 
 from django.contrib import messages
+from django.core.files.storage import default_storage
 from django.http import FileResponse, Http404, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
@@ -12,7 +13,7 @@ from django.views.decorators.http import require_GET, require_POST
 from web.houses.models import System
 from web.visits import changes
 from web.visits.access import photo_for, round_for
-from web.visits.changes.photos import SIDES, file_of
+from web.visits.changes.picture_files import SIZES, name_of
 from web.visits.models import Photo
 
 PLATES_SHOWN = 2
@@ -72,7 +73,10 @@ def _system(request, system_id) -> System:
 @cache_control(private=True, max_age=86400, immutable=True)
 def photo(request, public_id, size):
     """A picture's file."""
-    path = file_of(photo_for(request.user, public_id), size) if size in SIDES else None
-    if path is None or not path.exists():
+    found = photo_for(request.user, public_id)
+    if size not in SIZES:
         raise Http404
-    return FileResponse(path.open("rb"), content_type="image/jpeg")
+    try:
+        return FileResponse(default_storage.open(name_of(found, size)), content_type="image/jpeg")
+    except FileNotFoundError as error:
+        raise Http404 from error

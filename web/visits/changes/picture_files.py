@@ -1,0 +1,77 @@
+"""Where the files of pictures lie in the store: by shop and number. A file of a picture on record never changes."""
+
+import os
+from datetime import timedelta
+from pathlib import Path
+
+from django.core.files.base import ContentFile, File
+from django.core.files.storage import default_storage
+from django.utils import timezone
+
+from web.accounts.models import Shop
+from web.shell.store import every
+from web.visits.models import Photo
+
+PHOTOS = "photos"  # the store's folder of them
+SIZES = ("full", "small")
+ASKED_AT_ONCE, ON_ITS_WAY = 1_000, timedelta(days=1)
+
+
+def name_of(photo: Photo, size: str) -> str:
+    """What a picture is called in the store; size: one of SIZES."""
+    return f"{PHOTOS}/{photo.shop_id}/{photo.public_id}-{size}.jpg"
+
+
+def keep(photo: Photo, size: str, content: bytes) -> None:
+    """Keep a picture in one size."""
+    default_storage.save(name_of(photo, size), ContentFile(content))
+
+
+def forget(photo: Photo) -> None:
+    """Take the files of a picture away."""
+    for size in SIZES:
+        default_storage.delete(name_of(photo, size))
+
+
+def forget_strays(shop: Shop) -> int:
+    """Take away the files of a shop that no picture is on record of, because a change was broken off, or the store did
+    not answer when a customer was erased; how many. What may be on its way into the record stays.
+    """
+    names, gone = list(every(f"{PHOTOS}/{shop.pk}")), 0
+    for at in range(0, len(names), ASKED_AT_ONCE):
+        by_name = {name: name.rsplit("/", 1)[-1].rsplit("-", 1)[0] for name in names[at : at + ASKED_AT_ONCE]}
+        known = Photo.objects.filter(shop=shop, public_id__in=set(by_name.values()))
+        on_record = {str(number) for number in known.values_list("public_id", flat=True)}
+        for name in (name for name, number in by_name.items() if number not in on_record):
+            if default_storage.get_modified_time(name) < timezone.now() - ON_ITS_WAY:
+                default_storage.delete(name)
+                gone += 1
+    return gone
+
+
+def mirror(folder: Path) -> tuple[int, int]:
+    """Make a folder hold the files of all pictures, fetching those alone that it has not; how many were fetched, and
+    how many are gone from the store and went here.
+    """
+    wanted = set(every(PHOTOS))
+    have = {str(path.relative_to(folder)) for path in (folder / PHOTOS).rglob("*.jpg")}
+    for name in sorted(wanted - have):
+        path = folder / name
+        path.parent.mkdir(parents=True, exist_ok=True)
+        part = path.with_suffix(".part")
+        with default_storage.open(name) as file, part.open("wb") as out:
+            out.writelines(file.chunks())
+        os.replace(part, path)
+    for name in have - wanted:
+        (folder / name).unlink(missing_ok=True)
+    return len(wanted - have), len(have - wanted)
+
+
+def give(folder: Path) -> int:
+    """Put the pictures of a folder into the store, those that it has not; how many."""
+    have = set(every(PHOTOS))
+    files = {str(path.relative_to(folder)): path for path in (folder / PHOTOS).rglob("*.jpg")}
+    for name in sorted(files.keys() - have):
+        with files[name].open("rb") as file:
+            default_storage.save(name, File(file))
+    return len(files.keys() - have)
