@@ -24,26 +24,34 @@ import uuid
 from collections.abc import Callable, Iterator
 from datetime import UTC, datetime
 from http.cookies import SimpleCookie
+from multiprocessing import get_context
 from pathlib import Path
 
 from launch.config import read
 from launch.elsewhere import client
 from launch.instance import HOST, PROJECT, Instance, free_port
+from plant.gateway import Radio
+from plant.live import Live
+from plant.machine import Spec
+from plant.places import Weather
 
-NAME, PASSWORD = "draft.example", "plum-bob-and-string"
+NAME, PASSWORD, TOKEN = "draft.example", "plum-bob-and-string", "of-a-gateway-on-trial"
 DEVICES, EACH, BATCH = 5, 200, 5
 LOOKED_AT_S = 6.0
 FAKE_CLOCK = "/usr/lib/x86_64-linux-gnu/faketime/libfaketimeMT.so.1"
 MAKE = f"""
 from web.accounts.models import Shop, User
 from web.houses.models import House, System
+from web.probes.services import add_gateway
 from web.visits import changes
 shop = Shop.objects.create(name="Trial", time_zone="UTC")
 person = User.objects.create_user("ana", password="{PASSWORD}", first_name="Ana", shop=shop)
 house = House.objects.create(shop=shop, name="Trial house", altitude_ft=1150)
 for n in range({DEVICES}):
     system = System.objects.create(house=house, name=f"s{{n}}", nominal_tons=3.0)
-    print("ROUND", changes.start_visit(person, system).rounds.get().public_id)
+    visit = changes.start_visit(person, system)
+    print("ROUND", visit.rounds.get().public_id, visit.public_id)
+add_gateway(person, "Van", token="{TOKEN}")
 """
 
 
@@ -70,14 +78,19 @@ class Served:
         while page(self.port)[0] != 200:
             assert self.process.poll() is None, (disk.parent / "said").read_text()
             time.sleep(0.2)
-        self.rounds = make_trial(self.instance)
+        self.rounds = [round_ for round_, _ in make_trial(self.instance)]
+        self.gateway = Gateway(self.port)
+        self.gateway.start()
+
+    def samples(self) -> tuple[int, int]:
+        """How many samples of the gateway are stored, and how many of them twice."""
+        told = asked(self.instance, "SELECT COUNT(*), COUNT(DISTINCT probe_id, channel, sequence) FROM probes_sample")
+        rows, distinct = map(int, told.split())
+        return rows, rows - distinct
 
     def kept(self) -> tuple[set[str], int]:
         """The numbers of the entries that are stored, and how many rows there are."""
-        ask, environment = client(self.instance)
-        sql = "SELECT uuid FROM visits_reading"
-        told = subprocess.run([*ask, "-N", "-e", sql], env=environment, capture_output=True, text=True, check=True)
-        rows = [str(uuid.UUID(row)) for row in told.stdout.split()]
+        rows = [str(uuid.UUID(row)) for row in asked(self.instance, "SELECT uuid FROM visits_reading").split()]
         return set(rows), len(rows)
 
     def pid(self, word: str) -> int:
@@ -95,15 +108,69 @@ class Served:
         return int(subprocess.check_output(["pgrep", "-P", str(self.pid("gunicorn"))], text=True).split()[0])
 
     def stop(self) -> None:
+        self.gateway.stop()
         self.process.terminate()
         self.process.wait(90)
 
 
-def make_trial(instance: Instance) -> list[str]:
-    """An invented shop in a running instance; the rounds that the devices write to."""
+def asked(instance: Instance, sql: str) -> str:
+    """What the instance's database says."""
+    ask, environment = client(instance)
+    command = [*ask, "-N", "-e", sql]
+    return subprocess.run(command, env=environment, capture_output=True, text=True, check=True).stdout
+
+
+class Gateway(threading.Thread):
+    """The simulated gateway as whoever runs it does: started again whenever it ends."""
+
+    def __init__(self, port: int):
+        super().__init__(daemon=True)
+        self.port, self.over = port, False
+
+    def run(self) -> None:
+        while not self.over:
+            self.process = get_context("spawn").Process(target=send_samples, args=(self.port,), daemon=True)
+            self.process.start()
+            self.process.join()
+            time.sleep(0.5)
+
+    def stop(self) -> None:
+        self.over = True
+        self.process.kill()
+
+
+def send_samples(port: int) -> None:
+    """What the simulated gateway hears, sent four times a second, some late and some twice; until it is killed."""
+    live = Live(Spec(), Weather(78.0, 56.0, 91.0, 45.0), {})
+    live.start()
+    radio = Radio(live, sequence=int(time.time() * 4))  # goes on counting up after it was killed
+    while True:
+        live.advance(0.25)
+        for batch in radio.on_its_way(radio.second(datetime.now(UTC))):
+            send_batch(port, batch)
+        time.sleep(0.25)
+
+
+def send_batch(port: int, samples: list[dict]) -> list[dict]:
+    """Send a batch of samples through the proxy's door; the answers, none where nobody answers."""
+    body = json.dumps({"clock": datetime.now(UTC).isoformat(), "samples": samples})
+    headers = {"Host": NAME, "X-Forwarded-Proto": "https", "Authorization": f"Bearer {TOKEN}"}
+    line = http.client.HTTPConnection(HOST, port, timeout=30)
+    try:
+        line.request("POST", "/probes/samples/", body, headers | {"Content-Type": "application/json"})
+        answer = line.getresponse()
+        return json.loads(answer.read())["results"] if answer.status == 200 else []
+    except (OSError, http.client.HTTPException):
+        return []
+    finally:
+        line.close()
+
+
+def make_trial(instance: Instance) -> list[tuple[str, str]]:
+    """An invented shop in a running instance; the rounds that the devices write to, each with its visit."""
     command = [sys.executable, "manage.py", "shell", "-v0", "-c", MAKE]
     made = subprocess.run(command, cwd=PROJECT, env=instance.environment(), capture_output=True, text=True, check=True)
-    return re.findall(r"ROUND (\S+)", made.stdout)
+    return re.findall(r"ROUND (\S+) (\S+)", made.stdout)
 
 
 def page(port: int, of: "Device | None" = None) -> tuple[int, str]:
@@ -175,7 +242,7 @@ class Device(threading.Thread):
         form = f"username=ana&password={PASSWORD}&csrfmiddlewaretoken={self.jar['csrftoken'].value}"
         self._ask("POST", "/sign-in/", form, "application/x-www-form-urlencoded")
 
-    def _ask(self, method: str, path: str, body: str | None = None, kind: str = "text/html") -> tuple[int, str]:
+    def _ask(self, method: str, path: str, body: str | bytes | None = None, kind: str = "text/html") -> tuple[int, str]:
         line = http.client.HTTPConnection(HOST, self.port, timeout=30)
         headers = {
             "Host": NAME, "X-Forwarded-Proto": "https", "Referer": f"https://{NAME}/", "Content-Type": kind,
@@ -264,6 +331,7 @@ AT_ONCE = {
     "database killed": _killed("mariadbd"),
     "queue worker killed": _killed("db_worker"),
     "scheduler killed": _killed("keep_time"),
+    "gateway killed": lambda served: served.gateway.process.kill(),
 }
 FOR_A_WHILE = {
     "database hangs for a minute": (_database_hangs, 60),
@@ -281,6 +349,7 @@ def trial(served: Served, name: str) -> str:
     network.start()
     devices = [Device(served.rounds[n], network.port) for n in range(DEVICES)]
     before, _ = served.kept()
+    samples, _ = served.samples()
     for device in devices:
         device.start()
     while sum(len(device.acknowledged) for device in devices) < DEVICES * EACH // 5:
@@ -303,12 +372,13 @@ def trial(served: Served, name: str) -> str:
         device.join(180)
     stored, rows = served.kept()
     acknowledged = set().union(*(device.acknowledged for device in devices))
-    lost, doubled = len(acknowledged - stored), rows - len(stored)
+    sampled, sampled_twice = served.samples()
+    lost, doubled = len(acknowledged - stored), rows - len(stored) + sampled_twice
     tries, failed = (sum(getattr(device, of) for device in devices) for of in ("tries", "failed"))
     whole = len(acknowledged) == DEVICES * EACH and len(stored) == len(before) + DEVICES * EACH
     refused = set().union(*(device.refused for device in devices))
     said = "; ".join(sorted(seen | refused))
-    return f"| {name} | {len(acknowledged)} | {lost} | {doubled} | {back:.1f} s | {failed} of {tries} | {said} |{'' if whole else ' NOT ALL CAME'}"
+    return f"| {name} | {len(acknowledged)} | {lost} | {doubled} | {back:.1f} s | {failed} of {tries} | {sampled - samples} | {said} |{'' if whole else ' NOT ALL CAME'}"
 
 
 def _back(served: Served, of: Device) -> tuple[float, set[str]]:
@@ -343,8 +413,10 @@ def main(names: list[str]) -> None:
     served = None
     try:
         served = Served(disk)
-        print("| fault | acknowledged | lost | doubled | a page after | sends that failed | pages meanwhile |")
-        print("|---|---|---|---|---|---|---|", flush=True)
+        print(
+            "| fault | acknowledged | lost | doubled | a page after | sends that failed | samples | pages meanwhile |"
+        )
+        print("|---|---|---|---|---|---|---|---|", flush=True)
         for name in names or [*AT_ONCE, *FOR_A_WHILE]:
             print(trial(served, name), flush=True)
     finally:

@@ -12,6 +12,7 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 AGAIN_AFTER_S = 2.0  # after a start, so that what cannot live is not started over and over at once
+LONGEST_LOG_BYTES = 5 * 2**20
 STOPS_WITHIN_S = 30.0
 PR_SET_PDEATHSIG = 1  # prctl(2): which signal a process gets when its parent dies, by whatever signal
 STOPS = (signal.SIGTERM, signal.SIGINT, signal.SIGHUP)
@@ -56,7 +57,9 @@ class Process:
         self.since = 0.0
 
     def start(self) -> None:
-        """Start it; its log goes on."""
+        """Start it; its log goes on, a long one in a new file."""
+        if self.log and self.log.exists() and self.log.stat().st_size > LONGEST_LOG_BYTES:
+            self.log.replace(self.log.with_suffix(".before.log"))
         with undisturbed(), open(self.log, "a") if self.log else contextlib.nullcontext() as log:
             self.process = started(self.command, cwd=self.folder, env=self.environment, stdout=log, stderr=log)
         self.since = time.monotonic()

@@ -12,6 +12,7 @@ from pathlib import Path
 
 import pytest
 from hypothesis import settings
+from moto.server import ThreadedMotoServer
 
 from tests.engine.checks import merge, page, what_is_checked
 
@@ -26,6 +27,15 @@ def pytest_configure(config):
         raise pytest.UsageError("No database: run the tests with ./ruddy test (it passes arguments on to pytest).")
     if not hasattr(config, "workerinput") and _is_full(config):
         os.environ["RUDDY_CHECKS"] = tempfile.mkdtemp()  # the workers inherit it
+
+
+@pytest.fixture(scope="session")
+def store_of_others():
+    """A store that speaks S3, on loopback: a maintained stand-in, asked through HTTP as any other. Its address."""
+    server = ThreadedMotoServer("127.0.0.1", 0, verbose=False)
+    server.start()
+    yield "http://{}:{}".format(*server.get_host_and_port())
+    server.stop()
 
 
 @pytest.fixture(autouse=True)

@@ -2,9 +2,11 @@
 
 import io
 import tarfile
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
+import boto3
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -82,6 +84,38 @@ def test_what_is_backed_up_comes_back_row_for_row(running, empty, word, tmp_path
     assert not (instance.home / "media" / "exports").exists() and not (instance.home / restore.HALF).exists()
     with pytest.raises(LaunchFault, match="There is data in"):
         brought(empty, file, word if encrypted else None)
+
+
+def with_bucket(instance: Instance, store: str, bucket: str) -> Instance:
+    """The same instance, its photos in a bucket of a store."""
+    secret = instance.home / "secret"
+    secret.write_text("bob")
+    secret.chmod(0o600)
+    said = {"bucket": bucket, "endpoint": store, "region": "us-east-1", "key_id": "plumb", "secret_file": str(secret)}
+    found = Config(instance.home / "ruddy.toml", {"": {"hosts": ["draft.example"]}, "photos": said})
+    found.path.touch()
+    return replace(instance, config=found, settings="web.settings.production")
+
+
+def test_photos_in_a_bucket_are_in_a_backup_and_come_back_into_another(running, empty, tmp_path, store_of_others):
+    """Fetched once for all backups; a restore puts them where the configuration says."""
+    buckets = boto3.resource(
+        "s3", endpoint_url=store_of_others, region_name="us-east-1", aws_access_key_id="x", aws_secret_access_key="x"
+    )
+    before, after = (buckets.create_bucket(Bucket=name) for name in ("before", "after"))
+    photo = before.put_object(Key="photos/1/a-full.jpg", Body=b"\xff\xd8 of a fan")
+    before.put_object(Key="exports/waits.zip", Body=b"made again")
+    with_before = with_bucket(running, store_of_others, "before")
+    file = backup.make(with_before, tmp_path / "kept")
+    empty[0].prepare()
+    brought((with_bucket(empty[0], store_of_others, "after"), empty[1]), file)
+    assert [(one.key, one.get()["Body"].read()) for one in after.objects.all()] == [
+        ("photos/1/a-full.jpg", b"\xff\xd8 of a fan")
+    ]
+    assert not (empty[0].home / "media").exists()
+    photo.delete()
+    with tarfile.open(backup.make(with_before, tmp_path / "kept", now=datetime(2030, 1, 1, tzinfo=UTC))) as tar:
+        assert not [name for name in tar.getnames() if name.startswith("media")], "a customer was erased meanwhile"
 
 
 def damaged(file: Path, how: str) -> Path:

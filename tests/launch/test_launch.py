@@ -22,6 +22,7 @@ from launch import lan, testing
 from launch.database import TEST_OPTIONS, Database
 from launch.fault import LaunchFault
 from launch.instance import HOST, PROJECT, Instance, free_port, port_from_environment
+from launch.processes import LONGEST_LOG_BYTES, Process
 
 pytestmark = pytest.mark.xdist_group("launch")
 NOBODY = 65534
@@ -332,3 +333,14 @@ def test_a_phone_in_the_same_network_is_answered_by_tls_and_shown_a_code(tmp_pat
     shown = StringIO()
     call_command("show_code", instance.public_address, stdout=shown)
     assert shown.getvalue().count("\n") > 10
+
+
+def test_a_long_log_is_put_aside_at_the_next_start(tmp_path):
+    log = tmp_path / "web.log"
+    process = Process("web server", ["echo", "begun"], tmp_path, dict(os.environ), log)
+    for already, before in ((b"short\n", False), (b"x" * (LONGEST_LOG_BYTES + 1), True)):
+        log.write_bytes(already)
+        process.start()
+        process.process.wait()
+        assert log.read_bytes() == (b"begun\n" if before else b"short\nbegun\n")
+        assert (tmp_path / "web.before.log").exists() == before

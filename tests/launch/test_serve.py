@@ -12,7 +12,7 @@ from pathlib import Path
 
 import pytest
 
-from launch import config, install, serve
+from launch import config, install, serve, upgrade
 from launch.elsewhere import TheirDatabase
 from launch.fault import LaunchFault
 from launch.instance import HOST, PROJECT, Instance, free_port
@@ -50,6 +50,7 @@ def test_what_is_wrong_in_it_is_one_clear_line(tmp_path, text, said):
 
 @pytest.mark.parametrize(("text", "said"), [
     ('host_pages = "/x"', "hard to guess"), ('[mail]\nhost = "m.example"', "mail.sender is missing"),
+    ('[photos]\nbucket = "b"', "photos.bucket needs"), ('[photos]\nendpoint = "store"', "it begins with https://"),
     ("[database]\nmemory_percent = 95", "over 80"), ('[mail]\npassword_file = "/nowhere/x"', "cannot be read"),
 ])  # fmt: skip
 def test_what_cannot_work_is_said_before_anything_starts(tmp_path, text, said):
@@ -249,6 +250,19 @@ def test_an_upgrade_backs_up_and_loses_no_request(served):
     assert upgrade.returncode == 0 and asked > 10
     assert "Backup of before" in said and "The way back" in said
     assert list((served.folder / "data" / "before-upgrades").glob("ruddy-*.tar"))
+
+
+def test_an_upgrade_says_that_it_does_not_get_ready_or_that_nothing_runs(served, monkeypatch):
+    instance = Instance.served(config.read(served.config))
+    with monkeypatch.context() as broken:
+        broken.setattr(upgrade, "is_ready", lambda _: False)
+        broken.setattr(upgrade, "READY_WITHIN_S", 0)
+        with pytest.raises(LaunchFault, match=r"not ready after 0 s.*The way back: .*before-upgrades/ruddy-"):
+            upgrade.upgrade(instance, None)
+    served.until("/-/ready/", 200)
+    served.stop()
+    with pytest.raises(LaunchFault, match="Nothing runs from"):
+        upgrade.upgrade(instance, None)
 
 
 def test_tables_of_a_newer_version_are_refused_and_nobody_is_sent_here(served):

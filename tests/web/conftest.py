@@ -14,7 +14,6 @@ from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
 from django.urls import reverse
 from django.utils import timezone
-from moto.server import ThreadedMotoServer
 from PIL import Image
 
 from web.accounts.models import Shop, User
@@ -31,15 +30,6 @@ SOUND = {
     "blower.plane": "return",
     "supply_plenum.dry_bulb": "55.8", "supply_plenum.humidity": "rh", "supply_plenum.rh": "91",
 }  # fmt: skip
-
-
-@pytest.fixture(scope="session")
-def store_of_others():
-    """A store that speaks S3, on loopback: a maintained stand-in, asked through HTTP as any other. Its address."""
-    server = ThreadedMotoServer("127.0.0.1", 0, verbose=False)
-    server.start()
-    yield "http://{}:{}".format(*server.get_host_and_port())
-    server.stop()
 
 
 @pytest.fixture

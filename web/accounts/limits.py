@@ -9,6 +9,7 @@ from django.db.models import F
 from django.utils import timezone
 
 from web.accounts.models import Tally
+from web.shell.retry import retried
 from web.shell.tokens import hash_of
 
 
@@ -25,6 +26,9 @@ class Limit:
 
     def count(self, of: object = "") -> datetime | None:
         """One more of somebody or something; until when it is too many, None while it is not."""
+        return retried(lambda: self._counted(of))  # many count in the same row
+
+    def _counted(self, of: object) -> datetime | None:
         now, key = timezone.now(), self._key(of)
         mine = Tally.objects.filter(key=key)
         if not mine.filter(until__gt=now).update(count=F("count") + 1):
