@@ -8,6 +8,7 @@ from launch import lan
 from launch.database import Database
 from launch.instance import HOST, PROJECT, Instance
 from launch.processes import Process
+from launch.statics import gather
 from launch.supervisor import PYTHON, Supervisor, manage, only_one, queue, say, web_process
 
 WORKERS, THREADS = 2, 4
@@ -26,7 +27,7 @@ def run(reset: bool, on_lan: bool = False) -> int:
     def prepare() -> None:
         manage(instance, "migrate_once")
         manage(instance, "load_demo")
-        manage(instance, "collectstatic", "--noinput", "--verbosity=0")
+        gather(instance)
 
     def ready() -> None:
         say(f"Ruddy Draft is at http://{HOST}:{instance.web_port}/   (Ctrl-C stops it)")

@@ -17,6 +17,7 @@ from launch.config import Config
 from launch.database import Database
 from launch.fault import LaunchFault
 from launch.instance import Instance, free_port
+from launch.statics import gather
 from launch.supervisor import Stored, holder, manage, only_one, say
 
 HALF = "restoring"  # stands in the folder while a restore goes on: what is there is not whole
@@ -60,7 +61,7 @@ def drill(instance: Instance) -> None:
             database.start()
             say(f"Restored and compared: {_bring_back(beside, made, None)}.")
             manage(beside, "migrate_once")
-            manage(beside, "collectstatic", "--noinput", "--verbosity=0")
+            gather(beside)
             manage(beside, "open_sheets")
         finally:
             database.stop()

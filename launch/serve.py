@@ -10,6 +10,7 @@ from launch.fault import LaunchFault
 from launch.instance import HOST, PROJECT, Instance
 from launch.processes import Process
 from launch.restore import need_whole
+from launch.statics import gather
 from launch.supervisor import PYTHON, Stored, Supervisor, manage, queue, say, web_process
 
 LEAST_POOL_MB = 128
@@ -26,7 +27,7 @@ def run(config: Config) -> int:
 
     def prepare() -> None:
         manage(instance, "migrate_once")
-        manage(instance, "collectstatic", "--noinput", "--verbosity=0")
+        gather(instance)
         if instance.has_bucket:
             manage(instance, "check_store")
 

@@ -9,6 +9,7 @@ from pathlib import Path
 from launch import backup
 from launch.fault import LaunchFault
 from launch.instance import HOST, Instance
+from launch.statics import gather
 from launch.supervisor import holder, manage, say
 
 READY_WITHIN_S = 120
@@ -25,7 +26,7 @@ def upgrade(instance: Instance, passphrase: Path | None) -> None:
     kept = backup.make(instance, Path(folder) if folder else instance.home / "before-upgrades", passphrase)
     say(f"Backup of before: {kept}")
     manage(instance, "migrate_once")  # additive: the code that runs still goes on
-    manage(instance, "collectstatic", "--noinput", "--verbosity=0")
+    gather(instance)
     os.kill(running, signal.SIGUSR1)
     deadline = time.monotonic() + READY_WITHIN_S
     while not is_ready(instance):

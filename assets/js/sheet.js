@@ -9,6 +9,7 @@ import { living } from "./live.js";
 import { drop, listen, refused, take, waitingFor } from "./outbox.js";
 import { offering } from "./offering.js";
 import { partsOf } from "./fields.js";
+import { furnish } from "./furnish.js";
 import { photos } from "./photos.js";
 import { undoing } from "./undo.js";
 import { walking } from "./walking.js";
@@ -43,6 +44,7 @@ export function sheet() {
 
     init() {
       this.form = this.$root.querySelector("form.work");
+      furnish(this.form);
       this.round = this.form.dataset.round;
       this.draft = drafts(this.round);
       for (const input of this.inputs()) if (input.dataset.reading) this.readings.set(this.slotOf(input), input.dataset.reading);

@@ -7,15 +7,12 @@ from dataclasses import dataclass
 from math import log, sqrt
 from types import MappingProxyType
 
-import numpy as np
-
 from engine.diagnosis.cause import HEALTHY
 from engine.diagnosis.causes import Setting, causes_in
 from engine.diagnosis.likelihood import EXPLAINS, WIDENING, Ranked
 from engine.diagnosis.observation_likelihoods import DRIFT_RATIO, drifts_explained, ratio_of, ways_of
 from engine.quantities.residual import Residual
 from engine.readings.observations import BY_ID as SIGHTS
-from engine.uncertainty.propagation import K
 from engine.uncertainty.trend import Trend
 
 SPEAKS = 0.4  # ln of the ratio from which something is said to speak for or against
@@ -72,28 +69,31 @@ def evidence(
 
 
 def _readings(cause: str, other: str, ranked: Ranked, residuals: Sequence[Residual]) -> Iterator[Witness]:
-    shifts, doubts = _under(cause, ranked)
-    without, plain = _under(other, ranked)
-    for i, r in enumerate(residuals):
-        own = sum(p * p for p in r.pushes.values()) / K**2 + (r.sound_u95 / K) ** 2
-        ratio = _density(r.value, shifts[i], own + doubts[i] ** 2) - _density(r.value, without[i], own + plain[i] ** 2)
-        if ratio >= SPEAKS and cause != HEALTHY and not shifts[i] * np.sign(r.value) >= EXPLAINS * abs(r.value):
+    under, of_other = _under(cause, ranked), _under(other, ranked)
+    for r, shift, doubt, bare, plain in zip(residuals, *under, *of_other, strict=True):
+        own = r.own_variance
+        ratio = _density(r.value, shift, own + doubt**2) - _density(r.value, bare, own + plain**2)
+        if ratio >= SPEAKS and cause != HEALTHY and not shift * _sign(r.value) >= EXPLAINS * abs(r.value):
             continue
-        should = int(np.sign(shifts[i] - r.value)) if ratio <= -SPEAKS and abs(shifts[i]) > sqrt(own) / 2 else 0
+        should = _sign(shift - r.value) if ratio <= -SPEAKS and abs(shift) > sqrt(own) / 2 else 0
         yield Witness(ratio, quantity=r.kind.id, should=should)
 
 
-def _under(cause: str, ranked: Ranked) -> tuple[np.ndarray, np.ndarray]:
+def _under(cause: str, ranked: Ranked) -> tuple[list[float], list[float]]:
     """Shifts and doubts of the residuals under a cause alone, its levels weighed by how likely they are."""
     rows = [i for i, causes in enumerate(ranked.hypotheses.causes) if causes == (cause,)]
     weights = ranked.weights[rows] + 1e-12
     weights = weights / weights.sum()
-    return weights @ ranked.shifts[rows], weights @ ranked.doubts[rows]
+    return (weights @ ranked.shifts[rows]).tolist(), (weights @ ranked.doubts[rows]).tolist()
+
+
+def _sign(value: float) -> int:
+    return int(value > 0) - int(value < 0)
 
 
 def _density(value: float, shift: float, variance: float) -> float:
     wide = WIDENING**2 * variance
-    return float(-0.5 * (value - shift) ** 2 / wide - 0.5 * log(wide))
+    return -0.5 * (value - shift) ** 2 / wide - 0.5 * log(wide)
 
 
 def _looks(cause: str, other: str, seen: dict[str, str]) -> Iterator[Witness]:

@@ -7,6 +7,7 @@ twice counts once.
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 from math import hypot
 
 import numpy as np
@@ -98,6 +99,11 @@ class Residual:
     def sound_u95(self) -> float:
         """How far sound machines scatter about the expectation, whatever they differ in."""
         return hypot(self.model_u95, *self.machine.values())
+
+    @cached_property
+    def own_variance(self) -> float:
+        """Of a sound machine, by the errors of the readings and by how machines differ: one standard deviation squared."""
+        return (hypot(*self.pushes.values()) ** 2 + self.sound_u95**2) / K**2
 
 
 def stacked(residuals: Sequence[Residual]) -> tuple[np.ndarray, np.ndarray]:

@@ -86,11 +86,18 @@ class Measured:
     row: int
     pushes: Pushes
     contradicted: dict[str, str] = field(default_factory=dict)
+    _results: dict[str, Estimate] = field(default_factory=dict, init=False, repr=False, compare=False)
 
     # -- the air -------------------------------------------------------------------------------------------------------
 
     def __getitem__(self, name: str) -> Estimate:
         """A result of the air side, by the names in engine.readings.air_side.RESULTS, or why there is none."""
+        found = self._results.get(name)
+        if found is None:
+            found = self._results[name] = self._result(name)
+        return found
+
+    def _result(self, name: str) -> Estimate:
         unit, needs = RESULTS[name]
         value, u95 = float(self.carried.values[name][self.row]), float(self.carried.u95[name][self.row])
         why = self._why(needs) if not (isfinite(value) and isfinite(u95)) or self._is_contradicted(needs) else None
@@ -178,8 +185,14 @@ class Measured:
 
     def on(self, reading: str) -> dict[str, float]:
         """What each source pushes a dry bulb by [°F, 95 %]. reading: return, supply or outdoor."""
-        name = _INPUTS[reading]
-        return {source: touched[name] for source, touched in self.pushes.items() if touched.get(name)}
+        return self._on[reading]
+
+    @cached_property
+    def _on(self) -> dict[str, dict[str, float]]:
+        return {
+            reading: {source: touched[name] for source, touched in self.pushes.items() if touched.get(name)}
+            for reading, name in _INPUTS.items()
+        }
 
     def clamp(self, place: str) -> dict[str, float]:
         """A clamp's error sources [°F]: its offset, shared by every place read with the same one, and its repeatability

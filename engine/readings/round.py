@@ -171,6 +171,9 @@ class Round:
 
     def reading(self, place: str, *quantities: str) -> Reading | None:
         """The last reading at a place of any of these quantities, or None."""
+        if len(quantities) == 1:
+            at = self._last.get((place, quantities[0]))
+            return None if at is None else self.readings[at]
         last = -1
         for quantity in quantities:
             last = max(last, self._last.get((place, quantity), -1))

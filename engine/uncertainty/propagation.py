@@ -12,6 +12,7 @@ stops at saturation.
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from statistics import NormalDist
 
 import numpy as np
@@ -56,27 +57,31 @@ class Propagated:
         """Each source's share of a result's variance, largest first, `most` of them; first order even where the row was
         sampled.
         """
-        return self._shares((name,), self.parts[[self.names.index(name)], :, row], most)[name]
+        order, values = self._ordered
+        at = self.names.index(name)
+        return self._by_id(order[at, :most, row].tolist(), values[at, :most, row].tolist())
 
     def all_shares(self, row: int, most: int) -> dict[str, dict[str, float]]:
-        """The largest `most` shares of every result, by name."""
-        return self._shares(self.names, self.parts[:, :, row], most)
+        """The largest `most` shares of every result, by name, to a thousandth; smaller ones are left out."""
+        order, values = self._ordered
+        largest, shares = order[:, :most, row].tolist(), values[:, :most, row].round(3).tolist()
+        return {name: self._by_id(*of) for name, *of in zip(self.names, largest, shares, strict=True)}
 
-    def _shares(self, names: tuple[str, ...], parts: np.ndarray, most: int | None) -> dict[str, dict[str, float]]:
-        """By name, from parts (names, sources)."""
-        squares = parts**2
-        totals, largest = squares.sum(axis=1), np.argsort(-squares, axis=1)[:, :most]
-        values = np.take_along_axis(squares, largest, axis=1) / np.where(totals > 0, totals, np.inf)[:, None]
-        ids = [source.id for source in self.sources]
-        return {
-            name: {ids[i]: share for i, share in zip(order, shares, strict=True) if share > 0}
-            for name, order, shares in zip(names, largest.tolist(), values.tolist(), strict=True)
-        }
+    @cached_property
+    def _ordered(self) -> tuple[np.ndarray, np.ndarray]:
+        """The sources of each result, the largest first, and their shares: (names, sources, rows)."""
+        squares = self.parts**2
+        totals, order = squares.sum(axis=1), np.argsort(-squares, axis=1)
+        shares = np.take_along_axis(squares, order, axis=1) / np.where(totals > 0, totals, np.inf)[:, None, :]
+        return order, shares
+
+    def _by_id(self, order: Sequence[int], shares: Sequence[float]) -> dict[str, float]:
+        return {self.sources[i].id: share for i, share in zip(order, shares, strict=True) if share > 0}
 
     def pushes(self, name: str, row: int = 0) -> dict[str, float]:
         """What each error source moves a result by, signed, 95 %, in the result's unit; without those that do not."""
-        index = self.names.index(name)
-        return {s.id: float(self.parts[index, i, row]) for i, s in enumerate(self.sources) if self.parts[index, i, row]}
+        moved = self.parts[self.names.index(name), :, row].tolist()
+        return {source.id: push for source, push in zip(self.sources, moved, strict=True) if push}
 
 
 def propagate(

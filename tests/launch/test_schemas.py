@@ -10,6 +10,7 @@ import pytest
 from launch import dump
 from launch.database import TEST_OPTIONS, Database
 from launch.instance import Instance, free_port
+from launch.statics import gather
 from launch.supervisor import manage
 from tests.launch.test_launch import ask
 
@@ -29,7 +30,7 @@ def migrating(tmp_path_factory):
     instance.prepare()
     database = Database(instance, TEST_OPTIONS)
     database.start()
-    manage(instance, "collectstatic", "--noinput", "--verbosity=0")
+    gather(instance)
     yield instance
     database.stop()
 

@@ -12,7 +12,7 @@ from pathlib import Path
 
 import pytest
 
-from launch import config, install, serve, upgrade
+from launch import config, install, serve, statics, upgrade
 from launch.elsewhere import TheirDatabase
 from launch.fault import LaunchFault
 from launch.instance import HOST, PROJECT, Instance, free_port
@@ -237,6 +237,17 @@ def test_new_code_is_taken_up_while_requests_go_on(served):
         assert served.ask("/-/alive/")[0] == 200
         assert time.monotonic() < deadline
     assert served.until("/-/ready/", 200)
+
+
+def test_what_browsers_load_is_gathered_again_only_where_it_changed(served):
+    instance = Instance.served(config.read(served.config))
+    manifest, stamp = (instance.home / "static" / name for name in ("staticfiles.json", statics.STAMP))
+    before = manifest.stat().st_mtime_ns
+    statics.gather(instance)
+    assert manifest.stat().st_mtime_ns == before
+    stamp.write_text("of other files")
+    statics.gather(instance)
+    assert manifest.stat().st_mtime_ns > before and stamp.read_text() != "of other files"
 
 
 def test_an_upgrade_backs_up_and_loses_no_request(served):

@@ -5,10 +5,10 @@ Inner functions: pure array arithmetic, floats or numpy arrays of one broadcasta
 pressure. Intended range: -20 to 130 °F, -300 to 12,000 ft. Equation numbers are the chapter's, inch-pound edition.
 """
 
+import math
 from collections.abc import Callable
 
 import numpy as np
-from numpy.typing import NDArray
 
 from engine.units import RANKINE, Numbers
 
@@ -36,15 +36,20 @@ def pressure_psia(altitude_ft: Numbers) -> Numbers:
     return 14.696 * (1.0 - 6.8754e-6 * np.asarray(altitude_ft, float)) ** 5.2559
 
 
-def _log_saturation(t_f: Numbers, c: tuple[float, ...]) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-    t = np.asarray(t_f, float) + RANKINE
-    log_p = c[0] / t + c[1] + t * (c[2] + t * (c[3] + t * (c[4] + t * c[5]))) + c[6] * np.log(t)
+def _log_saturation(t_f: Numbers, c: tuple[float, ...]) -> tuple[Numbers, Numbers]:
+    # One temperature is worked out with plain numbers: an array of one costs ten times as much.
+    is_one = isinstance(t_f, float) and t_f > -RANKINE
+    t = float(t_f) + RANKINE if is_one else np.asarray(t_f, float) + RANKINE
+    log_t = math.log(t) if is_one else np.log(t)
+    log_p = c[0] / t + c[1] + t * (c[2] + t * (c[3] + t * (c[4] + t * c[5]))) + c[6] * log_t
     slope = -c[0] / t**2 + c[2] + t * (2 * c[3] + t * (3 * c[4] + t * 4 * c[5])) + c[6] / t
     return log_p, slope
 
 
 def _saturation(t_f: Numbers) -> tuple[Numbers, Numbers]:
     """ln p_ws and its slope [1/°F], over ice or water as the temperature asks."""
+    if isinstance(t_f, float):
+        return _log_saturation(t_f, _ICE if t_f <= TRIPLE_POINT_F else _WATER)
     t_f = np.asarray(t_f, float)
     log_p, slope = _log_saturation(t_f, _WATER)
     icy = t_f <= TRIPLE_POINT_F
@@ -162,6 +167,8 @@ def dew_point_f(w: Numbers, p_psia: Numbers) -> Numbers:
 
 def stands_still(step: Numbers, tolerance: Numbers) -> bool:
     """Whether no value moves any more; NaN stands still."""
+    if isinstance(step, float) and isinstance(tolerance, float):
+        return not abs(step) > tolerance
     return not np.any(np.abs(step) > tolerance)
 
 

@@ -198,8 +198,7 @@ def _estimate(estimate: Estimate, words: Words) -> Json:
 
 
 def _shares(by_source: dict[str, float], estimate: Estimate) -> Json:
-    shares = {source: round(share, 3) for source, share in by_source.items()} if estimate.known else {}
-    return {"shares": shares} if shares else {}
+    return {"shares": by_source} if estimate.known and by_source else {}
 
 
 def _number(value: float | None) -> float | None:

@@ -13,7 +13,7 @@ from web.visits.stations import air, arrive, bar, baseline, close, drawing, fix,
 
 
 def page_context(sheet: Sheet, around: Around, person) -> dict:
-    """A round with every field filled; the drawing, the marks, Air and Judge come with the page's first preview.
+    """A round with every field filled; drawing, marks, Air, Judge and the work at hand come with its first preview.
     around: what stands around the sheet (history, colleagues, earlier rounds).
     """
     return {
@@ -52,7 +52,7 @@ def preview_context(
     around: the visit's rounds, at the fix station only. is_last: of its rounds.
     """
     at_hand = stops.at_station(sheet, draft.station, draft.stop)
-    parts = {draft.station} | ({"air", "judge"} if draft.is_first else set())
+    parts = {draft.station} | ({"air", "judge", "fitting"} if draft.is_first else set())
     wanted = {
         "verdict": lambda: verdict.context(sheet),
         "drawing": lambda: drawing.one(sheet, SCREEN, narrow=draft.narrow),
@@ -63,12 +63,17 @@ def preview_context(
         wanted["judge"] = lambda: judge.context(sheet, SCREEN)
     if "gauges" in parts:
         wanted["gauges"] = lambda: gauges.figures_context(sheet, SCREEN)
+    if "fix" in parts:
+        parts.add("fitting")
+    if "fitting" in parts:
+        wanted["fitting"] = lambda: fix.fitting(sheet)
     if "close" in parts:
         wanted["baseline"] = lambda: baseline.fitness(sheet)
     if around:
         wanted["fix"] = lambda: fix.context(sheet, around)
     return {
         **_always(sheet, set(), finished),
+        **fix.every_action(),
         **(fix.record(sheet, around) if around else {}),
         **_parts(sheet, **wanted),
         "station": draft.station,

@@ -15,7 +15,7 @@ MOST_COLUMNS = 3  # the first round, the one before, and this one
 
 
 def record(sheet: Sheet, around: Around) -> dict:
-    """What was done, and all that can be: what needs no assessment."""
+    """What was done: it needs no assessment."""
     was = tap_of(sheet.material, sheet.seen)
     return {
         "done": [
@@ -25,17 +25,27 @@ def record(sheet: Sheet, around: Around) -> dict:
         "was_done": _done_before(around),
         "charge_moved": around.charge_moved,
         "all_rounds": around.rounds,
-        "other_actions": [_action(action, ()) for action in vocabulary.ACTIONS.values()],
+    }
+
+
+def every_action() -> dict:
+    """All that can be done, where the assessment does not say what is asked for."""
+    return {"other_actions": [_action(action, ()) for action in vocabulary.ACTIONS.values()]}
+
+
+def fitting(sheet: Sheet) -> dict:
+    """The actions that the findings ask for, and the others."""
+    asked, others = results.fitting_actions(sheet.assessed)
+    return {
+        "fitting": [_action(action, sheet.material.taps) for action in asked],
+        "other_actions": [_action(action, sheet.material.taps) for action in others],
     }
 
 
 def context(sheet: Sheet, around: Around) -> dict:
-    """What the assessment says of it: the actions the findings ask for, and the rounds side by side."""
-    fitting, others = results.fitting_actions(sheet.assessed)
+    """The rounds side by side."""
     earlier = _earlier(sheet, around)
     return {
-        "fitting": [_action(action, sheet.material.taps) for action in fitting],
-        "other_actions": [_action(action, sheet.material.taps) for action in others],
         "compared": _compared(sheet, earlier) if earlier else [],
         "verdicts": [found.verdict.headline for *_, found in earlier] + [sheet.assessed.verdict.headline],
         "columns": [number for number, *_ in earlier] + [sheet.round.number] if earlier else [],
