@@ -79,7 +79,7 @@ def _freezing(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str
 
 def _over_plate(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str]:
     q, place = found.table[urgent.quantity], PLACES[urgent.place].lower()
-    look = "Look for what loads it before it runs again: the outdoor coil, its fan, the capacitor, the volts."
+    look = "Find out what overloads it before it runs again: the outdoor coil, its fan, the capacitor, the volts."
     return (
         f"The {place} draws {quantity_words.measured(q, words)}; the plate allows {words.value(q.limit or 0.0, 'A')}.",
         look,

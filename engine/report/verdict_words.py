@@ -223,7 +223,7 @@ def how_sure(probability: float) -> str:
 # -- restart reading -------------------------------------------------------------------------------------------------------
 
 RESTART_SAYS = {
-    "low_airflow": ("It iced for want of air.", "Prove the airflow: filter, evaporator, blower, ducts. Then let it settle and read the whole round."),
+    "low_airflow": ("It iced because too little air crossed the coil.", "Prove the airflow: filter, evaporator, blower, ducts. Then let it settle and read the whole round."),
     NOT_FED: ("It iced because the coil is not fed.", "Let it settle, then read the whole round: charge or a restriction shows then. Add nothing on this reading."),
     "": ("Cannot tell yet: airflow, or a coil that is not fed.", "Let it settle, then read the whole round."),
 }  # fmt: skip

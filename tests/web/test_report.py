@@ -18,7 +18,8 @@ from web.accounts.rights import LEAD
 from web.background.models import Work
 from web.background.steps import run_step
 from web.exchange import paper
-from web.exchange.paper import A4, LETTER, _Ours, paper_of
+from web.exchange.paper import A4, LETTER, paper_of
+from web.exchange.press import Ours
 from web.exchange.tasks import EXPORT, REPORTS
 from web.history.summaries import summarise, to_summarise
 from web.houses.models import House
@@ -118,7 +119,7 @@ def test_every_script_has_its_letters(signed_in, mended, ours):
 
 def test_a_page_on_paper_fetches_nothing(settings, tmp_path):
     """Neither an address nor a file of this machine, whatever a name or a remark says."""
-    fetcher = _Ours({})
+    fetcher = Ours({})
     for url in ("https://example.com/x.png", "file:///etc/passwd", "ours:../settings/base.py", "picture:nobody"):
         with pytest.raises(ValueError, match="does not load"):
             fetcher.fetch(url)

@@ -4,7 +4,6 @@ import os
 
 from web.settings.base import *  # noqa: F403
 from web.settings.base import LOGGING, PUBLIC_ADDRESS, STORAGES, Path, required
-from web.settings.bucket import bucket
 
 ALLOWED_HOSTS = required("RUDDY_HOSTS").split(",")
 PUBLIC_ADDRESS = PUBLIC_ADDRESS or f"https://{ALLOWED_HOSTS[0]}"
@@ -12,6 +11,8 @@ CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS]
 STATIC_ROOT = Path(required("RUDDY_STATE")) / "static"
 STORAGES["staticfiles"] = {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"}
 if os.environ.get("RUDDY_BUCKET"):
+    from web.settings.bucket import bucket
+
     STORAGES["default"] = bucket(os.environ)
 SECURE_SSL_REDIRECT = True
 SECURE_REDIRECT_EXEMPT = [r"^-/"]  # asked by the machine itself, or by a proxy beside it

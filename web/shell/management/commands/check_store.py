@@ -24,6 +24,7 @@ class Command(BaseCommand):
             default_storage.save(name, ContentFile(b"a plumb line"))
             with default_storage.open(name) as file:
                 file.read()
+            default_storage.listdir("check")
             default_storage.delete(name)
         except ClientError as error:
             code = error.response["Error"]["Code"]
