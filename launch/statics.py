@@ -1,13 +1,12 @@
 """The files that browsers load, gathered and compressed beside the data: again where they changed, as it takes time."""
 
 import hashlib
-from pathlib import Path
 
 from launch.instance import PROJECT, Instance
 from launch.supervisor import manage
 
 OURS = PROJECT / "web" / "static"
-LOCK = PROJECT / "requirements" / "run.lock"  # other packages bring their own
+SAY_WHAT = (PROJECT / "requirements" / "run.lock", PROJECT / "web" / "settings" / "base.py")  # apps bring their own
 STAMP = "gathered"
 
 
@@ -22,11 +21,7 @@ def gather(instance: Instance) -> None:
 
 def _as_they_are() -> str:
     """A sum that changes with any of them."""
-    total = hashlib.sha256(LOCK.read_bytes())
-    for path in sorted(OURS.rglob("*")):
-        total.update(_told(path))
+    total = hashlib.sha256()
+    for path in (*SAY_WHAT, *sorted(path for path in OURS.rglob("*") if path.is_file())):
+        total.update(str(path.relative_to(PROJECT)).encode() + path.read_bytes())
     return total.hexdigest()
-
-
-def _told(path: Path) -> bytes:
-    return str(path.relative_to(OURS)).encode() + (path.read_bytes() if path.is_file() else b"")
