@@ -41,7 +41,7 @@ def test_a_whole_visit_from_the_door_to_the_re_read(sheet, settings, tmp_path):
     )
 
     sheet.go("fix")
-    page.get_by_label("Which part or size").fill("16x25x1, pleated")
+    page.get_by_label("which part, what size").fill("16x25x1, pleated")
     page.get_by_role("button", name="Filter changed").click()
     expect(page.locator(".done-line")).to_contain_text("Filter changed")
     page.get_by_role("button", name="Settle and read again: round 2").click()
