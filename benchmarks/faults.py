@@ -1,7 +1,7 @@
 """What becomes of 1,000 writes of several devices while something breaks: acknowledged and lost, doubled, how soon it is
 back, and what a page says meanwhile. Against `./ruddy serve`, in a folder of its own.
 
-Run (as root, for the small disk): .venv/bin/python -m benchmarks.faults [name of a fault ...]
+Run (as root, for the small disk; with Debian's faketime, for the clock): .venv/bin/python -m benchmarks.faults [name of a fault ...]
 
 The devices do what the page's outbox does: they send a batch again until each of its entries is answered.
 """

@@ -102,7 +102,7 @@ class Residual:
 
     @cached_property
     def own_variance(self) -> float:
-        """Of a sound machine, by the errors of the readings and by how machines differ: one standard deviation squared."""
+        """Variance in a sound machine (one standard deviation squared, in the kind's form): readings and machines."""
         return (hypot(*self.pushes.values()) ** 2 + self.sound_u95**2) / K**2
 
 

@@ -20,8 +20,8 @@ from tests.web.conftest import a_picture
 from web.shell.store import every
 from web.visits import changes
 from web.visits.changes import picture_files
-from web.visits.changes.photos import SIDES, PhotoRefused, read_picture
-from web.visits.changes.picture_files import SIZES, forget_strays, give, mirror, name_of
+from web.visits.changes.photos import PhotoRefused, read_picture
+from web.visits.changes.picture_files import SIDES, forget_strays, give, mirror, name_of
 from web.visits.models import Photo
 
 
@@ -129,7 +129,7 @@ def test_an_upload_that_is_too_large_is_refused_before_it_is_read(signed_in, our
 def test_pictures_in_a_bucket_move_into_a_folder_and_back_and_no_stray_stays(in_a_bucket, ours, tmp_path):
     """A backup mirrors them, fetching what is new alone; a restore gives those that are missing."""
     kept = changes.add_photo(ours.person, uuid.uuid4(), ours.system, ours.round, "coil", a_picture())
-    names = {name_of(kept, size) for size in SIZES}
+    names = {name_of(kept, size) for size in SIDES}
     assert mirror(tmp_path) == (2, 0) and mirror(tmp_path) == (0, 0)
     before = {name: (tmp_path / name).read_bytes() for name in names}
     picture_files.forget(kept)

@@ -16,6 +16,7 @@ from web.accounts.access import need
 from web.accounts.rights import RECORD
 from web.houses.access import need_not_erased
 from web.visits.changes import picture_files
+from web.visits.changes.picture_files import SIDES
 from web.visits.models import SUBJECTS, Photo, Round
 
 # The most pixels of a format, so that none takes more than 250 MB to read. Measured with Pillow: a JPEG is read at a
@@ -25,7 +26,6 @@ MOST_PIXELS_PROGRESSIVE = 25_000_000
 AS_THEY_ARE = ("RGB", "RGBA", "L", "CMYK")  # can be made smaller before anything else is done to them
 HEIC = (b"heic", b"heix", b"hevc", b"heim", b"heis", b"mif1", b"msf1", b"avif")  # major brands, ISO/IEC 23008-12
 _one_at_a_time = threading.Lock()  # of a process, whatever is sent at once
-SIDES = {"full": 1600, "small": 320}  # the longer side, in pixels
 
 
 class PhotoRefused(ValueError):

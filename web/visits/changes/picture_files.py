@@ -13,12 +13,12 @@ from web.shell.store import every
 from web.visits.models import Photo
 
 PHOTOS = "photos"  # the store's folder of them
-SIZES = ("full", "small")
+SIDES = {"full": 1600, "small": 320}  # of each size the longer side, in pixels
 ASKED_AT_ONCE, ON_ITS_WAY = 1_000, timedelta(days=1)
 
 
 def name_of(photo: Photo, size: str) -> str:
-    """What a picture is called in the store; size: one of SIZES."""
+    """What a picture is called in the store; size: one of SIDES."""
     return f"{PHOTOS}/{photo.shop_id}/{photo.public_id}-{size}.jpg"
 
 
@@ -29,7 +29,7 @@ def keep(photo: Photo, size: str, content: bytes) -> None:
 
 def forget(photo: Photo) -> None:
     """Take the files of a picture away."""
-    for size in SIZES:
+    for size in SIDES:
         default_storage.delete(name_of(photo, size))
 
 

@@ -13,7 +13,7 @@ from django.views.decorators.http import require_GET, require_POST
 from web.houses.models import System
 from web.visits import changes
 from web.visits.access import photo_for, round_for
-from web.visits.changes.picture_files import SIZES, name_of
+from web.visits.changes.picture_files import SIDES, name_of
 from web.visits.models import Photo
 
 PLATES_SHOWN = 2
@@ -74,7 +74,7 @@ def _system(request, system_id) -> System:
 def photo(request, public_id, size):
     """A picture's file."""
     found = photo_for(request.user, public_id)
-    if size not in SIZES:
+    if size not in SIDES:
         raise Http404
     try:
         return FileResponse(default_storage.open(name_of(found, size)), content_type="image/jpeg")
