@@ -48,7 +48,7 @@ function tell(event, everywhere = true) {
   if (everywhere) channel?.postMessage(event);
 }
 
-channel?.addEventListener("message", ({ data }) => tell({ ...data, elsewhere: true }, false));
+channel?.addEventListener("message", ({ data }) => tell(data, false));
 
 // -- taking ---------------------------------------------------------------------------------------------------------------
 

@@ -172,9 +172,8 @@ export function sheet() {
       const known = input.dataset.taken ?? (value === input.dataset.stored ? input.dataset.signature : undefined);
       if (!value || (known === this.signature(input) && !again)) return;
       this.remember({ kind: "reading", name: input.dataset.field, before: this.standing(input) });
-      const item = this.takeReading(input, { value, ...this.details(input), ...more });
+      this.takeReading(input, { value, ...this.details(input), ...more });
       input.dataset.taken = this.signature(input);
-      input.dataset.pending = item.id;
       if (AIR_AT_UNIT.includes(this.stopOf(input))) this.takeServiceAtOnce();
     },
     standing(input) {
@@ -198,8 +197,8 @@ export function sheet() {
         ...what,
       };
       this.readings.set(this.slotOf(input), item.id);
+      input.dataset.pending = item.id;
       take(item);
-      return item;
     },
     nameOf(input) {
       const stop = input.closest(".stop")?.dataset.name;
@@ -311,7 +310,7 @@ export function sheet() {
     hasRun({ hasRun: minutes, strips }) {
       if (minutes) this.put("system.running_time", minutes, "min", true);
       if (strips === undefined) return;
-      const group = this.form.querySelector('fieldset[data-sight="strip_heat"]');
+      const group = this.sight("strip_heat");
       this.observe(group, "strip_heat", "off");
       this.check("strip_heat", "off", group.dataset.entry);
     },
@@ -367,20 +366,29 @@ export function sheet() {
         parameters[`${dataset.field}.confirmed`] = dataset.confirmed;
       }
     },
-    answered({ item, result, elsewhere }) {
+    answered({ item, result }) {
       if (item.round !== this.round) return;
-      if (elsewhere) return this.catchUp();
+      if (!this.isHere(item)) return this.catchUp();
       if (item.form) return this.heardOfForm(item, result, NOT_TAKEN.includes(result.status));
       if (item.kind === "reading") this.heardOfReading(item, result);
       else this.heardOfOther(item, result);
       this.preview();
+    },
+    // Was it entered, or put back, in this tab? Any tab may have sent it.
+    isHere(item) {
+      if (item.form) return document.getElementById(item.form)?.dataset.waits === item.id;
+      if (item.kind === "reading") return this.fieldOf(item)?.dataset.pending === item.id;
+      const group = item.seen && this.sight(item.seen);
+      return !group || group.dataset.entry === item.id;
+    },
+    sight(seen) {
+      return this.form.querySelector(`fieldset[data-sight="${CSS.escape(seen)}"]`);
     },
     heardOfReading(item, result) {
       const input = this.fieldOf(item);
       if (!input) return;
       if (NOT_TAKEN.includes(result.status)) {
         if (["probe", "weather"].includes(item.source)) this.say(`${result.message} ${result.hint}`); // nothing at the field is wrong
-        if (input.dataset.pending !== item.id) return;
         delete input.dataset.taken; // refused or asked: kept in the field, not stored
         this.readings.set(this.slotOf(input), item.supersedes);
         this.draft.keep(input.dataset.field, input.value);
@@ -391,7 +399,7 @@ export function sheet() {
     },
     // What was turned down is not shown as kept: words leave the list, a choice says so.
     heardOfOther(item, result) {
-      const group = item.seen && this.form.querySelector(`fieldset[data-sight="${CSS.escape(item.seen)}"]`);
+      const group = item.seen && this.sight(item.seen);
       group?.querySelector("[data-not-taken]")?.remove();
       if (!NOT_TAKEN.includes(result.status)) return;
       const text = `Not taken: ${result.message} ${result.hint}`;
@@ -474,7 +482,7 @@ export function sheet() {
         for (const caution of this.$root.querySelectorAll(`[data-caution="${seen.slice(8)}"]`)) caution.dataset.read = "";
         return;
       }
-      const group = this.form.querySelector(`fieldset[data-sight="${seen}"]`);
+      const group = this.sight(seen);
       if (!group) return;
       for (const choice of group.querySelectorAll("input[type=radio]")) choice.checked = choice.value === degree;
       [group.dataset.entry, group.dataset.degree] = [id, degree];

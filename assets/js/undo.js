@@ -23,9 +23,8 @@ export const undoing = {
     input.value = before.value;
     this.setUnit(input, before.unit, true);
     if (before.value) {
-      const item = this.takeReading(input, { value: before.value, ...this.details(input) });
+      this.takeReading(input, { value: before.value, ...this.details(input) });
       input.dataset.taken = this.signature(input);
-      input.dataset.pending = item.id;
     } else {
       this.takeReading(input, { value: "", source: "withdrawn" });
       delete input.dataset.taken;
@@ -35,7 +34,7 @@ export const undoing = {
     this.say(before.value ? `Back to ${before.value}.` : "Undone.");
   },
   undoSight({ seen, before }) {
-    const group = this.form.querySelector(`fieldset[data-sight="${seen}"]`);
+    const group = this.sight(seen);
     const id = crypto.randomUUID();
     take({ id, kind: "observation", round: this.round, seen, degree: before || "withdrawn", supersedes: group.dataset.entry ?? "", said: this.sightOf(group, before || "no answer") });
     this.check(seen, before, id);

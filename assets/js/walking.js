@@ -71,7 +71,7 @@ export const walking = {
   },
   // A thing to look at, out of its fold.
   lookAt(sight) {
-    const group = this.form.querySelector(`fieldset[data-sight="${CSS.escape(sight)}"]`);
+    const group = this.sight(sight);
     this.unfold(group);
     group?.scrollIntoView({ block: "center" });
     group?.querySelector("input")?.focus({ preventScroll: true });

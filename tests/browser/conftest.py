@@ -26,7 +26,7 @@ def pytest_collection_modifyitems(items):
 @pytest.fixture(scope="session")
 def browser_type_launch_args():
     return {
-        "executable_path": shutil.which("chromium"),
+        "executable_path": shutil.which("chromium-headless-shell"),
         "args": ["--no-sandbox", "--disable-gpu", "--disable-background-networking"],
     }
 

@@ -2,6 +2,7 @@
 two tabs.
 """
 
+import pytest
 from playwright.sync_api import expect
 
 from web.visits.models import Observation, Reading
@@ -217,15 +218,23 @@ def test_signed_out_meanwhile_nothing_is_lost(sheet):
     assert Reading.objects.count() == 1
 
 
-def test_a_second_tab_sees_what_the_first_took_and_a_correction_in_either_counts(sheet):
+@pytest.mark.parametrize("sends", ["its own", "the other's too"])
+def test_a_second_tab_sees_what_the_first_took_and_a_correction_in_either_counts(sheet, sends):
     sheet.open("read/return_unit")
+    if sends == "the other's too":
+        sheet.own_doing = ("net::ERR_FAILED",)
+        sheet.page.route("**/visits/entries/", lambda route: route.abort())
     second = sheet.page.context.new_page()
     second.goto(sheet.page.url)
     sheet.page.bring_to_front()
     sheet.type("return_unit.dry_bulb", "77.4")
+    if sends == "the other's too":
+        expect(sheet.outbox).to_contain_text("1 unsent: no connection")
+        second.evaluate("dispatchEvent(new Event('online'))")
     there = second.locator('input[data-field="return_unit.dry_bulb"]')
     second.evaluate("location.hash = 'read/return_unit'")
     expect(there).to_have_value("77.4")
+    expect(there).to_have_attribute("data-stored", "77.4")  # not only as a draft of the first
     second.bring_to_front()
     there.fill("76.4")
     there.press("Enter")

@@ -356,7 +356,6 @@ def test_no_serious_accessibility_fault_on_any_main_view_in_either_theme(sheet, 
         page.get_by_role("button", name=theme).click()
         for path in pages:
             page.goto(f"{sheet.address}{path}")
-            page.wait_for_load_state("networkidle")
             assert serious_faults(page, only=OF_A_THEME[theme]) == [], (theme, path)
         sheet.open()
         for station in stations:

@@ -31,6 +31,7 @@ from plant.faults import faults_on
 from plant.simulate import bundle
 from tests.engine.rounds import round_
 
+pytestmark = pytest.mark.xdist_group("judgement")  # the sample is drawn once
 SETTINGS = [
     Setting(device, motor, mode, source)
     for device, motor, mode, source in product(

@@ -200,6 +200,18 @@ def test_an_open_visit_is_finished_first_and_an_archive_of_before_does_not_bring
         erasing.erase(ours.person, theirs.house)
 
 
+def test_an_archive_of_before_is_not_given_out_while_the_store_does_not_forget_it(wherever, signed_in, ours):
+    with_role(ours.person, LEAD)
+    finish(ours, ours.visit)
+    work = Work.objects.create(shop=ours.shop, kind="export", state="finished")
+    default_storage.save(name_of(work), ContentFile(b"of before"))
+    address = reverse("exchange:shop_archive", args=[work.public_id])
+    assert signed_in.get(address).getvalue() == b"of before"
+    erasing.erase(ours.person, ours.house)  # its files go after the commit, which never comes here
+    assert default_storage.exists(name_of(work)) and signed_in.get(address).status_code == 404
+    assert "Fetch it" not in words(signed_in.get(reverse("exchange:archives")))
+
+
 def test_customers_past_the_shops_keeping_time_are_erased_by_themselves(signed_in, ours, theirs):
     with_role(ours.person, LEAD)
     page = reverse("exchange:stored")

@@ -130,17 +130,18 @@ def test_pictures_in_a_bucket_move_into_a_folder_and_back_and_no_stray_stays(in_
     """A backup mirrors them, fetching what is new alone; a restore gives those that are missing."""
     kept = changes.add_photo(ours.person, uuid.uuid4(), ours.system, ours.round, "coil", a_picture())
     names = {name_of(kept, size) for size in SIDES}
-    assert mirror(tmp_path) == (2, 0) and mirror(tmp_path) == (0, 0)
+    assert mirror(tmp_path) == (2, 0, 0) and mirror(tmp_path) == (0, 0, 0)
     before = {name: (tmp_path / name).read_bytes() for name in names}
     picture_files.forget(kept)
+    assert mirror(tmp_path) == (0, 0, 2), "the store has lost what is on record: a backup keeps it, and says so"
     assert give(tmp_path) == 2 and give(tmp_path) == 0
     assert {name: default_storage.open(name).read() for name in names} == before
     stray = f"photos/{ours.shop.pk}/{uuid.uuid4()}-full.jpg"
     default_storage.save(stray, ContentFile(b"of a change that was broken off"))
-    assert mirror(tmp_path) == (1, 0) and forget_strays(ours.shop) == 0, "it may be on its way into the record"
+    assert mirror(tmp_path) == (1, 0, 0) and forget_strays(ours.shop) == 0, "it may be on its way into the record"
     with patch.object(picture_files, "ON_ITS_WAY", timedelta(0)):
         assert forget_strays(ours.shop) == 1
-    assert mirror(tmp_path) == (0, 1) and set(every("photos")) == names
+    assert mirror(tmp_path) == (0, 1, 0) and set(every("photos")) == names
 
 
 def test_a_store_that_does_not_answer_keeps_nothing_and_says_so_honestly(in_a_bucket, signed_in, ours):

@@ -13,21 +13,23 @@ from zoneinfo import ZoneInfo
 from django.core.files.base import ContentFile, File
 from django.core.files.storage import default_storage
 from django.db import transaction
-from django.db.models import QuerySet
+from django.db.models import Max, QuerySet
 from django.utils import timezone
 
+from web.accounts.models import Shop
 from web.background.kinds import Kind, Step
-from web.background.models import Work
+from web.background.models import FINISHED, Work
 from web.exchange import archive, report
 from web.exchange.intake import IntakeRefused, take_in
 from web.exchange.services import EXPORTS, taken_said, waits_at
-from web.houses.models import System
+from web.houses.models import House, System
 from web.shell.bridge import shown_in
 from web.shell.store import every, forget_folder
 from web.visits.models import Round
 
 AT_ONCE = 10  # machines in a step
 REPORTS_AT_ONCE = 1  # a report takes about a second
+PACKED = ("export", "reports")  # the kinds of work that leave something to fetch
 KEPT_FOR = timedelta(days=7)
 IN_MEMORY = 8 * 2**20  # a larger archive is packed on the disk
 
@@ -37,9 +39,19 @@ def name_of(work: Work) -> str:
     return f"{_parts(work)}.zip"
 
 
+def fetchable(shop: Shop, works: Iterable[Work]) -> set[Work]:
+    """The work of a shop that left something to fetch: packed, still in the store, and begun after the last customer
+    was erased.
+    """
+    erased = House.objects.filter(shop=shop).aggregate(last=Max("erased_at"))["last"]
+    packed = (work for work in works if work.kind in PACKED and work.state == FINISHED)
+    of_now = (work for work in packed if erased is None or work.created_at > erased)
+    return {work for work in of_now if default_storage.exists(name_of(work))}
+
+
 def forget_exports(shop) -> None:
     """Take away what waits to be fetched: a record of before somebody was erased."""
-    for work in Work.objects.filter(shop=shop, kind__in=("export", "reports")):
+    for work in Work.objects.filter(shop=shop, kind__in=PACKED):
         default_storage.delete(name_of(work))
         forget_folder(_parts(work))
 

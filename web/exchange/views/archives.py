@@ -10,13 +10,13 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from web.background import services as background
 from web.background.access import work_for
-from web.background.models import FINISHED, Work
+from web.background.models import Work
 from web.exchange import services
 from web.exchange.archive import write_archive
 from web.exchange.bundles import bundle_of_visit
 from web.exchange.forms import ArchiveForm
 from web.exchange.intake import IntakeRefused
-from web.exchange.tasks import name_of
+from web.exchange.tasks import fetchable, name_of
 from web.history import lead
 from web.houses.access import house_for, system_for
 from web.houses.models import System
@@ -81,9 +81,12 @@ def start_reports(request):
 def of_shop(request, public_id):
     """The archive of the shop, or the reports, once they are packed."""
     work = work_for(request.user, public_id)
-    if not _waits(work):
+    if not fetchable(request.user.shop, [work]):
         raise Http404
-    archive = default_storage.open(name_of(work))
+    try:
+        archive = default_storage.open(name_of(work))
+    except FileNotFoundError:  # tidied away meanwhile
+        raise Http404 from None
     answer = FileResponse(archive, as_attachment=True, filename=f"{work.kind}.zip", content_type="application/zip")
     answer["Cache-Control"] = "private, no-store"
     return answer
@@ -101,13 +104,9 @@ def page(request):
         else:
             return redirect("exchange:archives")
     works = Work.objects.visible_to(request.user).filter(kind__in=(EXPORT, REPORTS, TAKE_IN)).newest()[:LISTED]
-    waiting = [(work, _waits(work)) for work in works]
+    there = fetchable(request.user.shop, works)
+    waiting = [(work, work in there) for work in works]
     return render(request, "exchange/archives.html", {"form": form, "works": waiting, "here": "shop"})
-
-
-def _waits(work: Work) -> bool:
-    """Whether there is something to fetch."""
-    return work.kind in (EXPORT, REPORTS) and work.state == FINISHED and default_storage.exists(name_of(work))
 
 
 def _sent(request, systems: list[System], name: str) -> FileResponse:

@@ -1,8 +1,10 @@
 """Where the files of pictures lie in the store: by shop and number. A file of a picture on record never changes."""
 
 import os
+import re
 from datetime import timedelta
 from pathlib import Path
+from uuid import UUID
 
 from django.core.files.base import ContentFile, File
 from django.core.files.storage import default_storage
@@ -14,6 +16,7 @@ from web.visits.models import Photo
 
 PHOTOS = "photos"  # the store's folder of them
 SIDES = {"full": 1600, "small": 320}  # of each size the longer side, in pixels
+NAMED = re.compile(rf"{PHOTOS}/(\d+)/([0-9a-f-]{{36}})-\w+\.jpg")  # by the shop and the number: see name_of
 ASKED_AT_ONCE, ON_ITS_WAY = 1_000, timedelta(days=1)
 
 
@@ -39,19 +42,24 @@ def forget_strays(shop: Shop) -> int:
     """
     names, gone = list(every(f"{PHOTOS}/{shop.pk}")), 0
     for at in range(0, len(names), ASKED_AT_ONCE):
-        by_name = {name: name.rsplit("/", 1)[-1].rsplit("-", 1)[0] for name in names[at : at + ASKED_AT_ONCE]}
-        known = Photo.objects.filter(shop=shop, public_id__in=set(by_name.values()))
-        on_record = {str(number) for number in known.values_list("public_id", flat=True)}
-        for name in (name for name, number in by_name.items() if number not in on_record):
+        for name in _of_no_record(names[at : at + ASKED_AT_ONCE]):
             if default_storage.get_modified_time(name) < timezone.now() - ON_ITS_WAY:
                 default_storage.delete(name)
                 gone += 1
     return gone
 
 
-def mirror(folder: Path) -> tuple[int, int]:
-    """Make a folder hold the files of all pictures, fetching those alone that it has not; how many were fetched, and
-    how many are gone from the store and went here.
+def _of_no_record(names: list[str]) -> list[str]:
+    """Those files that no picture is on record of."""
+    said = {name: (int(named[1]), UUID(named[2])) for name in names if (named := NAMED.fullmatch(name))}
+    numbers = {number for _, number in said.values()}
+    on_record = set(Photo.objects.filter(public_id__in=numbers).values_list("shop_id", "public_id"))
+    return [name for name in names if said.get(name) not in on_record]
+
+
+def mirror(folder: Path) -> tuple[int, int, int]:
+    """Make a folder hold the files of all pictures, fetching those alone that it has not; how many were fetched, how
+    many went here because their picture is on record no more, and how many stay though the store has lost them.
     """
     wanted = set(every(PHOTOS))
     have = {str(path.relative_to(folder)) for path in (folder / PHOTOS).rglob("*.jpg")}
@@ -62,9 +70,11 @@ def mirror(folder: Path) -> tuple[int, int]:
         with default_storage.open(name) as file, part.open("wb") as out:
             out.writelines(file.chunks())
         os.replace(part, path)
-    for name in have - wanted:
+    lost = sorted(have - wanted)
+    gone = [name for at in range(0, len(lost), ASKED_AT_ONCE) for name in _of_no_record(lost[at : at + ASKED_AT_ONCE])]
+    for name in gone:
         (folder / name).unlink(missing_ok=True)
-    return len(wanted - have), len(have - wanted)
+    return len(wanted - have), len(gone), len(lost) - len(gone)
 
 
 def give(folder: Path) -> int:
