@@ -28,7 +28,7 @@ from engine.diagnosis.verdict import (
     Case,
     Verdict,
     airflow_proved,
-    flow_group,
+    found_by_rule,
     out_of_range,
     verdict_of,
 )
@@ -108,7 +108,7 @@ def diagnose(
     residuals = tuple(r for r in table.residuals if not (CIRCUIT in withheld and r.kind.id in CIRCUIT_KINDS))
     excluded = ("other_size",) if with_baseline else ()
     drifts = {id_: trend for id_, trend in trends.items() if id_ in table.quantities and is_told(trend)}
-    ranked = rank(residuals, _seen(round_), setting, excluded, flow_group(table), ways_of(drifts))
+    ranked = rank(residuals, _seen(round_), setting, excluded, found_by_rule(table), ways_of(drifts))
     conclusion = concluded(ranked, residuals, shown)
     basics = tuple(missing_basics(round_, setting, table.measured.airflows.measured))
     likeliest = _likeliest(ranked, residuals, shown)

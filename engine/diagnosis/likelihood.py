@@ -172,8 +172,8 @@ def rank(
     """Rank every cause by residuals and looks. excluded: causes that cannot be, such as another machine's plate when
     the baseline has the same.
 
-    told: a group that a house rule finds already, such as airflow measured under the shop's limit: what does not
-    explain it is as rare as a wrong finding.
+    told: a group that a rule finds already, such as airflow measured under the shop's limit: what does not explain it
+    is as rare as a wrong finding.
     drifts: quantity -> -1 or +1, what earlier visits tell that drifts.
     """
     of, known = hypotheses_for(tuple(r.kind.id for r in residuals), setting), tuple(causes_in(setting))

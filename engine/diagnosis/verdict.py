@@ -161,6 +161,15 @@ def flow_group(table: Table) -> str:
     return {-1: "low_airflow", 0: "", 1: "high_airflow"}[q.side]
 
 
+def found_by_rule(table: Table) -> str:
+    """The group that a rule of the shop or the trade finds in the readings themselves, before any cause is weighed: a
+    flow out of its limits, else a supply duct that gains (in heating loses) more than a duct does; '' for none.
+    """
+    duct = table.get("unit_to_register")
+    towards_the_rooms = -1 if table.measured.round.mode == "heating" else 1
+    return flow_group(table) or ("supply_duct" if duct is not None and duct.side == towards_the_rooms else "")
+
+
 def verdict_of(case: Case) -> Verdict:
     """The verdict of the first rule that answers."""
     return next(found for rule in RULES if (found := rule(case)) is not None)

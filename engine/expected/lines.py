@@ -6,7 +6,7 @@ efficiency class and grows with the heat to be given off. Classes and tolerances
 """
 
 from dataclasses import dataclass
-from math import hypot
+from math import hypot, sqrt
 
 from engine.constants import (
     DEFAULT_TARGET_SUBCOOLING,
@@ -61,11 +61,23 @@ def condensing_over_ambient_f(efficiency_class: str, load: float = 1.0, rules: H
 
 @dataclass(frozen=True)
 class TargetSubcooling:
-    """The target [°F], whether the plate names it, and how sound machines scatter about it [°F, 95 %]."""
+    """The target [°F], whether the plate names it and the metering device holds it, and how sound machines scatter
+    about it [°F, 95 %].
+    """
 
     value_f: float
     of_plate: bool
+    held: bool
     spread_f: float
+
+    @property
+    def is_exact(self) -> bool:
+        """Whether the plate names it and the metering device holds it."""
+        return self.of_plate and self.held
+
+    def tolerance_f(self, exact_f: float) -> float:
+        """A tolerance [°F] that is meant for an exact target, widened by how much further this one scatters."""
+        return exact_f if self.is_exact else hypot(exact_f, sqrt(self.spread_f**2 - SUBCOOLING_SPREAD.value**2))
 
 
 def target_subcooling(plate_f: float | None, held: bool = True, outdoor_f: float | None = None) -> TargetSubcooling:
@@ -78,7 +90,7 @@ def target_subcooling(plate_f: float | None, held: bool = True, outdoor_f: float
     spread = STAND_IN_SUBCOOLING_SPREAD.value if plate_f is None or not held else SUBCOOLING_SPREAD.value
     if not held and outdoor_f is not None:
         spread = hypot(spread, ORIFICE_APPROACH_PER_F.value * (outdoor_f - RATING_OUTDOOR.value))
-    return TargetSubcooling(value, plate_f is not None, spread)
+    return TargetSubcooling(value, plate_f is not None, held, spread)
 
 
 def orifice_target_superheat_f(return_wet_bulb_f: float, outdoor_f: float) -> float | None:

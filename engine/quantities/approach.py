@@ -17,7 +17,8 @@ from engine.uncertainty.estimate import Estimate, missing
 
 def approach(m: Measured, e: Expected) -> Quantity | None:
     """Approach [°F]. Of unknown class the bare limit for modern equipment is all the trade has, and the words say so.
-    Cooling, air source.
+    The shop's tolerance is for a target subcooling that is held: of a stand-in, or behind a fixed orifice, the liquid
+    line scatters as its subcooling does. Cooling, air source.
     """
     round_, plate = m.round, m.round.equipment
     outdoor, liquid = round_.value("outdoor", "dry_bulb"), round_.value("liquid_line_outdoor", "temperature")
@@ -26,7 +27,7 @@ def approach(m: Measured, e: Expected) -> Quantity | None:
     target = target_subcooling(plate.target_subcooling_f, plate.metering_device == TXV, outdoor)
     over = e.over_ambient
     level = over.value - target.value_f
-    tolerance = (round_.rules.approach_tolerance_f, round_.rules.approach_tolerance_f)
+    tolerance = (target.tolerance_f(round_.rules.approach_tolerance_f),) * 2
     if plate.seer is None:
         tolerance = (max(level, tolerance[0]), max(APPROACH_LIMIT_UNKNOWN_CLASS.value - level, tolerance[1]))
     spread = hypot(over.u95, target.spread_f)
@@ -52,7 +53,12 @@ def approach(m: Measured, e: Expected) -> Quantity | None:
         tolerance,
         pushes=pushes,
         authority="class_unknown" if plate.seer is None else "class",
-        basis={"over_ambient_f": over.value, "subcooling_f": target.value_f, "of_plate": target.of_plate},
+        basis={
+            "over_ambient_f": over.value,
+            "subcooling_f": target.value_f,
+            "of_plate": target.of_plate,
+            "held": target.held,
+        },
         at=At("liquid_line_outdoor", "temperature", outdoor, own_u95=round_.line_u95_f("liquid_line_outdoor")),
         residual=residual,
     )

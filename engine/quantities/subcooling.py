@@ -23,8 +23,7 @@ def subcooling(m: Measured) -> Quantity | None:
     target = target_subcooling(plate.target_subcooling_f, plate.metering_device == TXV, outdoor)
     pushes = {s: -p for s, p in m.clamp("liquid_line_outdoor").items()} | {SATURATION_SOURCES["bubble"]: condensing.u95}
     measured = Estimate(condensing.value - line, hypot(*pushes.values()), "°F")
-    exact = target.of_plate and plate.metering_device == TXV
-    tolerance = m.round.rules.subcooling_tolerance_f if exact else target.spread_f
+    tolerance = m.round.rules.subcooling_tolerance_f if target.is_exact else target.spread_f
     residual = {
         "machine": {SUBCOOLING_OF_SOUND: target.spread_f}, "model_u95": 0.0, "repeat_u95": SUBCOOLING_SPREAD.value,
         "slopes": {"liquid_line_outdoor": -1.0}, "lowest": -target.value_f,
@@ -36,6 +35,6 @@ def subcooling(m: Measured) -> Quantity | None:
         Estimate(target.value_f, 0.0, "°F"),
         (tolerance, tolerance),
         pushes=pushes,
-        authority="plate" if exact else "plate_not_held" if target.of_plate else "stand_in_target",
+        authority="plate" if target.is_exact else "plate_not_held" if target.of_plate else "stand_in_target",
         residual=residual,
     )

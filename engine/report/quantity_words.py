@@ -148,6 +148,10 @@ def _basis(q: Quantity, words: Words) -> str:
     if "over_ambient_f" in q.basis:
         over, subcooling = (words.difference(q.basis[name], 0) for name in ("over_ambient_f", "subcooling_f"))
         text = f"; {over} condensing over outdoor air less {subcooling} subcooling"
+        if not q.basis["held"]:
+            text += ", which only a TXV holds"
+        elif not q.basis["of_plate"]:
+            text += ", the usual stand-in"
     return text + _beside(q, words) + (_of_kind(q, words) if "kind_count" in q.basis else "")
 
 

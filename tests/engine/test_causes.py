@@ -54,6 +54,15 @@ def test_signs_have_the_directions_the_trade_knows(cause, kind):
         assert not (signs - {"0"}) - set(TRADE[cause][kind]), (device, levels)
 
 
+@pytest.mark.parametrize(("gain_f", "state", "group"), [(3.0, SOUND, HEALTHY), (5.5, CAUSE, "supply_duct")])
+def test_a_duct_that_warms_the_air_by_more_than_a_duct_does_is_told(gain_f, state, group):
+    """Plenum to register up to 3 or 4 °F is a duct run (common practice, no single source): what is read there over
+    that is no matter of likelihood.
+    """
+    assessed, said = judge(with_readings(walk(liquid=101.0), ("supply_register", "dry_bulb", 55.2 + gain_f)))
+    assert (assessed.verdict.state, assessed.verdict.group) == (state, group), said
+
+
 def test_losing_charge_raises_the_approach_first_and_only_a_severe_loss_brings_it_back():
     """Approach = condensing over outdoor air less subcooling: subcooling goes first. Approach charging charts say the
     same.

@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 
 from engine.assessment import assess, table_of
+from engine.constants import ORIFICE_APPROACH_PER_F
 from engine.expected.cooling import power_fraction
 from engine.physics.refrigerant.properties import refrigerant
 from engine.physics.water.exchanger import Grid, flow_from_drop
@@ -97,6 +98,25 @@ def test_an_unknown_class_has_one_expected_approach_and_one_state_everywhere():
     assert "bare limit for modern equipment" in sentence(q, FAHRENHEIT, found.table)
     over = assess(walk(liquid=110.0, seer=None)).table["approach"]
     assert over.state == "out of range", "over 15 °F: common practice for modern equipment of unknown class"
+
+
+@pytest.mark.parametrize(("device", "plate_f", "outdoor_f", "extra_f", "said"), [
+    ("txv", 10.0, 95.0, 0.0, "less 10 °F subcooling): in range"),
+    ("txv", None, 95.0, 27**0.5, "the usual stand-in"),
+    ("fixed_orifice", 10.0, 95.0, 27**0.5, "which only a TXV holds"),
+    ("fixed_orifice", 10.0, 75.0, (27 + (20 * ORIFICE_APPROACH_PER_F.value) ** 2) ** 0.5, "which only a TXV holds"),
+])  # fmt: skip
+def test_an_approach_is_held_as_closely_as_its_subcooling(device, plate_f, outdoor_f, extra_f, said):
+    """The usual ±4 °F is for a target that a TXV holds within ±3 °F. A subcooling that may stand 6 °F off takes the
+    liquid line along by as much: 6² - 3² = 27 (by hand; common practice for the figures).
+    """
+    given = walk(
+        liquid=outdoor_f + 10.0, outdoor_f=outdoor_f, metering_device=device, target_subcooling_f=plate_f, seer=14.0
+    )
+    found = assess(given)
+    q = found.table["approach"]
+    assert q.low == q.high == pytest.approx((4.0**2 + extra_f**2) ** 0.5)
+    assert said in sentence(q, FAHRENHEIT, found.table)
 
 
 def test_a_round_is_as_expected_against_itself_and_lasting_errors_cancel():
