@@ -35,9 +35,10 @@ TRUTH = {
     "loose_liquid_clamp": "liquid_clamp", "loose_suction_clamp": "suction_clamp",
 }  # fmt: skip
 HEATING_TRUTH = {"dirty_condenser": "outdoor_coil", "weak_condenser_fan": "outdoor_coil"}
+HOT = "discharge_line"
 AIR = ("outdoor", "return_unit", "supply_plenum", "system")
 LINES = (*AIR, "liquid_line_outdoor", "liquid_line_indoor", "suction_line_outdoor", "suction_line_indoor")
-WITH_GAUGES = "full walk, gauges"
+WITH_GAUGES, WITH_DISCHARGE = "full walk, gauges", "full walk, discharge line"
 SETS = {"full walk": None, "air and lines": LINES, "air only": AIR}
 IN_HEATING = {"full walk": None, "air only": AIR}
 WATER = ("water_in", "water_out", "water_loop", "system")
@@ -95,13 +96,20 @@ def cut(round_: Round, places: tuple[str, ...] | None) -> Round:
     )
 
 
+def without(place: str, round_: Round) -> Round:
+    """A round in which a place was not read."""
+    return replace(round_, readings=tuple(r for r in round_.readings if r.place != place))
+
+
 def scores(arguments: tuple[int, int, str, bool, bool]) -> list[Score]:
     """One simulated visit, judged every way. arguments: seed, row, kind, shifted, in heating."""
     seed, row, kind, shifted, heating = arguments
     by_water = kind == "ground_source"
     names = WATER_TRUTH if by_water else HEATING_TRUTH if heating else {}
-    visit = visit_of(bundle(seed, row, kind, shifted=shifted, baseline=True, heating=heating, gauges=True))
-    by_gauge, first = visit.rounds[0][1], without_gauges(visit.rounds[0][1])
+    more = {"baseline": True, "gauges": True, "discharge": not by_water}
+    visit = visit_of(bundle(seed, row, kind, shifted=shifted, heating=heating, **more))
+    hot = without_gauges(visit.rounds[0][1])
+    by_gauge, first = without(HOT, visit.rounds[0][1]), without(HOT, hot)
     truth = [(names.get(cause, cause), severity) for cause, severity in truth_of(visit.name)]
     severity = TWO if len(truth) > 1 else truth[0][1] if truth else "sound"
     causes = tuple(cause for cause, _ in truth) or (HEALTHY,)
@@ -114,6 +122,7 @@ def scores(arguments: tuple[int, int, str, bool, bool]) -> list[Score]:
         found.append(_score(f"{how}, baseline", assess(round_, table_of(cut(visit.baseline, places))), since, severity))
     if by_water:
         return found
+    found.append(_score(WITH_DISCHARGE, assess(hot), causes, severity))
     found.append(_score(WITH_GAUGES, assess(by_gauge), causes, severity))
     return found if heating else [*found, _thumb(first, causes, severity)]
 
@@ -222,7 +231,7 @@ def report(runs: dict[str, list[Score]], count: int, seed: int) -> str:
     """The page."""
     head = "| judged by | severity | visits | right | right group | wrong | false alarm | missed | withheld | right first | harmful | said right, 95 % |"
     sets = dict.fromkeys((*SETS, *BY_WATER))
-    ways = [how + more for how in sets for more in ("", ", baseline")] + [WITH_GAUGES, "rule of thumb"]
+    ways = [how + more for how in sets for more in ("", ", baseline")] + [WITH_DISCHARGE, WITH_GAUGES, "rule of thumb"]
     lines = [
         "# How often the judgement is right",
         "",
@@ -243,7 +252,7 @@ def report(runs: dict[str, list[Score]], count: int, seed: int) -> str:
                 f"{f'ratio {ours / thumb:.2f}' if thumb else 'of too few visits for a ratio'}.",
                 "",
             ]
-        for how in [way for way in (*sets, WITH_GAUGES) if any(s.how == way for s in rows)]:
+        for how in [way for way in (*sets, WITH_DISCHARGE, WITH_GAUGES) if any(s.how == way for s in rows)]:
             off, bins = calibration(rows, how)
             lines += [
                 f"Calibration, {how}: {off:.1f} points off on average.",

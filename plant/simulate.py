@@ -104,6 +104,7 @@ def main(arguments: list[str] | None = None) -> int:
         "--baseline", action="store_true", help="with a sealed round of the same machine sound, in other weather"
     )
     parser.add_argument("--gauges", action="store_true", help="with both refrigerant pressures")
+    parser.add_argument("--discharge", action="store_true", help="with the discharge line")
     parser.add_argument(
         "--shifted", action="store_true", help="machines, instruments and nameplates that are not what they seem"
     )
@@ -113,7 +114,8 @@ def main(arguments: list[str] | None = None) -> int:
     kind = "heat_pump" if chosen.heating and chosen.kind == "air_conditioner" else chosen.kind
     for row in range(chosen.count):
         how = (chosen.shifted, chosen.baseline, chosen.heating, chosen.gauges)
-        print(json.dumps(bundle(chosen.seed, row, kind, chosen.fault, chosen.severity, *how)))
+        made = bundle(chosen.seed, row, kind, chosen.fault, chosen.severity, *how, discharge=chosen.discharge)
+        print(json.dumps(made))
     return 0
 
 
@@ -128,9 +130,11 @@ def bundle(
     heating: bool = False,
     gauges: bool = False,
     population: Population | None = None,
+    discharge: bool = False,
 ) -> dict[str, Any]:
-    """One bundle. Where a draw has no steady state the next is drawn: a row is never made up. gauges: both pressures
-    were read too; every other reading is the same without them. population: whose machines; any where left out.
+    """One bundle. Where a draw has no steady state the next is drawn: a row is never made up. gauges, discharge: both
+    pressures, or the discharge line, were read too; every other reading is the same without them. population: whose
+    machines; any where left out.
     """
     for attempt in range(TRIES):
         random = Random(f"{seed}:{row}:{attempt}")
@@ -142,6 +146,8 @@ def bundle(
                 _off(drawn["rounds"][0]["readings"], population.probe_off_f)
             if gauges:
                 drawn["rounds"][0]["readings"] += _by_gauge(Random(f"{seed}:{row}:gauges"), found)
+            if discharge:
+                drawn["rounds"][0]["readings"].append(_hot_line(Random(f"{seed}:{row}:discharge"), found))
             return drawn
         except EngineError as error:
             trouble = error
@@ -339,6 +345,13 @@ def _by_gauge(random: Random, found: Run) -> list[dict[str, Any]]:
         read = psig + random.gauss(0, (GAUGE_SHARE * abs(psig) + GAUGE_FLOOR_PSI) / 2)
         rows.append({"place": place, "quantity": "pressure", "value": round(read, 1), "unit": "psi"})
     return rows
+
+
+def _hot_line(random: Random, found: Run) -> dict[str, Any]:
+    """The discharge line as a clamp shows it: under the vapor in it, by how well it is covered (working figures)."""
+    under_f = abs(random.gauss(3.0, 2.5))
+    read = round(found.values["discharge_line", "temperature"] - under_f, 1)
+    return {"place": "discharge_line", "quantity": "temperature", "value": read, "unit": "degF"}
 
 
 def _seen(found: Run) -> dict[str, str]:

@@ -9,16 +9,26 @@ engine.diagnosis.cooling_causes, heating_causes, water_causes.
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
+from engine.physics.refrigerant.compression import PER_CONDENSING_F, PER_EVAPORATING_F, PER_SUCTION_F
+
 HEALTHY = "healthy"
 Levels = tuple[float, ...]
 
 
-# What gauges and lines make together, from the signs of each: quantity -> the others, with their sign.
+HOT_GAS = "hot_gas"
+# What gauges and lines make together, from the signs of each: quantity -> the others, with their sign. The discharge
+# follows from what the compressor draws in and works between; HOT_GAS [°F] is what a cause adds to that itself:
+# a compressor that has worn works its vapor over and over; liquid that comes back with it boils in it, and each percent
+# of it takes some 2.5 °F (its latent heat over the vapor's specific heat).
 BY_GAUGE = {
+    "discharge": {
+        **dict.fromkeys(("suction", "suction_rise", "true_suction"), PER_SUCTION_F), "evaporating": PER_EVAPORATING_F,
+        **dict.fromkeys(("approach", "heat_approach", "subcooling"), PER_CONDENSING_F), HOT_GAS: 1.0,
+    },
     "superheat": {"suction": 1.0, "suction_rise": 1.0, "true_suction": 1.0, "evaporating": -1.0},
     "condensing": {"approach": 1.0, "subcooling": 1.0},
     "heat_condensing": {"heat_approach": 1.0, "subcooling": 1.0},
-}
+}  # fmt: skip
 
 
 def _sum(signs: Mapping[str, Levels], parts: Mapping[str, float]) -> Levels:

@@ -29,6 +29,8 @@ itself, because it costs little capacity. How the numbers come about, each from 
   it read as 6 °F on R-410A, where saturation rises by some 5 psi for each °F, and all of that as subcooling.
 - A coil fed too much evaporates warmer; the suction is denser by 2 % for each °F, and the compressor draws more.
 - Compressor watts go with flow and head. Condenser air rise goes with the heat over the airflow.
+- A weak compressor puts more work into each pound: its draw over its capacity, 6 % more where it has lost 12 %, of some
+  110 °F that a sound one adds. Behind an orifice it floods besides, as all that floods cools the discharge.
 
 Signs of direction: engine physics and common practice, no single source. Sizes are good to about a third, and are used
 so.
@@ -71,7 +73,9 @@ _SIZE = of_another_size(
 )  # fmt: skip
 _COLDER_HELD = tuple(h * 15 for h in HELD)
 # An orifice feeds on at less load: superheat goes, and with it what keeps the evaporating temperature down.
-_FEEDS_ON: dict[str, Levels] = {"evaporating": (-1.5, -4.0, -7.0, -12.0), "suction": (-2.5, -7.0, -11.0, -16.0)}
+_FEEDS_ON: dict[str, Levels] = {
+    "evaporating": (-1.5, -4.0, -7.0, -12.0), "suction": (-2.5, -7.0, -11.0, -16.0), "hot_gas": (-3.0, -9.0, -18.0, -30.0)
+}  # fmt: skip
 _HOLDS: dict[str, dict[str, Levels]] = {
     ORIFICE: _FEEDS_ON,
     CONSTANT_AIRFLOW: {
@@ -109,7 +113,7 @@ COOLING = (
     Cause("overcharge", "Overcharged", "charge_high", 3.0,
           {"approach": (-4.0, -6.5, -8.5), "amps": (0.03, 0.06, 0.12), "capacity": (0.01, 0.0, -0.02), "subcooling": (6.0, 10.0, 16.0)},
           {ORIFICE: {"approach": (-2.5, -4.5, -6.0), "amps": (0.02, 0.05, 0.09), "suction": (-4.0, -7.0, -9.0), "suction_rise": (-1.0, -2.5, -3.0), "evaporating": (0.5, 1.5, 3.0),
-                     "subcooling": (4.0, 7.0, 11.0), "capacity": (0.0, -0.02, -0.05),
+                     "subcooling": (4.0, 7.0, 11.0), "hot_gas": (-3.0, -9.0, -14.0), "capacity": (0.0, -0.02, -0.05),
                      "split": (0.0, -0.013, -0.033)}},
           why="more liquid stands in the condenser: the line comes nearer to outdoors, the head and the amps go up"),
     Cause("restriction", "Liquid line restricted", "starved", 1.5, _starved((-3.0, -6.0, -9.0, -11.0), (2.0, 6.0, 14.0, 22.0), _BACKS_UP), _ORIFICE_STARVES,
@@ -118,7 +122,7 @@ COOLING = (
           why="liquid backs up and cools towards outdoors, with no drop along the line; the evaporator starves"),
     Cause("overfeeding", "Metering device overfeeding", "overfed", 1.5,
           {"suction": (-4.0, -7.0, -9.0), "suction_rise": (-1.0, -2.0, -3.0), "evaporating": (1.0, 2.0, 3.0), "capacity": (0.0, -0.01, -0.03), "split": (0.0, -0.007, -0.02)},
-          {ORIFICE: {"approach": (2.0, 5.0, 8.0), "subcooling": (-2.0, -5.0, -8.0), "amps": (0.02, 0.05, 0.09)}},
+          {ORIFICE: {"approach": (2.0, 5.0, 8.0), "subcooling": (-2.0, -5.0, -8.0), "amps": (0.02, 0.05, 0.09), "hot_gas": (-3.0, -8.0, -16.0)}},
           why="the suction line comes down to the evaporating temperature; behind an orifice, what floods the evaporator is missing in the condenser"),
     Cause("dirty_condenser", "Condenser dirty", "condenser", 6.0,
           {"capacity": LESS, "split": SPLIT, "approach": (5.0, 12.0, 22.0, 38.0), "condenser_rise": (0.3, 0.65, 1.0, 1.4), "amps": (0.06, 0.15, 0.3, 0.45), "suction": (0.5, 1.0, 2.0, 4.0),
@@ -132,12 +136,12 @@ COOLING = (
           why="less air takes the heat: it leaves hotter, the liquid line and the amps go up"),
     Cause("non_condensables", "Non-condensables", "condenser", 0.8,
           {"approach": (0.5, 1.5, 3.0), "subcooling": (5.0, 10.0, 18.0), "amps": (0.06, 0.15, 0.3), "capacity": (-0.01, -0.02, -0.05), "split": (-0.007, -0.013, -0.033)},
-          {ORIFICE: {"suction": (-3.0, -6.0, -9.0), "suction_rise": (-1.0, -2.0, -3.0), "evaporating": (0.5, 1.0, 2.0), "approach": (2.0, 5.0, 8.0)}},
+          {ORIFICE: {"suction": (-3.0, -6.0, -9.0), "suction_rise": (-1.0, -2.0, -3.0), "evaporating": (0.5, 1.0, 2.0), "approach": (2.0, 5.0, 8.0), "hot_gas": (-8.0, -18.0, -30.0)}},
           why="gas that will not condense adds its own pressure: amps up with the condenser's air as it should be"),
     Cause("weak_compressor", "Compressor weak", "compressor", 1.5,
           {"capacity": LESS, "split": SPLIT, "suction": (1.5, 3.0, 6.0, 12.0), "evaporating": (1.5, 3.0, 6.0, 12.0), "approach": (-0.7, -1.7, -3.5, -7.0), "amps": (-0.03, -0.07, -0.14, -0.25), "condenser_rise": GIVES_LESS,
-           "subcooling": (-0.3, -0.7, -1.5, -3.0)},
-          {ORIFICE: {"suction": (0.0, -1.0, -2.0, -3.0), "suction_rise": (-1.0, -2.0, -3.0, -3.0), "approach": (0.5, 1.5, 3.0, 3.0)}},
+           "subcooling": (-0.3, -0.7, -1.5, -3.0), "hot_gas": (2.0, 6.0, 16.0, 50.0)},
+          {ORIFICE: {"suction": (0.0, -1.0, -2.0, -3.0), "suction_rise": (-1.0, -2.0, -3.0, -3.0), "approach": (0.5, 1.5, 3.0, 3.0), "hot_gas": (0.0, -4.0, -8.0, -10.0)}},
           why="it pumps less: suction warmer, less heat, less draw, with the liquid line about where it was"),
     Cause("return_leak", "Return leak from a hot space", "return_duct", 3.0, {"grille_to_unit": (2.5, 5.5, 9.0)},
           why="the air at the unit is warmer than at the grille"),
@@ -155,6 +159,8 @@ COOLING = (
           why="only what rests on the liquid line's clamp is off"),
     Cause("suction_clamp", "Suction line clamp loose or in the wrong place", "probe", 1.5, probe=("suction_line_outdoor", (3.0, 6.5, 12.0)),
           why="only what rests on the suction line's clamp is off"),
+    Cause("discharge_clamp", "Discharge line clamp loose or in the wrong place", "probe", 1.0, probe=("discharge_line", (-40.0, -20.0, -10.0)),
+          why="only the discharge line's clamp is off: open to the air it reads too cold"),
     Cause("supply_probe", "Supply probe wrong", "probe", 1.0, probe=("supply", (-6.0, -3.0, 3.0, 6.0)),
           why="the air side is off, the lines and the draw are not"),
     Cause("return_probe", "Return probe wrong", "probe", 0.6, probe=("return", (-6.0, -3.0, 3.0, 6.0)),

@@ -45,7 +45,7 @@ NO_TRENDS: Mapping[str, Trend] = MappingProxyType({})
 CIRCUIT_KINDS = (
     "approach", "suction", "suction_rise", "liquid_drop", "condenser_rise", "amps", "superheat", "subcooling",
     "evaporating", "condensing",
-    "heat_approach", "heat_condensing", "true_suction",
+    "heat_approach", "heat_condensing", "true_suction", "discharge",
 )  # fmt: skip
 
 
@@ -107,6 +107,8 @@ def diagnose(
     withheld = [f.withholds for f in findings]
     residuals = tuple(r for r in table.residuals if not (CIRCUIT in withheld and r.kind.id in CIRCUIT_KINDS))
     excluded = ("other_size",) if with_baseline else ()
+    if "discharge" not in [r.kind.id for r in residuals]:
+        excluded = (*excluded, "discharge_clamp")  # a clamp that few have on is no suspect before it is
     drifts = {id_: trend for id_, trend in trends.items() if id_ in table.quantities and is_told(trend)}
     ranked = rank(residuals, _seen(round_), setting, excluded, found_by_rule(table), ways_of(drifts))
     conclusion = concluded(ranked, residuals, shown)

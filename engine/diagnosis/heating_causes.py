@@ -19,6 +19,7 @@ energy balance:
 - Liquid that stands 16 °F colder carries some 7 % more heat in: 16 x 0.4 BTU/lb°F over some 90 BTU/lb.
 - A fixed piston goes on feeding: what lets the compressor pump less, a worn one or a cold outdoor coil, drains the indoor
   coil into the outdoor one. Subcooling and superheat both go.
+- A worn compressor puts more work into each pound, by its draw over its capacity, and so heats the discharge.
 - Compressor watts go with flow and head: about 1 % for each °F of condensing.
 
 Signs of direction: engine physics and common practice, no single source. Sizes are good to about a third, and are used
@@ -98,7 +99,7 @@ HEATING = (
     _as("non_condensables", {"heat_approach": (1.0, 2.0, 3.0), "amps": (0.06, 0.15, 0.3), "rise": (0.0, -0.01, -0.03), "subcooling": (2.0, 5.0, 9.0)},
         {ORIFICE: {"true_suction": FLOODED, "heat_approach": (3.0, 8.0, 14.0), "subcooling": (0.0, 1.0, 3.0)}}, why="gas that will not condense adds its own pressure: the draw goes up with the airflow as it should be"),
     _as("weak_compressor", {"rise": RISE, "true_suction": (1.0, 2.0, 4.0, 7.0), "evaporating": (1.0, 2.5, 5.0, 8.0), "heat_approach": (0.0, 0.5, 1.0, 2.0), "amps": (-0.03, -0.08, -0.16, -0.32),
-           "subcooling": (0.0, -0.5, -1.0, -2.0)},
+           "subcooling": (0.0, -0.5, -1.0, -2.0), "hot_gas": (2.0, 4.0, 12.0, 40.0)},
         {ORIFICE: {"true_suction": (0.0, 0.0, -1.0, -2.0), "heat_approach": (4.0, 9.0, 14.0, 17.0), "subcooling": (-4.0, -9.0, -14.0, -17.0)}},
         why="it pumps less: suction warmer, less heat, less draw"),
     _as("heat_on", {"rise": (0.15, 0.4, 0.8), "heat_approach": (-5.0, -14.0, -28.0)}, why="the air rises by more than the heat pump gives: the strips add to it", label="Strip heat on"),
@@ -108,7 +109,7 @@ HEATING = (
     replace(_COOLING["outdoor_probe"], why="everything that rests on the outdoor air is off in the same direction"),
     replace(_COOLING["liquid_clamp"], probe=("liquid_line_indoor", (-10.0, -5.5, 5.0))),
     replace(_COOLING["suction_clamp"], probe=("true_suction", (3.0, 6.5, 12.0))),
-    _COOLING["supply_probe"], _COOLING["return_probe"],
+    _COOLING["discharge_clamp"], _COOLING["supply_probe"], _COOLING["return_probe"],
 )
 # Two at once that travel together (field accounts, common practice): their signs add.
 HEATING_TOGETHER = (

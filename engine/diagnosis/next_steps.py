@@ -175,6 +175,7 @@ READINGS = (
     Step("condenser_air", "Read the air leaving the condenser", 1.5, ("condenser_rise",), _one("condenser_air_out", "dry_bulb"), "", "condenser_air_out", *COOLING_AIR),
     Step("liquid_heating", "Read the liquid line at the indoor coil", 2.0, ("heat_approach",), _one("liquid_line_indoor", "temperature"), "", "liquid_line_indoor", *HEATING_AIR),
     Step("true_suction", "Read the suction at the compressor", 4.0, ("true_suction",), _one("true_suction", "temperature"), "", "true_suction", *HEATING_AIR),
+    Step("discharge", "Read the discharge line near the compressor", 3.0, ("discharge",), _one("discharge_line", "temperature"), "", "discharge_line", source=AIR_SOURCE),
     Step("amps", "Read the compressor's amps and volts", 3.0, ("amps",), (*_one("compressor", "current"), *_one("compressor", "voltage")), stop="compressor"),
     Step("grille", "Read the return grille", 1.5, ("grille_to_unit",), _one("return_grille", "dry_bulb"), stop="return_grille"),
     Step("register", "Read a supply register", 2.0, ("unit_to_register",), _one("supply_register", "dry_bulb"), stop="supply_register"),

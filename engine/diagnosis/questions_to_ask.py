@@ -7,7 +7,7 @@ from engine.diagnosis.diagnosis import Diagnosis
 from engine.diagnosis.verdict import CANNOT_TELL, NOT_READ, SOUND, SPLIT_ALONE
 from engine.readings.round import Round
 from engine.readings.vocabulary import GROUND_SOURCE
-from engine.readings.walk import AIR, AIRFLOW, CHARGE, DUCTS, ELECTRICAL
+from engine.readings.walk import AIR, AIRFLOW, CHARGE, COMPRESSION, DUCTS, ELECTRICAL
 
 EVERYTHING = frozenset((AIR, AIRFLOW, CHARGE, DUCTS, ELECTRICAL))
 # What was asked or seen that brings up a question of its own.
@@ -23,10 +23,11 @@ _AFTER_SIGHT = {
 
 
 def questions_to_ask(round_: Round, diagnosis: Diagnosis) -> frozenset[str]:
-    """The questions worth reading for now (engine.readings.walk: air, airflow, charge, ducts, electrical).
+    """The questions worth reading for now (engine.readings.walk: air, airflow, charge, ducts, electrical, compression).
 
     Air and airflow always; heating wants the lines too. A baseline visit (commissioning, first) wants everything. The
-    lines of a unit in cooling only once the air is told and its airflow is not at fault.
+    lines of a unit in cooling only once the air is told and its airflow is not at fault; the discharge line, which is
+    on neither list of the trade, only where it is among the steps that tell most.
     """
     asked = {AIR, AIRFLOW}
     if round_.mode == "heating" or round_.equipment.kind == GROUND_SOURCE:
@@ -35,6 +36,8 @@ def questions_to_ask(round_: Round, diagnosis: Diagnosis) -> frozenset[str]:
     for (what, degree), questions in _AFTER_SIGHT.items():
         if round_.observations.get(what) == degree:
             asked.update(questions)
+    if any("discharge" in advice.step.gives for advice in diagnosis.steps):
+        asked.add(COMPRESSION)
     return frozenset(asked)
 
 

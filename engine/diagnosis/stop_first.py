@@ -1,9 +1,11 @@
-"""What comes before any explanation: ice, a freezing coil, amps over the plate, liquid on its way to the compressor."""
+"""What comes before any explanation: ice, a freezing coil, amps over the plate, liquid on its way to the compressor, a
+discharge that burns its oil.
+"""
 
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from engine.constants import ICING_EVAPORATING
+from engine.constants import DISCHARGE_LIMIT, ICING_EVAPORATING
 from engine.quantities.table import Table
 from engine.readings.round import TXV
 from engine.readings.steadiness import SWINGING
@@ -11,10 +13,11 @@ from engine.uncertainty.estimate import Estimate
 from engine.uncertainty.margin import OUT_OF_RANGE, below_probability, surely_above, surely_below
 from engine.validity.conditions import ICED
 
-ICE, FREEZING, OVER_PLATE, LIQUID_RETURN, LIQUID_PERHAPS = (
+ICE, FREEZING, OVER_PLATE, TOO_HOT, LIQUID_RETURN, LIQUID_PERHAPS = (
     "iced",
     "freezing",
     "over_plate",
+    "too_hot",
     "liquid_return",
     "liquid_perhaps",
 )
@@ -84,6 +87,15 @@ def _over_plate(table: Table) -> Urgent | None:
     return None
 
 
+def _too_hot(table: Table) -> Urgent | None:
+    """A discharge line so hot that the oil breaks down: what trips it sooner or later."""
+    round_ = table.measured.round
+    line = round_.value("discharge_line", "temperature")
+    if line is None or not surely_above(DISCHARGE_LIMIT.value, line, round_.line_u95_f("discharge_line")):
+        return None
+    return Urgent(TOO_HOT, place="discharge_line")
+
+
 def _liquid_return(table: Table) -> Urgent | None:
     """Superheat by measured suction pressure: more likely gone than not; or not excluded, with a second witness."""
     q = table.get("superheat")
@@ -124,4 +136,4 @@ def _second_witness(table: Table) -> bool:
     return no_rise or hunting or (draw is not None and draw.side > 0)
 
 
-RULES: tuple[Callable[[Table], Urgent | None], ...] = (_ice, _freezing, _over_plate, _liquid_return)
+RULES: tuple[Callable[[Table], Urgent | None], ...] = (_ice, _freezing, _over_plate, _liquid_return, _too_hot)

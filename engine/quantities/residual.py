@@ -39,7 +39,7 @@ KINDS = {kind.id: kind for kind in (
     Kind("unit_to_register", DIFFERENCE, 1.0, 2.6), Kind("superheat", DIFFERENCE, 3.0, 5.2), Kind("subcooling", DIFFERENCE, 4.0, 3.4),
     Kind("evaporating", DIFFERENCE, 2.0, 5.5), Kind("condensing", DIFFERENCE, 2.0, 5.5),
     Kind("rise", SHARE, 0.04, 0.26), Kind("heat_approach", DIFFERENCE, 2.0, 8.5), Kind("true_suction", DIFFERENCE, 3.0, 7.5),
-    Kind("heat_condensing", DIFFERENCE, 2.0, 4.5), Kind("heat_moved", SHARE, 0.04, 0.15), Kind("water_flow", LN, 0.06, 0.4), Kind("closure", DIFFERENCE, 0.04, 0.2),
+    Kind("heat_condensing", DIFFERENCE, 2.0, 4.5), Kind("discharge", DIFFERENCE, 10.0, 15.0), Kind("heat_moved", SHARE, 0.04, 0.15), Kind("water_flow", LN, 0.06, 0.4), Kind("closure", DIFFERENCE, 0.04, 0.2),
 )}  # fmt: skip
 
 

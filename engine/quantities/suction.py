@@ -36,7 +36,7 @@ def suction(m: Measured, e: Expected) -> Quantity | None:
     coil, out = m.round.value(COIL, "temperature"), m.round.value(OUTDOORS, "temperature")
     outdoors = coil is None and out is not None
     place, read = (OUTDOORS, out) if outdoors else (COIL, coil)
-    superheat, of_target = _superheat_at_coil(m)
+    superheat, of_target = superheat_at_coil(m)
     rise = SUCTION_RISE_USUAL.value if outdoors else 0.0
     machine = {
         EVAPORATING_OF_SOUND: EVAPORATING_SPREAD.value, SUPERHEAT_OF_SOUND: hypot(of_target, SUPERHEAT_SPREAD.value),
@@ -73,7 +73,7 @@ def suction(m: Measured, e: Expected) -> Quantity | None:
     )
 
 
-def _superheat_at_coil(m: Measured) -> tuple[float, float]:
+def superheat_at_coil(m: Measured) -> tuple[float, float]:
     """Superheat at the coil [°F] and its own spread: what a TXV holds; an orifice's target at the outdoor unit less the
     line's rise.
     """

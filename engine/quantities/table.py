@@ -10,6 +10,7 @@ from math import hypot
 from engine.constants import (
     COMPRESSOR_INLET_LIMIT,
     CONDENSER_RISE_REPEAT,
+    DISCHARGE_REPEAT,
     DUCT_PAIR_REPEAT,
     HUMID_HOUSE_DEW_POINT,
     RATING_RETURN_DRY_BULB,
@@ -23,6 +24,7 @@ from engine.quantities.by_gauge import gauge_findings
 from engine.quantities.capacity import capacity, heating_capacity
 from engine.quantities.condenser_rise import condenser_rise
 from engine.quantities.dew_point import supply_dew_point
+from engine.quantities.discharge import discharge
 from engine.quantities.drops import drops, total_static
 from engine.quantities.ducts import duct_gains, return_leak, room_airflows, room_gains
 from engine.quantities.heat_ledger import HeatLedger, heat_ledger
@@ -94,7 +96,13 @@ def worked_out(m: Measured, e: Expected) -> Table:
     elif m.round.mode == "heating":
         first, lines = (
             [rise(m, e), heating_capacity(m, e)],
-            [heat_approach(m, e), true_suction(m, e), _in_weather(m, heating_draw(m, e)), *heating_gauges(m, e)],
+            [
+                heat_approach(m, e),
+                true_suction(m, e),
+                discharge(m, e),
+                _in_weather(m, heating_draw(m, e)),
+                *heating_gauges(m, e),
+            ],
         )
     else:
         first = [split(m, e), capacity(m, e), supply_dew_point(m, e)]
@@ -104,6 +112,7 @@ def worked_out(m: Measured, e: Expected) -> Table:
             suction_rise(m),
             liquid_drop(m),
             drier_drop(m),
+            discharge(m, e),
             condenser_rise(m, e),
             draw(m, e),
             superheat(m),
@@ -160,6 +169,7 @@ FOLLOW_UP: dict[str, _Tolerance] = {
     **dict.fromkeys(("filter_drop", "coil_drop", "return_drop", "supply_drop"), _static),
     "amps": _share("amps_tolerance_share"),
     "superheat": _rule("orifice_superheat_tolerance_f"), "subcooling": _rule("subcooling_tolerance_f"),
+    "discharge": lambda rules, expected: DISCHARGE_REPEAT.value,
     "condenser_rise": lambda rules, expected: CONDENSER_RISE_REPEAT.value * expected, "closure": lambda rules,
     expected: rules.follow_up_capacity_share,
     **dict.fromkeys(("grille_to_unit", "unit_to_register"), lambda rules, expected: DUCT_PAIR_REPEAT.value),

@@ -21,6 +21,7 @@ PLACES = {
     "suction_line_outdoor": "Suction line outdoors",
     "suction_line_indoor": "Suction line at the coil",
     "true_suction": "Suction at the compressor",
+    "discharge_line": "Discharge line",
     "gauge_suction": "Gauge, suction",
     "gauge_liquid": "Gauge, liquid",
     "compressor": "Compressor",
@@ -96,7 +97,7 @@ QUANTITIES = {
 AIR = ("dry_bulb", *HUMIDITY_QUANTITIES)
 LINES = (
     "liquid_line_outdoor", "liquid_line_indoor", "drier_in", "drier_out", "suction_line_outdoor", "suction_line_indoor",
-    "true_suction",
+    "true_suction", "discharge_line",
 )  # fmt: skip
 ELECTRICAL = ("voltage", "current", "power", "power_factor")
 QUANTITIES_AT = {

@@ -13,8 +13,10 @@ from engine.readings.vocabulary import GROUND_SOURCE, QUANTITIES, ROOM
 INSIDE, OUTSIDE = "inside", "outside"
 AIR_SOURCE = ("air_conditioner", "heat_pump")
 HEAT_PUMPS = ("heat_pump", GROUND_SOURCE)
-# What a stop's readings answer: always wanted, the airflow, the charge, the ducts, the electrical side, the pressures.
+# What a stop's readings answer: always wanted, the airflow, the charge, the ducts, the electrical side, the pressures,
+# what the compressor makes of its vapor.
 AIR, AIRFLOW, CHARGE, DUCTS, ELECTRICAL, GAUGES = "air", "airflow", "charge", "ducts", "electrical", "gauges"
+COMPRESSION = "compression"
 
 
 @dataclass(frozen=True)
@@ -138,6 +140,9 @@ STOPS = (
          ("Bare in the sun.", "In heating this line is hot gas: another place is the suction."), (Slot("suction_line_outdoor", "temperature"),), "line_clamp", CHARGE, ("suction_line_outdoor",), modes=("cooling",), kinds=AIR_SOURCE),
     Stop("true_suction", "True suction", OUTSIDE, "At the compressor, between the reversing valve and the compressor: a third line.",
          ("The thick line outdoors is hot gas in heating.",), (Slot("true_suction", "temperature"),), "line_clamp", CHARGE, ("true_suction",), ("disconnect", "rotating"), modes=("heating",), kinds=HEAT_PUMPS),
+    Stop("discharge_line", "Discharge line", OUTSIDE, "On the hot line about 6 in. from the compressor, insulation over the clamp.",
+         ("Past the reversing valve, where it has cooled.", "The clamp open to the air: it reads too cold."), (Slot("discharge_line", "temperature"),), "line_clamp", COMPRESSION, ("discharge_line",),
+         ("hot_line", "disconnect", "rotating"), kinds=AIR_SOURCE),
     Stop("condenser_air_out", "Air leaving the condenser", OUTSIDE, "In the stream over the fan, a hand off the guard.", ("A relative sign only: the condenser's airflow is hardly ever known.",),
          (Slot("condenser_air_out", "dry_bulb"), Slot("condenser_air", "airflow", label="Airflow, if known")), "air_probe", ELECTRICAL, ("condenser_air_out",), ("rotating", "blocked_condenser"), modes=("cooling",), kinds=AIR_SOURCE),
     Stop("gauges", "Pressures", OUTSIDE, "Both hoses connected, valves closed, needles at rest.", ("Read while a valve is open.", "Needle not zeroed."),

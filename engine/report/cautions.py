@@ -18,6 +18,7 @@ CAUTIONS = (
     Caution("disconnect", "Before a panel comes off: pull the disconnect and verify it dead."),
     Caution("capacitor", "Capacitors hold charge after the power is off: discharge and verify."),
     Caution("rotating", "Fans turn and may start by themselves: hands, sleeves and probes out of the blades."),
+    Caution("hot_line", "The discharge line burns skin: gloves on."),
     Caution("drilling", "Before drilling: know what is behind. Coil, tubing, wiring, insulation."),
     Caution("attic", "Attic: heat, and only the joists carry you. Take water, say where you are."),
     Caution("ladder", "Ladder: footed and tied, three points of contact."),

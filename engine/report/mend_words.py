@@ -82,6 +82,7 @@ TO_PROVE = {
     "other_size": "Read both nameplates again: model, tons, refrigerant, metering device. Correct the plate, and everything is judged anew.",
     "liquid_clamp": _CLAMP.format("the thin line"),
     "suction_clamp": _CLAMP.format("the thick line"),
+    "discharge_clamp": _CLAMP.format("the hot line near the compressor"),
     "outdoor_probe": "Hold the outdoor probe in the shade, in the air entering the outdoor unit, and read it again.",
     "supply_probe": _PROBE.format("supply plenum"),
     "return_probe": _PROBE.format("return"),

@@ -35,6 +35,7 @@ ABOUT = {
     "capacity": "Read both humidities again, settled in the stream, and the airflow a second way.",
     "approach": "Read the outdoor air in the shade and the liquid line again.", "heat_approach": "Read the liquid line and the return air again.",
     "suction": "Read the suction line at the coil again, with another clamp.", "true_suction": "Read the suction at the compressor again, insulated.",
+    "discharge": "Read the discharge line again, close to the compressor and insulated.",
     "suction_rise": "Read both ends of the suction line again, with one clamp.", "liquid_drop": "Read both ends of the liquid line again, with one clamp.",
     "amps": "Read volts and amps again, one lead in the clamp at a time, and compare the plate.",
     "unit_to_register": "Read plenum and register again with one probe, then walk the duct between.",

@@ -16,12 +16,12 @@ LABELS = {
     "suction": "Suction line", "suction_rise": "Suction line's gain", "liquid_drop": "Liquid line drop", "drier_drop": "Drier drop",
     "condenser_rise": "Condenser air rise", "amps": "Compressor's draw", "compressor_amps": "Compressor amps", "outdoor_fan_amps": "Outdoor fan amps",
     "superheat": "Superheat", "subcooling": "Subcooling", "evaporating": "Evaporating temperature", "condensing": "Condensing over outdoor air", "rise": "Rise",
-    "heat_approach": "Liquid line over return air", "heat_condensing": "Condensing over return air", "true_suction": "Suction at the compressor", "water_flow": "Water flow", "heat_moved": "Heat moved by the water",
+    "heat_approach": "Liquid line over return air", "heat_condensing": "Condensing over return air", "true_suction": "Suction at the compressor", "discharge": "Discharge line", "water_flow": "Water flow", "heat_moved": "Heat moved by the water",
     "closure": "Air against water", "grille_to_unit": "Gain from grille to unit", "unit_to_register": "Gain from plenum to register",
     "return_dew_point": "Dew point from grille to unit", "return_leak_share": "Return air from elsewhere",
 }  # fmt: skip
 # What is a temperature and not a difference: of the others °F print as a difference.
-TEMPERATURES = ("supply_dew_point", "suction", "evaporating", "true_suction")
+TEMPERATURES = ("supply_dew_point", "suction", "evaporating", "true_suction", "discharge")
 GAIN, CARRIES = f"gain_{ROOM}", f"carries_{ROOM}"
 
 # Where an expected value or a limit comes from.
@@ -34,7 +34,7 @@ AUTHORITY = {
     "class_alone": "its efficiency class", "usual_class": "the usual class, as its own is unknown", "usual_condenser_airflow": "the airflow condensers of its size have",
     "evaporating_surface": "the coil's surface, for this air", "evaporating_return_air": "the return air", "rating": "its rating, in this weather",
     "usual_for_its_tons": "what is usual for its tons", "condensing_by_the_rise": "the rise as measured", "condensing_by_the_rise_expected": "the rise expected in this weather", "usual_in_heating": "what is usual in heating", "heat_taken_in": "the outdoor air and the heat taken from it",
-    "closed_loop": "what is usual for a closed loop", "open_well": "what is usual for an open well", "energy_balance": "water and electricity", "no_leak": "a duct without a leak", "working_figure": "a working figure", "friction_rate": "the usual friction rate",
+    "compression": "what a sound compressor makes of this suction and head, both as predicted", "closed_loop": "what is usual for a closed loop", "open_well": "what is usual for an open well", "energy_balance": "water and electricity", "no_leak": "a duct without a leak", "working_figure": "a working figure", "friction_rate": "the usual friction rate",
     "school_flat": "the flat school", "school_climate": "the climate school", "school_return_air": "the school of return dry and wet bulb",
 }  # fmt: skip
 

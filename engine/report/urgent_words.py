@@ -1,8 +1,9 @@
 """What stops the machine first, in words."""
 
 from engine.assessment import Assessment
+from engine.constants import DISCHARGE_LIMIT
 from engine.diagnosis.causes import label_of
-from engine.diagnosis.stop_first import FREEZING, ICE, LIQUID_RETURN, OVER_PLATE, Urgent
+from engine.diagnosis.stop_first import FREEZING, ICE, LIQUID_RETURN, OVER_PLATE, TOO_HOT, Urgent
 from engine.readings.round import Round
 from engine.readings.vocabulary import PLACES, place_name
 from engine.report import finding_words, quantity_words
@@ -86,12 +87,20 @@ def _over_plate(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, s
     )
 
 
+def _too_hot(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str]:
+    line, limit = found.round.read(urgent.place, "temperature"), DISCHARGE_LIMIT.value
+    return (
+        f"The discharge line is at {words.temperature(line)}: over {words.temperature(limit, 0)} the oil breaks down.",
+        "Let it cool. Then find out why: little vapor comes back to it, its head is high, or it has worn.",
+    )
+
+
 def _liquid(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str]:
     text = f"Superheat is {quantity_words.measured(found.table['superheat'], words)} by gauge: liquid returns to the compressor."
     return text, "Find out why before it runs again: airflow first, then what feeds the evaporator."
 
 
-_URGENT = {ICE: _ice, FREEZING: _freezing, OVER_PLATE: _over_plate, LIQUID_RETURN: _liquid}
+_URGENT = {ICE: _ice, FREEZING: _freezing, OVER_PLATE: _over_plate, TOO_HOT: _too_hot, LIQUID_RETURN: _liquid}
 
 
 def liquid_perhaps_said(found: Assessment, words: Words) -> str:

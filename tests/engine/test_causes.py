@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from engine.assessment import assess, table_of
-from engine.diagnosis.cause import BY_GAUGE, GROUPS, HEALTHY
+from engine.diagnosis.cause import BY_GAUGE, GROUPS, HEALTHY, HOT_GAS
 from engine.diagnosis.causes import EVERY_CAUSE, Setting, causes_in, together_in
 from engine.diagnosis.likelihood import WIDENING, log_likelihoods, rank
 from engine.diagnosis.observation_likelihoods import RATIOS, log_ratios, ratio_of
@@ -94,7 +94,9 @@ def test_the_data_is_whole(mode, source):
     } <= set(known)
     for cause in known.values():
         for signs in (cause.signs, *cause.by.values()):
-            assert all(kind in KINDS and len(levels) == cause.levels for kind, levels in signs.items()), cause.id
+            assert all(kind in {*KINDS, HOT_GAS} and len(levels) == cause.levels for kind, levels in signs.items()), (
+                cause.id
+            )
         assert cause.why or cause.id == HEALTHY
         assert cause.id == HEALTHY or cause.signs or cause.probe, (
             "every cause can be told from a sound machine by something"

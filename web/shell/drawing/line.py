@@ -24,7 +24,7 @@ AT = {
     "suction_line_indoor": (307, 350),
     "liquid_line_indoor": (267, 378), "drier_in": (608, 388), "liquid_line_outdoor": (652, 388),
     "suction_line_outdoor": (628, 368),
-    "true_suction": (697, 330), "condenser_air_out": (723, 232), "outdoor": (803, 318), "compressor": (723, 372),
+    "true_suction": (697, 330), "discharge_line": (736, 335), "condenser_air_out": (723, 232), "outdoor": (803, 318), "compressor": (723, 372),
     "outdoor_fan": (756, 258),
     "water_in": (668, 372), "water_out": (668, 392), "gauge_suction": (592, 368), "gauge_liquid": (572, 388),
 }  # fmt: skip
@@ -252,6 +252,7 @@ def _outside(machine: Machine, p: dict[str, str]) -> str:
         _path("M706 246 v-16 m-4 6 l4 -6 l4 6 M740 246 v-16 m-4 6 l4 -6 l4 6", p["soft"], DETAIL),
         f'<rect x="705" y="346" width="36" height="44" rx="12" fill="{p["sheet"]}" stroke="{p["ink"]}" stroke-width="{UNIT}"/>',
     ]
+    parts.append(_path("M731 346 V335", p["ink"], UNIT))  # the discharge
     if machine.kind == "heat_pump":
         parts.append(_path("M708 312 h30 v12 h-30 z M714 312 v12 M723 312 v12 M732 312 v12", p["ink"], DETAIL))
     return "".join(parts)

@@ -48,7 +48,7 @@ LONGEST_HEADLINE = 200
 # What the Judge station says of the quantities, by heading.
 HEADINGS = {
     "Lines": ("approach", "heat_approach", "suction", "true_suction", "suction_rise", "liquid_drop", "drier_drop",
-              "condenser_rise"),
+              "discharge", "condenser_rise"),
     "With gauges": ("superheat", "subcooling", "evaporating", "condensing"),
     "Electrical": ("amps", "compressor_amps", "outdoor_fan_amps"),
     "Water side": ("water_flow", "heat_moved", "closure"),

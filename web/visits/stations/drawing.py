@@ -18,13 +18,14 @@ READINGS = {
     "water_out": ("water_out", "temperature"),
     "gauge_suction": ("gauge_suction", "pressure"), "gauge_liquid": ("gauge_liquid", "pressure"),
     **{place: (place, "temperature") for place in
-       ("suction_line_indoor", "liquid_line_indoor", "liquid_line_outdoor", "suction_line_outdoor", "true_suction")},
+       ("suction_line_indoor", "liquid_line_indoor", "liquid_line_outdoor", "suction_line_outdoor", "true_suction",
+        "discharge_line")},
 }  # fmt: skip
 SHORT = {
     "return_grille": "Grille", "return_unit": "Return, unit", "supply_register": "Register", "statics": "Return static",
     "suction_line_indoor": "Suction at coil",
     "liquid_line_indoor": "Liquid at valve", "liquid_line_outdoor": "Liquid outside",
-    "suction_line_outdoor": "Suction outside",
+    "suction_line_outdoor": "Suction outside", "discharge_line": "Discharge",
     "condenser_air_out": "Condenser air",
     "blower": "Airflow", "drier": "Drier", "loop": "Loop water",
 }  # fmt: skip

@@ -1,0 +1,143 @@
+"""The discharge line: what leaves the compressor, against what a sound one makes of the suction it draws and the head
+it works against. Cold, where liquid comes back with the vapor; hot, where the compressor gets little back, works
+against a high head or has worn.
+"""
+
+from dataclasses import dataclass
+from math import hypot
+
+from engine.constants import (
+    COMPRESSOR_EFFICIENCY,
+    COMPRESSOR_EFFICIENCY_SPREAD,
+    COMPRESSOR_SHELL_LOSS,
+    DISCHARGE_LOSS,
+    DISCHARGE_LOSS_SPREAD,
+    DISCHARGE_REPEAT,
+    EVAPORATING_SPREAD,
+    HEATING_EVAPORATING_SPREAD,
+    SUCTION_RISE_SPREAD,
+    SUCTION_RISE_USUAL,
+    SUPERHEAT_IN_HEATING,
+    SUPERHEAT_IN_HEATING_SPREAD,
+    SUPERHEAT_SPREAD,
+)
+from engine.errors import EngineError
+from engine.expected.today import Expected
+from engine.physics.refrigerant.compression import PER_CONDENSING_F, PER_EVAPORATING_F, PER_SUCTION_F, discharge_f
+from engine.physics.refrigerant.properties import REFRIGERANTS
+from engine.quantities.heating_lines import condensing_over_return, evaporating_in_heating_f, weather_of
+from engine.quantities.line_scatter import (
+    CONDENSING_OF_SOUND,
+    EVAPORATING_OF_SOUND,
+    HEATING_COIL_OF_SOUND,
+    RISE_OF_SOUND,
+    SUPERHEAT_OF_SOUND,
+    as_tolerance,
+    heating_spread_f,
+    repeat_f,
+)
+from engine.quantities.quantity import At, Quantity, compared
+from engine.quantities.suction import superheat_at_coil
+from engine.quantities.superheat import orifice_target
+from engine.readings.measured import Measured
+from engine.readings.round import TXV
+from engine.readings.vocabulary import GROUND_SOURCE
+from engine.uncertainty.estimate import Estimate, missing
+from engine.uncertainty.sources import less
+
+PLACE = "discharge_line"
+EFFICIENCY_OF_SOUND = "compressors of sound machines"
+# With the vapor's superheat unchanged, the suction line moves with the evaporating temperature.
+_BOTH_F = PER_SUCTION_F + PER_EVAPORATING_F
+
+
+@dataclass(frozen=True)
+class _Between:
+    """What the compressor works between today: evaporating, suction and condensing [°F]. machine: what sound machines
+    differ in; pushes: what the errors of readings move the expected discharge by [°F, 95 %, signed]; slopes: what one
+    °F of error in a reading moves it by.
+    """
+
+    at: tuple[float, float, float]
+    machine: dict[str, float]
+    pushes: dict[str, float]
+    slopes: dict[str, float]
+
+
+def _in_cooling(m: Measured, e: Expected) -> _Between | None:
+    outdoor = m.round.value("outdoor", "dry_bulb")
+    if e.evaporating is None or outdoor is None:
+        return None
+    over, evaporating = e.over_ambient, e.evaporating.value
+    superheat, of_target = superheat_at_coil(m)
+    return _Between(
+        (evaporating, evaporating + superheat + SUCTION_RISE_USUAL.value, outdoor + over.value),
+        {
+            EVAPORATING_OF_SOUND: _BOTH_F * EVAPORATING_SPREAD.value,
+            SUPERHEAT_OF_SOUND: PER_SUCTION_F * hypot(of_target, SUPERHEAT_SPREAD.value),
+            RISE_OF_SOUND: PER_SUCTION_F * SUCTION_RISE_SPREAD.value,
+            CONDENSING_OF_SOUND: PER_CONDENSING_F * over.u95,
+        },
+        {s: PER_CONDENSING_F * push for s, push in m.on("outdoor").items()},
+        {"outdoor": PER_CONDENSING_F},
+    )
+
+
+def _in_heating(m: Measured, e: Expected) -> _Between | None:
+    h, returning = e.heating, m.round.value("return_unit", "dry_bulb")
+    if h is None or returning is None:
+        return None
+    over, evaporating = condensing_over_return(m, h), evaporating_in_heating_f(m, h)
+    condensing = less(m.on("return"), over.pushes)  # return air + what stands over it, whose pushes are of a difference
+    return _Between(
+        (evaporating, evaporating + SUPERHEAT_IN_HEATING.value, returning + over.value_f),
+        {
+            EVAPORATING_OF_SOUND: _BOTH_F * HEATING_EVAPORATING_SPREAD.value,
+            SUPERHEAT_OF_SOUND: PER_SUCTION_F * heating_spread_f(m.round, SUPERHEAT_IN_HEATING_SPREAD.value),
+            HEATING_COIL_OF_SOUND: PER_CONDENSING_F * over.spread_f,
+        },
+        {s: PER_CONDENSING_F * push for s, push in condensing.items()},
+        {"return": PER_CONDENSING_F},
+    )
+
+
+def discharge(m: Measured, e: Expected) -> Quantity | None:
+    """Discharge line [°F] near the compressor. Air source; nothing where the refrigerant has no tables, nor where what
+    may be a fixed orifice floods a sound machine too: in heating, and in cooling where it has no target superheat.
+    """
+    plate, line = m.round.equipment, m.round.value(PLACE, "temperature")
+    if plate.kind == GROUND_SOURCE or plate.refrigerant not in REFRIGERANTS:
+        return None
+    if plate.metering_device != TXV and (m.round.mode == "heating" or not orifice_target(m).known):
+        return None
+    between = _in_heating(m, e) if m.round.mode == "heating" else _in_cooling(m, e)
+    if between is None:
+        return None
+    how = COMPRESSOR_EFFICIENCY.value, COMPRESSOR_SHELL_LOSS.value
+    try:
+        leaves = discharge_f(plate.refrigerant, *between.at, *how)
+    except EngineError:  # between temperatures that no machine works between
+        return None
+    of_work = (leaves - between.at[1]) * COMPRESSOR_EFFICIENCY_SPREAD.value / COMPRESSOR_EFFICIENCY.value
+    machine = between.machine | {EFFICIENCY_OF_SOUND: of_work}
+    spread = hypot(DISCHARGE_LOSS_SPREAD.value, *machine.values())
+    accuracy = m.round.line_u95_f(PLACE)
+    pushes = m.clamp(PLACE) | {s: -push for s, push in between.pushes.items()}
+    return compared(
+        "discharge",
+        "°F",
+        missing("°F", "needs", "discharge line") if line is None else Estimate(line, accuracy, "°F"),
+        Estimate(leaves - DISCHARGE_LOSS.value, spread, "°F"),
+        as_tolerance(spread),
+        pushes=pushes,
+        authority="compression",
+        at=At(PLACE, "temperature", own_u95=accuracy),
+        residual={
+            "machine": machine,
+            "model_u95": DISCHARGE_LOSS_SPREAD.value,
+            "repeat_u95": repeat_f(m.round, DISCHARGE_REPEAT.value),
+            "slopes": {PLACE: 1.0, **{reading: -slope for reading, slope in between.slopes.items()}},
+            "weather": weather_of(m, "true_suction") if m.round.mode == "heating" else (0.0, 0.0),
+        },
+        assumed_airflow=m.airflows.assumed,
+    )
