@@ -20,7 +20,7 @@ HOT_GAS = "hot_gas"
 # follows from what the compressor draws in and works between; HOT_GAS [°F] is what a cause adds to that itself:
 # a compressor that has worn works its vapor over and over; liquid that comes back with it boils in it, and each percent
 # of it takes some 2.5 °F (its latent heat over the vapor's specific heat).
-BY_GAUGE = {
+FOLLOWS_FROM = {
     "discharge": {
         **dict.fromkeys(("suction", "suction_rise", "true_suction"), PER_SUCTION_F), "evaporating": PER_EVAPORATING_F,
         **dict.fromkeys(("approach", "heat_approach", "subcooling"), PER_CONDENSING_F), HOT_GAS: 1.0,
@@ -63,7 +63,7 @@ class Cause:
         found = dict(self.signs)
         for fact in facts:
             found |= self.by.get(fact, {})
-        return found | {kind: _sum(found, parts) for kind, parts in BY_GAUGE.items() if found.keys() & parts.keys()}
+        return found | {kind: _sum(found, parts) for kind, parts in FOLLOWS_FROM.items() if found.keys() & parts.keys()}
 
     @property
     def levels(self) -> int:

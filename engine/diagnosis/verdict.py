@@ -23,7 +23,7 @@ from engine.diagnosis.likelihood import Ranked, explaining, healthy_of_what_show
 from engine.diagnosis.next_steps import Advice
 from engine.diagnosis.stop_first import ICE, LIQUID_PERHAPS, Urgent, liquid_not_ruled_out
 from engine.expected.schools import FLAT_LOW_F
-from engine.quantities.quantity import Quantity
+from engine.quantities.quantity import OWN_BASELINE, Quantity
 from engine.quantities.residual import Residual
 from engine.quantities.table import Table
 from engine.readings.round import ORIFICE
@@ -163,11 +163,13 @@ def flow_group(table: Table) -> str:
 
 def found_by_rule(table: Table) -> str:
     """The group that a rule of the shop or the trade finds in the readings themselves, before any cause is weighed: a
-    flow out of its limits, else a supply duct that gains (in heating loses) more than a duct does; '' for none.
+    flow out of its limits, else a supply duct that gains (in heating loses) more than a duct does; '' for none. What
+    has changed since a baseline is weighed: the space that a duct runs through changes too.
     """
     duct = table.get("unit_to_register")
-    towards_the_rooms = -1 if table.measured.round.mode == "heating" else 1
-    return flow_group(table) or ("supply_duct" if duct is not None and duct.side == towards_the_rooms else "")
+    worse = -1 if table.measured.round.mode == "heating" else 1
+    told = duct is not None and duct.side == worse and duct.authority != OWN_BASELINE
+    return flow_group(table) or ("supply_duct" if told else "")
 
 
 def verdict_of(case: Case) -> Verdict:

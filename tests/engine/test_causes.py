@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from engine.assessment import assess, table_of
-from engine.diagnosis.cause import BY_GAUGE, GROUPS, HEALTHY, HOT_GAS
+from engine.diagnosis.cause import FOLLOWS_FROM, GROUPS, HEALTHY, HOT_GAS
 from engine.diagnosis.causes import EVERY_CAUSE, Setting, causes_in, together_in
 from engine.diagnosis.likelihood import WIDENING, log_likelihoods, rank
 from engine.diagnosis.observation_likelihoods import RATIOS, log_ratios, ratio_of
@@ -289,7 +289,9 @@ def test_the_next_step_is_the_one_that_tells_most_for_its_minutes_and_what_was_s
 def test_in_cooling_superheat_and_condensing_follow_from_the_other_signs():
     """By hand for a starved coil: suction line up 10, its rise up 2, evaporating down 4 make 16 more superheat."""
     for cause in causes_in(Setting(TXV)).values():
-        assert not BY_GAUGE.keys() & {*cause.signs, *(kind for signs in cause.by.values() for kind in signs)}, cause.id
+        assert not FOLLOWS_FROM.keys() & {*cause.signs, *(kind for signs in cause.by.values() for kind in signs)}, (
+            cause.id
+        )
     starved = EVERY_CAUSE["starving_valve"].signs_on(TXV, "psc")
     assert (starved["suction"][1], starved["suction_rise"][1], starved["evaporating"][1]) == (10.0, 2.0, -4.0)
     assert starved["superheat"][1] == 16.0
