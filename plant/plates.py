@@ -1,18 +1,21 @@
 """What the nameplate and the maker's tables of a simulated machine say."""
 
 from dataclasses import replace
+from functools import cache
 from random import Random
 from typing import Any
 
 from plant.circuit import SHELL_LOSS
+from plant.faults import House
 from plant.machine import Spec
-from plant.places import BTUH_PER_KW, GPM_PER_LS, Weather, run
-from plant.sizing import machine
+from plant.places import BTUH_PER_KW, GPM_PER_LS, POWER_FACTOR, VOLTS_TO_GROUND, Weather, run
+from plant.sizing import RATED_WATER_F, machine
 
 SEER = {"old": 9.0, "low": 11.5, "mid": 14.0, "high": 17.0}  # a plate of that class
 WATER_EER = {"old": 13.0, "low": 14.5, "mid": 17.0, "high": 20.0}  # a ground-source plate of that class
 # Glycol at a fifth by mass carries less heat a gallon than the plant's water (485 for 500: common practice).
 GLYCOL_OVER_WATER = 0.97
+DRAWN_OF_RATED = (0.58, 0.88)  # of the rated-load amps, at the rating point, from maker to maker
 # Of a ground-source unit's own tables: entering water [°F] in cooling and in heating, water flow [GPM a ton].
 TABLE_WATER_F, TABLE_GPM_PER_TON = {False: (50.0, 70.0, 90.0), True: (30.0, 45.0, 60.0)}, (2.0, 3.0, 4.0)
 
@@ -36,6 +39,19 @@ def plate_of(random: Random, spec: Spec, shifted: bool) -> dict[str, Any]:
         if mistaken == "metering":
             plate["metering_device"] = "unknown"
     return plate
+
+
+def rated_amps(random: Random, spec: Spec) -> float:
+    """The compressor's rated-load amps on the plate of this model: what it draws at the rating point over the share of
+    them that its maker leaves it to draw there (memory: 0.58 to 0.88).
+    """
+    return round(float(_rated_draw_a(spec)) / random.uniform(*DRAWN_OF_RATED), 1)
+
+
+@cache
+def _rated_draw_a(spec: Spec) -> float:
+    rated = run(machine(spec), Weather(80.0, 51.1, 95.0, water_f=RATED_WATER_F), House(return_gain=0.0))
+    return 1000.0 * rated.state.compressor_kw / (2 * VOLTS_TO_GROUND * POWER_FACTOR)
 
 
 def rated_heating(spec: Spec) -> dict[str, Any]:

@@ -8,12 +8,14 @@ coils are 7 % larger or smaller, its compressor draws 5 % more or less; machines
 from dataclasses import dataclass, replace
 from math import exp
 from random import Random
+from typing import Any
 
 from plant.machine import METERING_DEVICES, Machine, Spec
+from plant.plates import rated_amps
 from plant.sizing import CLASSES, machine
 
-# Of each part: standard deviation between lines [ln].
-_PARTS = {
+# Of each part: standard deviation from maker to maker [ln].
+PARTS = {
     "outdoor_air": 0.10, "outdoor_coil": 0.07, "indoor_coil": 0.06, "displacement": 0.03, "isentropic": 0.05,
     "charge": 0.02, "blower": 0.04, "ducts": 0.15, "line_gain": 0.3,
 }  # fmt: skip
@@ -36,7 +38,7 @@ class Population:
     probe_off_f: float = 0.0
     low_on_charge: float = 0.0
 
-    def drawn(self, random: Random) -> tuple[Spec, Machine, dict[str, str]]:
+    def drawn(self, random: Random) -> tuple[Spec, Machine, dict[str, Any]]:
         """A machine of one of the lines: its spec, itself, and what its plate says of its line and model."""
         number = self.first + random.randrange(self.lines)
         line = f"{self.name} {number}"
@@ -49,12 +51,18 @@ class Population:
             of_line.choice(("psc", "constant_torque")),
             of_line.choice(("air_handler", "furnace_with_cased_coil")),
         )
-        lasting = {part: self.between * of_line.gauss(0, sd) for part, sd in _PARTS.items()}
-        own = {part: self.within / 3 * random.gauss(0, sd) for part, sd in _PARTS.items()}
-        made = _made(machine(spec), {part: exp(lasting[part] + own[part]) for part in _PARTS})
+        lasting = {part: self.between * of_line.gauss(0, sd) for part, sd in PARTS.items()}
+        own = {part: self.within / 3 * random.gauss(0, sd) for part, sd in PARTS.items()}
+        made = _made(machine(spec), {part: exp(lasting[part] + own[part]) for part in PARTS})
         if random.random() < self.low_on_charge:
             made = replace(made, charge_kg=made.charge_kg * random.uniform(0.85, 0.95))
-        return spec, made, {"line": line, "model": f"{line} {spec.tons:g}"}
+        rated = {"compressor_rla": rated_amps(Random(f"{line} amps"), spec)}
+        return spec, made, {"line": line, "model": f"{line} {spec.tons:g}"} | rated
+
+
+def as_made(m: Machine, random: Random) -> Machine:
+    """A machine of any maker, by how makers' parts differ."""
+    return _made(m, {part: exp(random.gauss(0, sd)) for part, sd in PARTS.items()})
 
 
 def _made(m: Machine, by: dict[str, float]) -> Machine:

@@ -20,8 +20,8 @@ from plant.circuit import WIDEST
 from plant.faults import FAULTS, SEVERITIES, House, faults_on, with_faults
 from plant.machine import KINDS, METERING_DEVICES, Machine, Spec
 from plant.places import Run, Weather, run, severe_amount
-from plant.plates import GLYCOL_OVER_WATER, plate_of, rated_heating, water_plate
-from plant.population import Population
+from plant.plates import GLYCOL_OVER_WATER, plate_of, rated_amps, rated_heating, water_plate
+from plant.population import Population, as_made
 from plant.sizing import CLASSES, machine
 
 # 95 % of an instrument's reading error, by quantity: half lasting (the instrument's own), half from reading to reading
@@ -163,7 +163,7 @@ def _drawn(
     shifted: bool,
     baseline: bool,
     heating: bool,
-    machines: tuple[Spec, Machine, dict[str, str]] | None,
+    machines: tuple[Spec, Machine, dict[str, Any]] | None,
 ) -> tuple[dict[str, Any], Run]:
     spec = (
         machines[0]
@@ -181,10 +181,11 @@ def _drawn(
     weather = any_weather(random, heating)
     chosen = faults if faults is not None else _any_faults(random, kind, heating)
     amounts = {fault: severity or random.choice(list(SEVERITIES)) for fault in chosen}
-    sound = machines[1] if machines else _true(random, spec, shifted)
+    sound = machines[1] if machines else _true(random, name, spec, shifted)
     true, house = with_faults(sound, House(), {f: severe_amount(spec, f, s, heating) for f, s in amounts.items()})
     found = run(true, weather, house)
-    plate = plate_of(random, spec, shifted) | (machines[2] if machines else {})
+    plate = plate_of(random, spec, shifted)
+    plate |= machines[2] if machines else {"compressor_rla": rated_amps(Random(f"{name}: amps"), spec)}
     if kind == "ground_source":
         plate |= water_plate(random, spec, heating)
     if kind == "heat_pump" and heating and Random(f"{name}: plate").random() < 1 / 2:
@@ -254,9 +255,11 @@ def _any_faults(random: Random, kind: str, heating: bool) -> list[str]:
     return random.sample(known, 0 if draw < 0.3 else 2 if draw > 0.9 else 1)
 
 
-def _true(random: Random, spec: Spec, shifted: bool) -> Machine:
-    """The machine as it stands there; shifted: its coils, valve and fan are not the model's."""
-    m = machine(spec)
+def _true(random: Random, name: str, spec: Spec, shifted: bool) -> Machine:
+    """The machine as it stands there: as its maker builds it; shifted: its coils, valve and fan are not the model's
+    besides.
+    """
+    m = as_made(machine(spec), Random(f"{name}: made"))
     if not shifted:
         return m
 

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 
 from engine.physics.refrigerant.compression import PER_CONDENSING_F, PER_EVAPORATING_F, PER_SUCTION_F
 
-HEALTHY = "healthy"
+HEALTHY, PLATE = "healthy", "plate"
 Levels = tuple[float, ...]
 
 
@@ -90,7 +90,7 @@ GROUPS = {
     "return_duct": "The return draws other air",
     "supply_duct": "The supply duct warms or cools the air",
     "heat_on": "Heat is on inside the unit",
-    "plate": "The machine is not the plate's",
+    PLATE: "The machine is not the plate's",
     "probe": "A probe is wrong",
 }
 # in heating the coils have changed places

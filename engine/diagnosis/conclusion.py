@@ -3,8 +3,8 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from engine.diagnosis.cause import CHARGE_GROUPS, CIRCUIT_OR_OUTDOORS, HEALTHY, JOINT
-from engine.diagnosis.causes import EVERY_CAUSE, group_of
+from engine.diagnosis.cause import CHARGE_GROUPS, CIRCUIT_OR_OUTDOORS, HEALTHY, JOINT, PLATE
+from engine.diagnosis.causes import EVERY_CAUSE, causes_in, group_of
 from engine.diagnosis.likelihood import Ranked, of_group
 from engine.quantities.residual import Residual
 
@@ -13,6 +13,9 @@ SURE_GROUP, SURE_CHARGE, SURE_CAUSE, SURE_HEALTHY = 0.55, 0.80, 0.65, 0.50
 # Of a ground-source unit whose airflow is not read this group is half of all there is before anything is known.
 SURE_BY_WATER = 0.80
 SURE = {HEALTHY: SURE_HEALTHY, **dict.fromkeys(CHARGE_GROUPS, SURE_CHARGE)}
+# Air that is short by one share everywhere is low airflow on a machine that is short besides, until draw or drops say
+# that the machine is another.
+TELL_SIZE = ("amps", "filter_drop", "coil_drop", "return_drop", "supply_drop")
 # Of groups that are told together (working figures): nothing but gauges, and no refrigerant before them, follows.
 SURE_JOINT = 0.70
 LEAST_OF_JOINT = 0.10  # of each of them: less, and it is the other alone that is not sure enough
@@ -64,6 +67,8 @@ def concluded(ranked: Ranked, residuals: Sequence[Residual], shown: Shown = NOTH
     sure = SURE.get(group, SURE_GROUP)
     if group == CIRCUIT_OR_OUTDOORS and "heat_moved" in ranked.kinds:
         sure = SURE_BY_WATER
+    if group == PLATE and not set(TELL_SIZE) & set(ranked.kinds):
+        return Conclusion()
     if share < sure - (KEPT_FOR if shown.group == group else 0.0):
         return _jointly(ranked, shown)
     return Conclusion(group, "" if group == HEALTHY else cause_within(group, ranked, shown), share)
@@ -80,13 +85,18 @@ def _jointly(ranked: Ranked, shown: Shown) -> Conclusion:
 
 
 def cause_within(group: str, ranked: Ranked, shown: Shown = NOTHING_SHOWN) -> str:
-    """The cause of a group that is told from the group's others, or ''."""
+    """The cause of a group that readings and looks tell from the group's others, or ''. That it is the commonest of
+    them is not enough: a dirty condenser is not named where a weak fan would read the same.
+    """
+    known = causes_in(ranked.hypotheses.setting)
     parts = {c: p for c, p in ranked.by_cause.items() if group_of(EVERY_CAUSE[c], ranked.kinds) == group}
-    cause, total = next(iter(parts), ""), sum(parts.values())
-    if not total > 0 or len(ranked.kinds) < FEWEST:
+    if not sum(parts.values()) > 0 or len(ranked.kinds) < FEWEST:
         return ""
+    by_evidence = {c: p / known[c].prior for c, p in parts.items()}
+    cause = max(by_evidence, key=lambda c: by_evidence[c])
+    share = by_evidence[cause] / sum(by_evidence.values())
     kept = KEPT_FOR if shown.cause == cause else 0.0
-    return cause if parts[cause] / total >= SURE_CAUSE - kept and parts[cause] >= MORE_LIKELY_THAN_NOT - kept else ""
+    return cause if share >= SURE_CAUSE - kept and parts[cause] >= MORE_LIKELY_THAN_NOT - kept else ""
 
 
 def in_kept_order(causes: list[str], by_cause: dict[str, float], before: tuple[str, ...]) -> list[str]:

@@ -10,21 +10,30 @@ itself, because it costs little capacity. How the numbers come about, each from 
   and dries on: the sensible part falls by more than the total. So split = 1.2 of capacity.
 - Condensing over ambient goes with the heat given off: 20 °F in the middle class, so 12 % less heat is 2.4 °F less. The
   liquid line follows by approach = condensing over ambient - subcooling: a charge that has lost its 10 °F of subcooling
-  stands some 5 to 7 °F higher over outdoors, and comes back down as less and less heat is given off. A TXV feeds on
-  through the first two stages: half the subcooling gone, then all of it, with the split still good.
-- A weak compressor gives off less heat and holds about the subcooling: condensing comes down by the heat, the liquid
-  line a little less than it.
+  stands some 7 to 9 °F higher over outdoors, and comes back down as less and less heat is given off. A TXV feeds on
+  through the first two stages: half the subcooling gone, then all of it, with the split still good. Liquid that is not
+  subcooled brings its heat into the evaporator: 10 °F of it, at 0.44 BTU/lb for each, take 6 % of some 72 BTU/lb.
+- A weak compressor gives off less heat and, with a TXV, holds about the subcooling: condensing comes down by the heat,
+  the liquid line a little less than it. Behind an orifice the evaporator floods, and what is in it is missing in the
+  condenser.
+- Less air is in what is expected at it: coil, suction and evaporating are held to what this airflow makes of them, so
+  that only a guessed airflow moves them. Behind a TXV they stay there; an orifice feeds on at less load and floods. A
+  little is left for what the curves make of much less air, and for a dirty coil, which passes less heat besides.
 - A fixed orifice feeds by the pressure across it. What raises the head without taking liquid away (gas that will not
   condense), or raises the suction, floods the evaporator; the liquid that floods it is missing in the condenser, so the
   liquid line stands warmer.
 - A starved evaporator lets its vapor warm towards the return air, which is some 25 °F above the usual suction line: a
   TXV opens first and holds.
+- A restriction cools its liquid only once it boils: before an orifice it need take no more than the subcooling is worth
+  (10 °F of it are some 45 psi of R-410A) to starve it, and the line shows no drop. A TXV opens for that; what starves
+  it beyond takes the pressure of 10 °F and more.
 - A suction line that still holds liquid does not warm on its way: the usual rise is missing.
 - By gauge: superheat at the outdoor unit = suction line at the coil + its rise - evaporating, condensing over outdoor
   air = approach + subcooling, so that those two follow from the signs of the others (engine.diagnosis.cause).
-- A coil that is not fed evaporates lower, by as much as a compressor that goes on pumping pulls it down.
-- A condenser that is short of air stands hotter; the liquid that its end holds is then cooled by a larger difference,
-  and subcooling rises a little.
+- A coil that is not fed evaporates lower: the compressor pulls it down until its vapor is as much thinner as less comes,
+  2 % for each °F.
+- A condenser that is short of air stands hotter, by 0.5 % of the capacity and 1.2 % of the draw for each °F; the liquid
+  that its end holds is then cooled by a larger difference, and subcooling rises a little.
 - Gas that will not condense adds its own pressure to the gauge and little to the temperature of the liquid: 30 psi of
   it read as 6 °F on R-410A, where saturation rises by some 5 psi for each °F, and all of that as subcooling.
 - A coil fed too much evaporates warmer; the suction is denser by 2 % for each °F, and the compressor draws more.
@@ -42,10 +51,13 @@ from engine.readings.round import CONSTANT_AIRFLOW, ORIFICE
 LESS = (-0.05, -0.12, -0.25, -0.5)  # capacity, by level
 SPLIT = (-0.033, -0.08, -0.165, -0.33)  # 0.66 of it
 SPLIT_STARVED = (-0.06, -0.145, -0.3, -0.6)  # 1.2 of it
-COLDER, LIGHTER, EASIER = (-2.0, -5.0, -9.0, -14.0), (0.0, -1.0, -1.5, -2.5), (-0.01, -0.02, -0.04, -0.07)
-UNFED = (-1.0, -4.0, -8.0, -13.0)  # evaporating temperature of a coil that is not fed
-STARVED_TXV, STARVED_ORIFICE = (3.0, 10.0, 17.0, 22.0), (6.0, 13.0, 20.0, 24.0)  # suction line at the coil
-GIVES_LESS, DRAWS_LESS = (-0.05, -0.12, -0.25, -0.5), (-0.03, -0.08, -0.16, -0.3)
+COLDER, LIGHTER, EASIER = (-0.5, -1.0, -2.0, -3.0), (0.0, -0.7, -2.5, -6.0), (-0.01, -0.02, -0.04, -0.07)
+UNFED = (-2.0, -5.5, -11.5, -20.0)  # evaporating temperature of a coil that is not fed
+STARVED_TXV, STARVED_ORIFICE = (5.0, 12.0, 18.0, 22.0), (7.0, 15.0, 21.0, 24.0)  # suction line at the coil
+GIVES_LESS, DRAWS_LESS = (-0.05, -0.12, -0.25, -0.5), (-0.02, -0.05, -0.1, -0.18)
+# A condenser that cannot give its heat off, by how much higher it condenses.
+HOTTER, HARDER = (5.0, 12.0, 22.0, 38.0), (0.06, 0.14, 0.26, 0.45)
+LESS_BY_HEAD, SPLIT_BY_HEAD = (-0.025, -0.06, -0.11, -0.19), (-0.017, -0.04, -0.073, -0.125)
 
 
 def _air(**part: Levels) -> dict[str, Levels]:
@@ -71,23 +83,32 @@ def _starved(approach: Levels, drop: Levels, subcooling: Levels) -> dict[str, Le
 _SIZE = of_another_size(
     airflow=1.0, capacity=0.75, split=0.55, amps=1.0, filter_drop=-1.4, coil_drop=-1.8, return_drop=-1.9, supply_drop=-1.9
 )  # fmt: skip
-_COLDER_HELD = tuple(h * 15 for h in HELD)
-# An orifice feeds on at less load: superheat goes, and with it what keeps the evaporating temperature down.
+# An orifice feeds on at less load: superheat goes.
 _FEEDS_ON: dict[str, Levels] = {
-    "evaporating": (-1.5, -4.0, -7.0, -12.0), "suction": (-2.5, -7.0, -11.0, -16.0), "hot_gas": (-3.0, -9.0, -18.0, -30.0)
+    "evaporating": (0.5, 1.0, 2.0, 3.0), "suction": (-2.0, -4.0, -5.0, -6.0), "suction_rise": (-1.0, -2.0, -3.0, -3.0),
+    "approach": (0.0, 0.5, 0.5, 0.0), "hot_gas": (-3.0, -9.0, -18.0, -30.0),
 }  # fmt: skip
 _HOLDS: dict[str, dict[str, Levels]] = {
     ORIFICE: _FEEDS_ON,
     CONSTANT_AIRFLOW: {
         "airflow": HELD,
-        "suction": _COLDER_HELD,
-        "evaporating": _COLDER_HELD,
+        "suction": tuple(h * 5 for h in HELD),
+        "suction_rise": tuple(h * 3 for h in HELD),
+        "evaporating": (0.0,) * len(HELD),
         "approach": tuple(h * 3 for h in HELD),
     },
 }
-_ORIFICE_STARVES = {ORIFICE: {"suction": STARVED_ORIFICE}}
 # What is not in the evaporator stands in the condenser; how much of it shows as subcooling hangs on the two coils.
-_BACKS_UP = (1.0, 2.0, 2.5, 2.0)
+_BACKS_UP = (1.0, 2.5, 3.0, 2.0)
+_DROPS_TXV, _DROPS_ORIFICE = (4.0, 10.0, 16.0, 22.0), (0.0, 1.0, 5.0, 14.0)
+_HEAD: dict[str, Levels] = {
+    "capacity": LESS_BY_HEAD, "split": SPLIT_BY_HEAD, "approach": HOTTER, "amps": HARDER,
+    "suction": (0.5, 1.0, 2.0, 4.0), "evaporating": (0.5, 1.0, 2.0, 4.0), "subcooling": (0.5, 1.5, 3.0, 5.0),
+}  # fmt: skip
+_HEAD_BEFORE_ORIFICE: dict[str, dict[str, Levels]] = {ORIFICE: {
+    "suction": (-2.0, -3.0, -3.0, -3.0), "suction_rise": (-0.5, -1.0, -1.5, -2.0), "evaporating": (1.5, 2.5, 3.5, 5.0),
+    "subcooling": (0.0, 0.0, -1.0, -2.0), "hot_gas": (-2.0, -5.0, -8.0, -12.0),
+}}  # fmt: skip
 # fmt: off
 COOLING = (
     Cause(HEALTHY, "Nothing wrong that shows", HEALTHY, 28.0),
@@ -99,49 +120,44 @@ COOLING = (
           why="less air moves, and the ducts take more static than their airflow explains"),
     Cause("low_blower", "Blower slow (tap, wheel or wiring)", "low_airflow", 5.0, _air(filter_drop=(0.0,) * 4), {ORIFICE: _FEEDS_ON},
           why="less air moves, and nothing on its way takes more static for it"),
-    Cause("high_airflow", "Airflow high", "high_airflow", 2.0, {"airflow": (0.15, 0.25, 0.4), "suction": (1.0, 2.0, 3.0), "evaporating": (1.0, 2.0, 3.0)},
+    Cause("high_airflow", "Airflow high", "high_airflow", 2.0, {"airflow": (0.15, 0.25, 0.4)}, {ORIFICE: {"suction": (1.0, 1.5, 2.0)}},
           why="more air than the coil can dry"),
     Cause("undercharge", "Low on charge", "charge_low", 7.5,
-          {"capacity": (-0.01, -0.03, -0.12, -0.25, -0.5), "split": (-0.01, -0.03, -0.145, -0.3, -0.6), "suction": (0.5, 1.5, 10.0, 17.0, 22.0),
-           "suction_rise": (0.0, 0.5, 2.0, 3.0, 3.0), "evaporating": (-0.5, -1.5, -4.0, -8.0, -13.0), "approach": (4.0, 8.0, 5.5, 3.5, 0.0),
-           "subcooling": (-5.0, -9.5, -9.5, -10.0, -10.0), "liquid_drop": (0.0, 0.5, 0.5, 1.5, 3.0), "amps": (-0.01, -0.03, -0.08, -0.16, -0.3),
-           "condenser_rise": (-0.02, -0.03, -0.12, -0.25, -0.5)},
-          {ORIFICE: {"capacity": (-0.03, -0.06, -0.12, -0.25, -0.5), "split": (-0.04, -0.07, -0.145, -0.3, -0.6), "suction": (4.0, 7.0, 13.0, 20.0, 24.0),
-                     "suction_rise": (0.5, 1.0, 2.0, 3.0, 3.0), "evaporating": (-1.0, -2.5, -5.0, -9.0, -13.0), "approach": (1.5, 2.0, 2.0, -1.0, -3.0),
+          {"capacity": (-0.03, -0.06, -0.12, -0.25, -0.5), "split": (-0.02, -0.04, -0.11, -0.27, -0.6), "suction": (0.5, 1.5, 7.0, 16.0, 22.0),
+           "suction_rise": (0.0, 0.5, 1.0, 2.0, 3.0), "evaporating": (0.0, 0.0, -2.0, -7.0, -15.0), "approach": (4.5, 8.5, 7.5, 5.0, 0.0),
+           "subcooling": (-5.0, -9.5, -10.0, -10.0, -10.0), "liquid_drop": (0.0, 0.5, 0.5, 1.5, 3.0), "amps": (-0.01, -0.02, -0.05, -0.1, -0.2),
+           "condenser_rise": (-0.03, -0.06, -0.12, -0.25, -0.5)},
+          {ORIFICE: {"split": (-0.03, -0.06, -0.145, -0.3, -0.6), "suction": (4.0, 7.0, 13.0, 20.0, 24.0),
+                     "suction_rise": (0.5, 1.0, 2.0, 3.0, 3.0), "evaporating": (-1.0, -2.0, -4.0, -10.0, -18.0), "approach": (2.0, 4.5, 6.5, 4.0, -1.0),
                      "subcooling": (-3.0, -6.0, -9.0, -10.0, -10.0)}},
           why="subcooling goes first, so the liquid line rises over outdoors; then the evaporator starves"),
     Cause("overcharge", "Overcharged", "charge_high", 3.0,
-          {"approach": (-4.0, -6.5, -8.5), "amps": (0.03, 0.06, 0.12), "capacity": (0.01, 0.0, -0.02), "subcooling": (6.0, 10.0, 16.0)},
-          {ORIFICE: {"approach": (-2.5, -4.5, -6.0), "amps": (0.02, 0.05, 0.09), "suction": (-4.0, -7.0, -9.0), "suction_rise": (-1.0, -2.5, -3.0), "evaporating": (0.5, 1.5, 3.0),
-                     "subcooling": (4.0, 7.0, 11.0), "hot_gas": (-3.0, -9.0, -14.0), "capacity": (0.0, -0.02, -0.05),
-                     "split": (0.0, -0.013, -0.033)}},
+          {"approach": (-4.0, -6.5, -8.5, -12.0), "amps": (0.03, 0.06, 0.1, 0.18), "capacity": (0.02, 0.03, 0.04, 0.04), "split": (0.013, 0.02, 0.027, 0.027), "subcooling": (6.0, 10.0, 16.0, 28.0)},
+          {ORIFICE: {"approach": (-2.5, -4.5, -6.5, -9.0), "amps": (0.02, 0.05, 0.1, 0.2), "suction": (-4.0, -6.0, -7.0, -7.0), "suction_rise": (-1.0, -2.5, -3.0, -3.0), "evaporating": (0.5, 1.0, 1.5, 2.0),
+                     "subcooling": (4.0, 7.0, 11.0, 17.0), "hot_gas": (-3.0, -9.0, -14.0, -20.0), "capacity": (0.01, 0.01, 0.0, -0.02), "split": (0.007, 0.007, 0.0, -0.013)}},
           why="more liquid stands in the condenser: the line comes nearer to outdoors, the head and the amps go up"),
-    Cause("restriction", "Liquid line restricted", "starved", 1.5, _starved((-3.0, -6.0, -9.0, -11.0), (2.0, 6.0, 14.0, 22.0), _BACKS_UP), _ORIFICE_STARVES,
+    Cause("restriction", "Liquid line restricted", "starved", 1.5, _starved((-3.0, -6.0, -9.0, -11.0), _DROPS_TXV, _BACKS_UP), {ORIFICE: {"suction": STARVED_ORIFICE, "liquid_drop": _DROPS_ORIFICE}},
           why="liquid backs up before the spot and cools towards outdoors; the line drops across it; the evaporator starves"),
-    Cause("starving_valve", "Metering device starving", "starved", 2.0, _starved((-3.0, -6.0, -9.0, -11.0), (0.0, 0.0, 0.0, 0.0), _BACKS_UP), _ORIFICE_STARVES,
+    Cause("starving_valve", "Metering device starving", "starved", 2.0, _starved((-3.0, -6.0, -9.0, -11.0), (0.0, 0.0, 0.0, 0.0), _BACKS_UP), {ORIFICE: {"suction": STARVED_ORIFICE}},
           why="liquid backs up and cools towards outdoors, with no drop along the line; the evaporator starves"),
     Cause("overfeeding", "Metering device overfeeding", "overfed", 1.5,
-          {"suction": (-4.0, -7.0, -9.0), "suction_rise": (-1.0, -2.0, -3.0), "evaporating": (1.0, 2.0, 3.0), "capacity": (0.0, -0.01, -0.03), "split": (0.0, -0.007, -0.02)},
-          {ORIFICE: {"approach": (2.0, 5.0, 8.0), "subcooling": (-2.0, -5.0, -8.0), "amps": (0.02, 0.05, 0.09), "hot_gas": (-3.0, -8.0, -16.0)}},
+          {"suction": (-2.5, -5.0, -8.0), "suction_rise": (0.0, -0.5, -2.0), "evaporating": (0.5, 1.0, 2.0), "approach": (0.5, 1.5, 2.5), "subcooling": (-0.5, -1.5, -2.5), "capacity": (0.0, -0.01, -0.03), "split": (0.0, -0.007, -0.02)},
+          {ORIFICE: {"suction": (-3.0, -5.0, -7.0), "suction_rise": (-1.5, -3.0, -3.0), "approach": (2.0, 5.0, 8.0), "subcooling": (-2.0, -5.0, -8.0), "amps": (0.02, 0.05, 0.09), "hot_gas": (-3.0, -10.0, -20.0)}},
           why="the suction line comes down to the evaporating temperature; behind an orifice, what floods the evaporator is missing in the condenser"),
     Cause("dirty_condenser", "Condenser dirty", "condenser", 6.0,
-          {"capacity": LESS, "split": SPLIT, "approach": (5.0, 12.0, 22.0, 38.0), "condenser_rise": (0.3, 0.65, 1.0, 1.4), "amps": (0.06, 0.15, 0.3, 0.45), "suction": (0.5, 1.0, 2.0, 4.0),
-           "evaporating": (0.5, 1.0, 2.0, 4.0), "subcooling": (0.5, 1.5, 3.0, 5.0)},
-          {ORIFICE: {"suction": (-1.0, -2.0, -4.0, -6.0)}},
+          _HEAD | {"condenser_rise": (0.3, 0.6, 0.9, 1.3)}, _HEAD_BEFORE_ORIFICE,
           why="less air takes the heat: it leaves hotter, the liquid line and the amps go up"),
     Cause("weak_condenser_fan", "Condenser fan weak (or the wrong blade)", "condenser", 2.0,
-          {"capacity": LESS, "split": SPLIT, "approach": (5.0, 12.0, 22.0, 38.0), "condenser_rise": (0.35, 0.75, 1.2, 1.7), "amps": (0.06, 0.15, 0.3, 0.45), "suction": (0.5, 1.0, 2.0, 4.0),
-           "evaporating": (0.5, 1.0, 2.0, 4.0), "subcooling": (0.5, 1.5, 3.0, 5.0)},
-          {ORIFICE: {"suction": (-1.0, -2.0, -4.0, -6.0)}},
+          _HEAD | {"condenser_rise": (0.35, 0.75, 1.2, 1.7)}, _HEAD_BEFORE_ORIFICE,
           why="less air takes the heat: it leaves hotter, the liquid line and the amps go up"),
     Cause("non_condensables", "Non-condensables", "condenser", 0.8,
-          {"approach": (0.5, 1.5, 3.0), "subcooling": (5.0, 10.0, 18.0), "amps": (0.06, 0.15, 0.3), "capacity": (-0.01, -0.02, -0.05), "split": (-0.007, -0.013, -0.033)},
-          {ORIFICE: {"suction": (-3.0, -6.0, -9.0), "suction_rise": (-1.0, -2.0, -3.0), "evaporating": (0.5, 1.0, 2.0), "approach": (2.0, 5.0, 8.0), "hot_gas": (-8.0, -18.0, -30.0)}},
+          {"approach": (0.5, 1.0, 2.0), "subcooling": (5.0, 10.0, 18.0), "amps": (0.06, 0.15, 0.3), "capacity": (-0.01, -0.02, -0.05), "split": (-0.007, -0.013, -0.033)},
+          {ORIFICE: {"suction": (-3.0, -6.0, -9.0), "suction_rise": (-1.0, -2.0, -3.0), "evaporating": (0.5, 1.0, 2.0), "approach": (2.0, 5.0, 8.0), "subcooling": (2.5, 7.0, 13.0), "hot_gas": (-8.0, -18.0, -30.0)}},
           why="gas that will not condense adds its own pressure: amps up with the condenser's air as it should be"),
     Cause("weak_compressor", "Compressor weak", "compressor", 1.5,
           {"capacity": LESS, "split": SPLIT, "suction": (1.5, 3.0, 6.0, 12.0), "evaporating": (1.5, 3.0, 6.0, 12.0), "approach": (-0.7, -1.7, -3.5, -7.0), "amps": (-0.03, -0.07, -0.14, -0.25), "condenser_rise": GIVES_LESS,
            "subcooling": (-0.3, -0.7, -1.5, -3.0), "hot_gas": (2.0, 6.0, 16.0, 50.0)},
-          {ORIFICE: {"suction": (0.0, -1.0, -2.0, -3.0), "suction_rise": (-1.0, -2.0, -3.0, -3.0), "approach": (0.5, 1.5, 3.0, 3.0), "hot_gas": (0.0, -4.0, -8.0, -10.0)}},
+          {ORIFICE: {"suction": (-1.0, -1.0, -1.0, 0.0), "suction_rise": (-1.0, -2.0, -3.0, -3.0), "approach": (0.5, 1.5, 3.0, 3.0), "subcooling": (-1.5, -4.0, -7.0, -10.0), "hot_gas": (0.0, -5.0, -12.0, -14.0)}},
           why="it pumps less: suction warmer, less heat, less draw, with the liquid line about where it was"),
     Cause("return_leak", "Return leak from a hot space", "return_duct", 3.0, {"grille_to_unit": (2.5, 5.5, 9.0)},
           why="the air at the unit is warmer than at the grille"),

@@ -14,7 +14,7 @@ from types import MappingProxyType
 
 import numpy as np
 
-from engine.diagnosis.cause import GROUPS, HEALTHY, IN_THE_CIRCUIT, JOINT, Cause
+from engine.diagnosis.cause import GROUPS, HEALTHY, IN_THE_CIRCUIT, JOINT, PLATE, Cause
 from engine.diagnosis.causes import TOGETHER_SHARE, Setting, causes_in, group_of, together_in
 from engine.diagnosis.observation_likelihoods import DRIFT_RATIO, drifts_explained, log_ratios
 from engine.quantities.residual import KINDS, Residual, stacked
@@ -249,7 +249,7 @@ def _explains(of: Hypotheses, told: str) -> np.ndarray:
     """(rows,): whether a hypothesis has the group in it; another machine's plate, or a wrong probe, may explain
     anything.
     """
-    return of_group(of, told) | of_group(of, "plate") | of_group(of, "probe")
+    return of_group(of, told) | of_group(of, PLATE) | of_group(of, "probe")
 
 
 def _same(residuals: Sequence[Residual]) -> np.ndarray | None:

@@ -10,6 +10,8 @@ from math import hypot, sqrt
 
 from engine.constants import (
     DEFAULT_TARGET_SUBCOOLING,
+    EVAPORATING_SPREAD,
+    EVAPORATING_SPREAD_OF_ANY,
     ORIFICE_APPROACH_PER_F,
     RATING_OUTDOOR,
     STAND_IN_SUBCOOLING_SPREAD,
@@ -44,6 +46,15 @@ def class_of(seer: float) -> str:
     if not 5.0 <= seer <= 30.0:
         raise EngineError(f"a seasonal rating of {seer:g} is outside 5 to 30")
     return next(name for least, name in CLASS_FROM_SEER if seer >= least)
+
+
+def evaporating_over_usual_f(seer: float | None) -> tuple[float, float]:
+    """(how much warmer a machine of this seasonal rating evaporates than the usual, how sound ones scatter about that)
+    [°F, 95 %]; None: the plate names no rating.
+    """
+    if seer is None:
+        return 0.0, EVAPORATING_SPREAD_OF_ANY.value
+    return EVAPORATING_BY_CLASS[class_of(seer)], EVAPORATING_SPREAD.value
 
 
 def condensing_over_ambient_f(efficiency_class: str, load: float = 1.0, rules: HouseRules = DEFAULT) -> float:

@@ -16,7 +16,6 @@ from engine.constants import (
     CAPACITY_MODEL_SPREAD,
     CONDENSING_OVER_AMBIENT_SPREAD,
     DRY_COIL_UNDER_LEAVING,
-    EVAPORATING_SPREAD,
     EVAPORATING_UNDER_APPARATUS,
     EVAPORATOR_DIFFERENCE,
     EVAPORATOR_DIFFERENCE_SPREAD,
@@ -234,9 +233,8 @@ class Expected:
             returning - EVAPORATOR_DIFFERENCE.value, EVAPORATOR_DIFFERENCE_SPREAD.value, "°F", "return_air"
         )
         if surface.known:
-            u95 = (surface.u95**2 + EVAPORATING_SPREAD.value**2) ** 0.5
-            seer = self.measured.round.equipment.seer
-            by_class = 0.0 if seer is None else lines.EVAPORATING_BY_CLASS[lines.class_of(seer)]
+            by_class, spread = lines.evaporating_over_usual_f(self.measured.round.equipment.seer)
+            u95 = (surface.u95**2 + spread**2) ** 0.5
             found = Predicted(surface.value - EVAPORATING_UNDER_APPARATUS.value + by_class, u95, "°F", "surface")
         return found if EVAPORATING_RANGE_F[0] <= found.value < returning else None
 

@@ -1,13 +1,19 @@
-"""Electrical: the compressor's draw over that of a sound one of its rating in this weather,
+"""Electrical: the compressor's draw over that of a sound one of its rating and rated amps in this weather,
 and amps against the plate.
 """
 
+from collections.abc import Mapping
 from math import exp, hypot, log
+from types import MappingProxyType
 
 from engine.constants import (
     BTUH_PER_TON,
     CLAMP_AMPS_ACCURACY,
+    COMPRESSOR_POWER_FACTOR,
     COMPRESSOR_WATTS_SPREAD,
+    DRAW_PER_CONDENSING_F,
+    DRAWN_OF_RATED_AMPS,
+    DRAWN_OF_RATED_AMPS_SPREAD,
     EER_BY_SEER,
     EER_BY_SEER_SQUARED,
     ELECTRICAL_ACCURACY,
@@ -16,6 +22,7 @@ from engine.constants import (
     NO_RATING_WIDER,
     NOMINAL_CFM_PER_TON,
     OUTDOOR_FAN_W_PER_TON,
+    PLATE_VOLTS,
     USUAL_SEER,
     USUAL_WATER_EER,
     WATTS_PER_OUTDOOR_F,
@@ -24,11 +31,19 @@ from engine.expected.cooling import power_fraction
 from engine.expected.heating import heating_power_fraction
 from engine.expected.today import STEP_F, Expected
 from engine.physics.capacity.electrical import eer
+from engine.quantities.line_scatter import CONDENSING_OF_SOUND, as_ln_tolerance
 from engine.quantities.quantity import At, Quantity, compared, limited
 from engine.quantities.residual import LN
 from engine.readings.measured import Measured
 from engine.readings.round import Equipment
 from engine.uncertainty.estimate import Estimate, missing
+
+NOTHING_SHARED: Mapping[str, float] = MappingProxyType({})
+# (plate names an efficiency, plate names rated amps) -> what the expected draw goes by
+_AUTHORITY = {
+    (True, True): "rating_and_amps", (True, False): "rating", (False, True): "rated_amps",
+    (False, False): "usual_for_its_tons",
+}  # fmt: skip
 
 
 def rated_compressor_w(plate: Equipment) -> float:
@@ -39,6 +54,22 @@ def rated_compressor_w(plate: Equipment) -> float:
     eer = EER_BY_SEER.value * seer - EER_BY_SEER_SQUARED.value * seer**2
     rated = BTUH_PER_TON.value / eer - FAN_W_PER_CFM.value * NOMINAL_CFM_PER_TON.value - OUTDOOR_FAN_W_PER_TON.value
     return rated * plate.nominal_tons
+
+
+def sound_compressor_w(plate: Equipment) -> tuple[float, float]:
+    """(watts of a sound compressor at the rating point, how sound ones scatter about them [ln, 95 %]).
+
+    By the efficiency rating and, where the plate names them, by the rated-load amps: two witnesses that know nothing of
+    each other, each weighed by its own spread.
+    """
+    by_rating = COMPRESSOR_WATTS_SPREAD.value * (1.0 if plate.seer else NO_RATING_WIDER.value)
+    witnesses = [(rated_compressor_w(plate), by_rating)]
+    if plate.compressor_rla:
+        full = plate.compressor_rla * PLATE_VOLTS.value * COMPRESSOR_POWER_FACTOR.value
+        witnesses.append((DRAWN_OF_RATED_AMPS.value * full, DRAWN_OF_RATED_AMPS_SPREAD.value))
+    weight = sum(1 / spread**2 for _, spread in witnesses)
+    middle = sum(log(watts) / spread**2 for watts, spread in witnesses) / weight
+    return exp(middle), weight**-0.5
 
 
 def rated_water_compressor_w(plate: Equipment) -> float:
@@ -59,7 +90,9 @@ def draw(m: Measured, e: Expected) -> Quantity | None:
     if not (wet_bulb.known and flow.known) or outdoor is None:
         return None
     kind = "air_conditioner" if m.round.equipment.kind == "air_conditioner" else "heat_pump"
-    return _draw(m, power_fraction(kind, wet_bulb.value, outdoor, flow.value), WATTS_PER_OUTDOOR_F.value)
+    fraction = power_fraction(kind, wet_bulb.value, outdoor, flow.value)
+    higher = DRAW_PER_CONDENSING_F.value * e.over_ambient.u95
+    return _draw(m, fraction, WATTS_PER_OUTDOOR_F.value, machine={CONDENSING_OF_SOUND: higher})
 
 
 def heating_draw(m: Measured, e: Expected) -> Quantity | None:
@@ -73,24 +106,40 @@ def heating_draw(m: Measured, e: Expected) -> Quantity | None:
     return _draw(m, fraction, per_outdoor, float(e.heating.now.spread))
 
 
-def _draw(m: Measured, fraction: float, per_outdoor_f: float, more_spread: float = 0.0) -> Quantity:
+def _draw(
+    m: Measured,
+    fraction: float,
+    per_outdoor_f: float,
+    more_spread: float = 0.0,
+    machine: Mapping[str, float] = NOTHING_SHARED,
+) -> Quantity:
     """fraction: of the rated watts, in this weather; per_outdoor_f: by how much ln of it goes with the outdoor air
-    [1/°F]. more_spread: 95 %, added.
+    [1/°F]. more_spread: 95 %, added. machine: as draw_of.
     """
     plate = m.round.equipment
-    spread = hypot(COMPRESSOR_WATTS_SPREAD.value * (1.0 if plate.seer else NO_RATING_WIDER.value), more_spread)
-    return draw_of(m, rated_compressor_w(plate) * fraction, spread, per_outdoor_f)
+    rated, spread = sound_compressor_w(plate)
+    return draw_of(
+        m,
+        rated * fraction,
+        hypot(spread, more_spread),
+        _AUTHORITY[bool(plate.seer), bool(plate.compressor_rla)],
+        per_outdoor_f,
+        machine=machine,
+    )
 
 
 def draw_of(
     m: Measured,
     level: float,
     spread: float,
+    authority: str,
     per_outdoor_f: float = 0.0,
     weather: tuple[float, float] = (0.0, 0.0),
+    machine: Mapping[str, float] = NOTHING_SHARED,
 ) -> Quantity:
-    """Compressor's draw [W] against the level a sound one draws today. spread: of sound ones [ln, 95 %];
-    per_outdoor_f: as in _draw; weather: as Residual has it.
+    """Compressor's draw [W] against the level a sound one draws today. spread: of sound ones [ln, 95 %]; machine: what
+    of it comes of a difference that moves other quantities too [ln, 95 %]; per_outdoor_f: as in _draw; weather: as
+    Residual has it.
     """
     plate, load = m.round.equipment, m.loads.get("compressor")
     measured = (
@@ -111,13 +160,14 @@ def draw_of(
         "W",
         measured,
         Estimate(level, spread * level, "W"),
-        (level * (1 - exp(-spread)), level * (exp(spread) - 1)),
+        as_ln_tolerance(level, spread),
         form=LN,
         pushes=pushes,
-        authority="rating" if plate.seer else "usual_for_its_tons",
+        authority=authority,
         basis={"seer": plate.seer or 0.0},
         residual={
-            "model_u95": spread,
+            "machine": dict(machine),
+            "model_u95": (spread**2 - hypot(*machine.values()) ** 2) ** 0.5,
             "repeat_u95": m.round.rules.amps_tolerance_share / 2,
             "slopes": {"outdoor": -per_outdoor_f},
             "weather": weather,

@@ -13,15 +13,14 @@ from engine.constants import (
     DISCHARGE_LOSS,
     DISCHARGE_LOSS_SPREAD,
     DISCHARGE_REPEAT,
-    EVAPORATING_SPREAD,
     HEATING_EVAPORATING_SPREAD,
     SUCTION_RISE_SPREAD,
     SUCTION_RISE_USUAL,
     SUPERHEAT_IN_HEATING,
     SUPERHEAT_IN_HEATING_SPREAD,
-    SUPERHEAT_SPREAD,
 )
 from engine.errors import EngineError
+from engine.expected.lines import evaporating_over_usual_f
 from engine.expected.today import Expected
 from engine.physics.refrigerant.compression import PER_CONDENSING_F, PER_EVAPORATING_F, PER_SUCTION_F, discharge_f
 from engine.physics.refrigerant.properties import REFRIGERANTS
@@ -69,12 +68,12 @@ def _in_cooling(m: Measured, e: Expected) -> _Between | None:
     if e.evaporating is None or outdoor is None:
         return None
     over, evaporating = e.over_ambient, e.evaporating.value
-    superheat, of_target = superheat_at_coil(m)
+    superheat, superheat_spread = superheat_at_coil(m)
     return _Between(
         (evaporating, evaporating + superheat + SUCTION_RISE_USUAL.value, outdoor + over.value),
         {
-            EVAPORATING_OF_SOUND: _BOTH_F * EVAPORATING_SPREAD.value,
-            SUPERHEAT_OF_SOUND: PER_SUCTION_F * hypot(of_target, SUPERHEAT_SPREAD.value),
+            EVAPORATING_OF_SOUND: _BOTH_F * evaporating_over_usual_f(m.round.equipment.seer)[1],
+            SUPERHEAT_OF_SOUND: PER_SUCTION_F * superheat_spread,
             RISE_OF_SOUND: PER_SUCTION_F * SUCTION_RISE_SPREAD.value,
             CONDENSING_OF_SOUND: PER_CONDENSING_F * over.u95,
         },

@@ -2,7 +2,7 @@
 visit to visit, by its metering device.
 """
 
-from math import hypot
+from math import exp, hypot
 
 from engine.constants import IN_RANGE_OF_SPREAD, ORIFICE_REPEAT, ORIFICE_SPREAD_IN_HEATING
 from engine.readings.round import TXV, Round
@@ -18,6 +18,12 @@ def as_tolerance(spread: float) -> tuple[float, float]:
     of 100 of them are. With 95, of ten quantities of a sound one every second time one would be out.
     """
     return IN_RANGE_OF_SPREAD.value * spread, IN_RANGE_OF_SPREAD.value * spread
+
+
+def as_ln_tolerance(level: float, spread: float) -> tuple[float, float]:
+    """As `as_tolerance`, in the quantity's own unit: sound machines scatter by a share [ln, 95 %] of the level."""
+    _, wide = as_tolerance(spread)
+    return level * (1 - exp(-wide)), level * (exp(wide) - 1)
 
 
 def heating_tolerance(round_: Round, spread: float) -> tuple[float, float]:

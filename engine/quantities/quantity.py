@@ -256,7 +256,8 @@ def against_baseline(
 # Targets and the shop's limits stay what they are.
 PREDICTED_OF_ANY = (
     "published_curves", "heating_curves", "class", "class_unknown", "evaporating_predicted",
-    "evaporating_surface", "evaporating_return_air", "rating", "usual_for_its_tons", "usual_condenser_airflow", "usual",
+    "evaporating_surface", "evaporating_return_air", "rating", "rating_and_amps", "rated_amps", "usual_for_its_tons",
+    "condenser_of_class", "condenser_of_usual_class", "usual",
     "usual_at_this_airflow",
     "condensing_by_the_rise", "condensing_by_the_rise_expected", "heat_taken_in", "class_alone", "usual_class",
 )  # fmt: skip

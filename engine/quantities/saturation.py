@@ -4,12 +4,14 @@ Cooling.
 
 from math import hypot
 
-from engine.constants import CONDENSING_OVER_AMBIENT_SPREAD, EVAPORATING_SPREAD, SUPERHEAT_SPREAD
+from engine.constants import CONDENSING_OVER_AMBIENT_SPREAD, SUPERHEAT_SPREAD
 from engine.errors import EngineError
+from engine.expected.lines import evaporating_over_usual_f
 from engine.expected.today import Expected
 from engine.physics.refrigerant.properties import saturation_temperature_at, saturation_u95_f
 from engine.quantities.line_scatter import CONDENSING_OF_SOUND, EVAPORATING_OF_SOUND, repeat_f
 from engine.quantities.quantity import Quantity, compared
+from engine.quantities.split import carried
 from engine.readings.measured import Measured
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.estimate import Estimate
@@ -53,9 +55,13 @@ def evaporating(m: Measured, e: Expected) -> Quantity | None:
     pushes, authority = {SATURATION_SOURCES["dew"]: found.u95}, f"evaporating_{e.evaporating.basis}"
     residual = None
     if e["expected_apparatus_dew_point_f"].known:
-        pushes |= {s: -p for s, p in e.parts("expected_apparatus_dew_point_f").items()}
-        machine = {EVAPORATING_OF_SOUND: EVAPORATING_SPREAD.value}
-        residual = {"machine": machine, "model_u95": 0.0, "repeat_u95": repeat_f(m.round, SUPERHEAT_SPREAD.value)}
+        by_surface, slopes = carried(m, e, "expected_apparatus_dew_point_f", -1.0)
+        pushes |= by_surface
+        machine = {EVAPORATING_OF_SOUND: evaporating_over_usual_f(m.round.equipment.seer)[1]}
+        residual = {
+            "machine": machine, "model_u95": 0.0, "slopes": slopes,
+            "repeat_u95": repeat_f(m.round, SUPERHEAT_SPREAD.value),
+        }  # fmt: skip
     return compared(
         "evaporating",
         "°F",

@@ -5,7 +5,6 @@ and what it warms by on its way outdoors.
 from math import hypot
 
 from engine.constants import (
-    EVAPORATING_SPREAD,
     NO_TARGET_SUPERHEAT,
     ORIFICE_TARGET_SPREAD,
     SUCTION_RISE_REPEAT,
@@ -13,13 +12,16 @@ from engine.constants import (
     SUCTION_RISE_USUAL,
     SUPERHEAT_SPREAD,
     TXV_SUPERHEAT_AT_COIL,
+    TXV_SUPERHEAT_SPREAD,
 )
+from engine.expected.lines import evaporating_over_usual_f
 from engine.expected.today import Expected
 from engine.quantities.line_scatter import EVAPORATING_OF_SOUND, RISE_OF_SOUND, SUPERHEAT_OF_SOUND, repeat_f
 from engine.quantities.quantity import At, Quantity, compared
+from engine.quantities.split import carried
 from engine.quantities.superheat import orifice_target
 from engine.readings.measured import Measured
-from engine.readings.round import ORIFICE
+from engine.readings.round import ORIFICE, TXV
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.estimate import Estimate, missing
 from engine.uncertainty.sources import less
@@ -36,10 +38,10 @@ def suction(m: Measured, e: Expected) -> Quantity | None:
     coil, out = m.round.value(COIL, "temperature"), m.round.value(OUTDOORS, "temperature")
     outdoors = coil is None and out is not None
     place, read = (OUTDOORS, out) if outdoors else (COIL, coil)
-    superheat, of_target = superheat_at_coil(m)
+    superheat, superheat_spread = superheat_at_coil(m)
     rise = SUCTION_RISE_USUAL.value if outdoors else 0.0
     machine = {
-        EVAPORATING_OF_SOUND: EVAPORATING_SPREAD.value, SUPERHEAT_OF_SOUND: hypot(of_target, SUPERHEAT_SPREAD.value),
+        EVAPORATING_OF_SOUND: evaporating_over_usual_f(m.round.equipment.seer)[1], SUPERHEAT_OF_SOUND: superheat_spread,
         RISE_OF_SOUND: SUCTION_RISE_SPREAD.value if outdoors else 0.0,
     }  # fmt: skip
     spread = hypot(*machine.values())
@@ -50,9 +52,9 @@ def suction(m: Measured, e: Expected) -> Quantity | None:
     residual = None
     pushes = m.clamp(place)
     if e["expected_apparatus_dew_point_f"].known:
-        surface = e.parts("expected_apparatus_dew_point_f")
+        surface, by_surface = carried(m, e, "expected_apparatus_dew_point_f", 1.0)
         pushes = less(pushes, surface)
-        slopes = {OUTDOORS: 1.0} if outdoors else {}
+        slopes = {reading: -slope for reading, slope in by_surface.items()} | ({OUTDOORS: 1.0} if outdoors else {})
         repeat = repeat_f(m.round, SUPERHEAT_SPREAD.value)
         residual = {"machine": machine, "model_u95": 0.0, "repeat_u95": repeat, "slopes": slopes}
         if not outdoors:  # at the coil no suction is warmer than the air that feeds it
@@ -74,15 +76,16 @@ def suction(m: Measured, e: Expected) -> Quantity | None:
 
 
 def superheat_at_coil(m: Measured) -> tuple[float, float]:
-    """Superheat at the coil [°F] and its own spread: what a TXV holds; an orifice's target at the outdoor unit less the
-    line's rise.
+    """Superheat at the coil [°F] and how sound machines scatter about it [°F, 95 %]: what a TXV holds; an orifice's
+    target at the outdoor unit less the line's rise. Either may be there where the plate names none.
     """
-    if m.round.equipment.metering_device != ORIFICE:
-        return TXV_SUPERHEAT_AT_COIL.value, 0.0
+    device = m.round.equipment.metering_device
+    if device != ORIFICE:
+        return TXV_SUPERHEAT_AT_COIL.value, (TXV_SUPERHEAT_SPREAD if device == TXV else SUPERHEAT_SPREAD).value
     target = orifice_target(m)
     level = target.value if target.known else NO_TARGET_SUPERHEAT.value
     superheat = max(level - SUCTION_RISE_USUAL.value, 0.0)
-    return superheat, ORIFICE_TARGET_SPREAD.value * superheat
+    return superheat, hypot(ORIFICE_TARGET_SPREAD.value * superheat, SUPERHEAT_SPREAD.value)
 
 
 def suction_rise(m: Measured) -> Quantity | None:

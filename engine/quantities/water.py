@@ -172,6 +172,7 @@ def water_draw(m: Measured) -> Quantity | None:
             WATER_WATTS_SPREAD.value * (1.0 if plate.seer else NO_RATING_WIDER.value),
             WATTS_PER_WATER_F_DOUBT.value * away,
         ),
+        "rating" if plate.seer else "usual_for_its_tons",
         weather=(entering, WATTS_PER_WATER_F_DOUBT.value),
     )
 

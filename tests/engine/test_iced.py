@@ -13,7 +13,7 @@ from engine.diagnosis.verdict import CANNOT_TELL, DOES_NOT_COUNT, GROUP, RESTART
 from engine.report.timing import timing
 from engine.report.verdict_words import verdict_said
 from engine.report.words import FAHRENHEIT
-from tests.engine.test_by_gauge import WEAK_SPLIT, by_gauge
+from tests.engine.test_by_gauge import by_gauge
 
 HIGH_SPLIT = {"supply_f": 49.5, "supply_rh": 95.0}
 
@@ -28,7 +28,7 @@ def restart(*pressures, lines=(101.0, 54.0, 57.0), minutes=4.0, seen=None, **giv
     [
         ((45.0, 111.0), (101.0, 54.0, 57.0), {}, "low_airflow"),  # TXV: superheat as usual, split as usual
         ((38.0, 108.0), (100.0, 46.0, 50.0), HIGH_SPLIT, "low_airflow"),
-        ((35.0, 99.0), (98.0, 68.0, 71.0), WEAK_SPLIT, NOT_FED),
+        ((35.0, 99.0), (98.0, 68.0, 71.0), {"supply_f": 64.0, "supply_rh": 80.0}, NOT_FED),
         ((38.0, 100.0), (98.0, 68.0, 71.0), {}, ""),  # high superheat with a normal split: neither
         ((43.0, 111.0), (101.0, 45.0, 46.5), HIGH_SPLIT | {"metering_device": "fixed_orifice"}, "low_airflow"),
         ((45.0, 111.0), (101.0, 54.0, 57.0), {"metering_device": "fixed_orifice"}, ""),

@@ -260,7 +260,18 @@ def test_airflow_before_charge_and_what_may_lie_behind_it_is_named():
 
 
 def test_a_damp_house_is_sound_and_the_low_split_is_right():
-    found, said = judge(round_(return_f=78.6, return_rh=68.0, supply_f=62.0, supply_rh=95.0, outdoor_f=88.0, seer=14.0))
+    found, said = judge(
+        walk(
+            return_f=78.6,
+            return_rh=68.0,
+            supply_f=62.0,
+            supply_rh=95.0,
+            outdoor_f=88.0,
+            seer=14.0,
+            liquid=98.0,
+            coil_line=60.0,
+        )
+    )
     assert found.verdict.state == "sound" and found.verdict.humid
     assert "Add nothing." in said.says and "damp" in said.says
 

@@ -135,7 +135,8 @@ def test_energy_closes_everywhere(spec, weather):
     work = s.rejected_kw - s.coil_kw
     line_gain = s.flow_kgs * cp_vapor(fluid(spec.refrigerant), s.unknowns[0]) * machine(spec).line_gain_k
     assert work == pytest.approx((1 - SHELL_LOSS) * s.compressor_kw + line_gain, rel=1e-3)
-    assert at.rh_pct(s.leaving) <= 100.0 and s.leaving.t < entering.t and s.discharge_c > s.unknowns[1]
+    assert at.rh_pct(s.leaving) <= 100.0 and s.leaving.t < entering.t
+    assert s.discharge_c >= s.unknowns[1], "saturated where it floods, else above"
 
 
 @settings(max_examples=15, deadline=None)
