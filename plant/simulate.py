@@ -185,7 +185,11 @@ def _drawn(
     true, house = with_faults(sound, House(), {f: severe_amount(spec, f, s, heating) for f, s in amounts.items()})
     found = run(true, weather, house)
     plate = plate_of(random, spec, shifted)
-    plate |= machines[2] if machines else {"compressor_rla": rated_amps(Random(f"{name}: amps"), spec)}
+    plate |= (
+        machines[2]
+        if machines
+        else {"compressor_rla": rated_amps(Random(f"{name}: amps"), replace(spec, tons=plate["nominal_tons"]))}
+    )
     if kind == "ground_source":
         plate |= water_plate(random, spec, heating)
     if kind == "heat_pump" and heating and Random(f"{name}: plate").random() < 1 / 2:

@@ -13,13 +13,19 @@ from engine.constants import (
     EVAPORATING_SPREAD,
     EVAPORATING_SPREAD_OF_ANY,
     ORIFICE_APPROACH_PER_F,
+    PISTON_RIGHT_AT,
+    PISTON_RIGHT_AT_SPREAD,
+    PISTON_SUPERHEAT_PER_F,
     RATING_OUTDOOR,
     STAND_IN_SUBCOOLING_SPREAD,
     SUBCOOLING_SPREAD,
+    SUPERHEAT_IN_HEATING,
+    SUPERHEAT_IN_HEATING_SPREAD,
 )
 from engine.errors import EngineError, OutOfRange
 from engine.houserules.rules import DEFAULT, HouseRules
 from engine.physics.water.exchanger import Grid
+from engine.readings.round import ORIFICE, TXV
 
 # class -> the house rule with its condensing over ambient
 OVER_AMBIENT_RULES = {
@@ -102,6 +108,26 @@ def target_subcooling(plate_f: float | None, held: bool = True, outdoor_f: float
     if not held and outdoor_f is not None:
         spread = hypot(spread, ORIFICE_APPROACH_PER_F.value * (outdoor_f - RATING_OUTDOOR.value))
     return TargetSubcooling(value, plate_f is not None, held, spread)
+
+
+def superheat_in_heating(device: str, outdoor_f: float) -> tuple[float, float]:
+    """(superheat at the compressor of a sound heat pump in heating, how sound ones scatter about it) [°F, 95 %].
+
+    A TXV holds it. A fixed piston is right at one outdoor temperature: under it the compressor draws thinner vapor, the
+    piston feeds on, and superheat is soon gone. Where nobody knows which it is, in the middle of both.
+    """
+    held, spread = SUPERHEAT_IN_HEATING.value, SUPERHEAT_IN_HEATING_SPREAD.value
+    if device == TXV:
+        return held, spread
+
+    def behind_piston(right_at_f: float) -> float:
+        return max(held + PISTON_SUPERHEAT_PER_F.value * (outdoor_f - right_at_f), 0.0)
+
+    right, off = PISTON_RIGHT_AT.value, PISTON_RIGHT_AT_SPREAD.value
+    level, by_piston = behind_piston(right), (behind_piston(right - off) - behind_piston(right + off)) / 2
+    if device == ORIFICE:
+        return level, hypot(spread, by_piston)
+    return (held + level) / 2, hypot(spread, by_piston, (held - level) / 2)
 
 
 def orifice_target_superheat_f(return_wet_bulb_f: float, outdoor_f: float) -> float | None:

@@ -10,10 +10,9 @@ from engine.constants import (
     HEATING_EVAPORATING_SPREAD,
     HEATING_SUBCOOLING_SPREAD,
     SUBCOOLING_SPREAD,
-    SUPERHEAT_IN_HEATING,
-    SUPERHEAT_IN_HEATING_SPREAD,
     SUPERHEAT_SPREAD,
 )
+from engine.expected.lines import superheat_in_heating
 from engine.expected.today import Expected
 from engine.quantities.heating_lines import (
     condensing_over_return,
@@ -80,7 +79,7 @@ def _superheat(m: Measured) -> Quantity | None:
     evaporating, line = evaporating_at(m), m.round.value("true_suction", "temperature")
     if evaporating is None or line is None:
         return None
-    level, spread = SUPERHEAT_IN_HEATING.value, heating_spread_f(m.round, SUPERHEAT_IN_HEATING_SPREAD.value)
+    level, spread = superheat_in_heating(m.round.equipment.metering_device, m.round.read("outdoor", "dry_bulb"))
     pushes = m.clamp("true_suction") | {SATURATION_SOURCES["dew"]: -evaporating.u95}
     return compared(
         "superheat",

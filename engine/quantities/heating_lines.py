@@ -19,10 +19,9 @@ from engine.constants import (
     HEATING_SUBCOOLING_SPREAD,
     HEATING_WATTS_PER_F,
     ORIFICE_WEATHER_WIDER,
+    PISTON_SUBCOOLING,
     REVERSING_VALVE_GAIN,
     SUBCOOLING_SPREAD,
-    SUPERHEAT_IN_HEATING,
-    SUPERHEAT_IN_HEATING_SPREAD,
     TRUE_SUCTION_PER_F,
     TRUE_SUCTION_REPEAT,
     USUAL_SEER,
@@ -44,7 +43,7 @@ from engine.quantities.line_scatter import (
 from engine.quantities.quantity import At, Quantity, compared
 from engine.quantities.residual import SHARE
 from engine.readings.measured import Measured
-from engine.readings.round import TXV
+from engine.readings.round import ORIFICE, TXV
 from engine.uncertainty.estimate import Estimate, missing
 from engine.uncertainty.sources import less
 
@@ -152,7 +151,9 @@ def usual_subcooling_f(m: Measured, h: HeatingToday, over: OverReturn) -> float:
     liquid, about with its root - between a subcooling that stays and one that goes with it.
     """
     usual = max((float(h.usual.rise_f) - blower_rise_f(m)) / (1.0 - exp(-HEATING_COIL_NTU.value)), 1.0)
-    return HEATING_SUBCOOLING.value * (over.value_f / usual) ** 0.5
+    device = m.round.equipment.metering_device
+    held = {TXV: HEATING_SUBCOOLING.value, ORIFICE: PISTON_SUBCOOLING.value}
+    return held.get(device, sum(held.values()) / 2) * (over.value_f / usual) ** 0.5
 
 
 def blower_rise_f(m: Measured) -> float:
@@ -219,11 +220,12 @@ def true_suction(m: Measured, e: Expected) -> Quantity | None:
     if h is None:
         return None
     outdoor, evaporates = m.round.read("outdoor", "dry_bulb"), evaporating_in_heating_f(m, h)
-    level = evaporates + SUPERHEAT_IN_HEATING.value
+    superheat, superheat_spread = lines.superheat_in_heating(m.round.equipment.metering_device, outdoor)
+    level = evaporates + superheat
     pushes = {**m.clamp("true_suction"), **{s: -p for s, p in m.on("outdoor").items()}}
     machine = {
         EVAPORATING_OF_SOUND: HEATING_EVAPORATING_SPREAD.value,
-        SUPERHEAT_OF_SOUND: heating_spread_f(m.round, SUPERHEAT_IN_HEATING_SPREAD.value),
+        SUPERHEAT_OF_SOUND: superheat_spread,
     }
     spread = hypot(*machine.values())
     measured = (

@@ -63,6 +63,22 @@ def test_a_duct_that_warms_the_air_by_more_than_a_duct_does_is_told(gain_f, stat
     assert (assessed.verdict.state, assessed.verdict.group) == (state, group), said
 
 
+def test_air_short_by_one_share_is_low_airflow_until_the_draw_says_that_the_machine_is_another():
+    short = walk(liquid=100.5, coil_line=52.0, cfm=870.0, method="flow_device", seer=14.0)
+    assert assess(short).verdict.group == "low_airflow"
+    small = with_readings(short, ("compressor", "current", 8.0), ("return_plenum", "static_pressure", -0.09),
+                          ("supply_plenum", "static_pressure", 0.12))  # fmt: skip
+    assert assess(small).verdict.group == "plate", assess(small).diagnosis.ranked.by_group
+
+
+def test_a_cause_is_named_by_what_tells_it_and_not_for_being_the_commonest():
+    hot = {"liquid": 125.0, "coil_line": 52.0}
+    untold, looked = judge(walk(**hot))[0], judge(walk(**hot, seen={"condenser_coil": "matted"}))[0]
+    likeliest = list(untold.diagnosis.ranked.by_cause)[:2]
+    assert likeliest == ["dirty_condenser", "weak_condenser_fan"] and untold.verdict.cause == ""
+    assert (looked.verdict.group, looked.verdict.cause) == ("condenser", "dirty_condenser")
+
+
 def test_losing_charge_raises_the_approach_first_and_only_a_severe_loss_brings_it_back():
     """Approach = condensing over outdoor air less subcooling: subcooling goes first. Approach charging charts say the
     same.

@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from engine.errors import EngineError, OutOfRange
 from engine.expected.cooling import Machine
 from engine.expected.heating import RatedHeating, expected_heating, mode_by_weather, out_of_range
+from engine.expected.lines import superheat_in_heating
 from engine.houserules.rules import HouseRules
 from engine.physics.air import moist
 from engine.physics.air.moist import pressure_psia
@@ -144,6 +145,23 @@ def test_the_plates_rated_heating_is_met_at_both_its_points_and_narrows_the_doub
         )
     one = heating(30.0, at_47_btuh=33000.0)
     assert float(heating(30.0, **rated).spread) < float(one.spread) < float(plain.spread)
+
+
+def test_a_fixed_piston_floods_in_the_cold_and_a_txv_does_not():
+    """A piston right at the rating's weather; the charging formula moves 1.5 °F for each °F of the air that feeds the
+    coil (common practice, no single source).
+    """
+    weather = (10.0, 25.0, 40.0, 45.0, 50.0)
+    txv, piston, either = (
+        [superheat_in_heating(device, t) for t in weather] for device in ("txv", "fixed_orifice", "unknown")
+    )
+    assert len(set(txv)) == 1
+    levels = [level for level, _ in piston]
+    assert levels[:2] == [0.0, 0.0] and levels[3] == txv[0][0] and levels == sorted(levels)
+    assert 1.0 <= (levels[4] - levels[3]) / 5.0 <= 1.5
+    for (held, _), (fed, by_piston), (level, spread) in zip(txv, piston, either, strict=True):
+        assert min(held, fed) <= level <= max(held, fed) and spread >= by_piston >= txv[0][1]
+        assert level - spread <= min(held, fed) and level + spread >= max(held, fed), "whichever it is"
 
 
 def test_heating_is_nominal_at_its_rating_point_and_falls_with_outdoor_temperature():

@@ -3,6 +3,7 @@
 import json
 from collections import Counter
 from dataclasses import replace
+from math import exp
 from pathlib import Path
 
 import pytest
@@ -117,6 +118,43 @@ def test_an_approach_is_held_as_closely_as_its_subcooling(device, plate_f, outdo
     q = found.table["approach"]
     assert q.low == q.high == pytest.approx((4.0**2 + extra_f**2) ** 0.5)
     assert said in sentence(q, FAHRENHEIT, found.table)
+
+
+DRAWS = ("compressor", "current", 11.0)
+
+
+def test_the_draw_goes_by_the_rating_and_by_the_rated_amps():
+    """Two witnesses of a sound compressor's draw: together narrower than either, between them, nearer to the surer."""
+    rated, by_amps, by_both = (
+        assess(with_readings(walk(liquid=101.0, **plate), DRAWS)).table["amps"]
+        for plate in ({"seer": 14.0}, {"seer": None, "compressor_rla": 18.0}, {"seer": 14.0, "compressor_rla": 18.0})
+    )
+    share = [q.expected.u95 / q.expected.value for q in (rated, by_amps, by_both)]
+    assert share[2] < min(share[:2]) and share[1] < share[0]
+    assert rated.expected.value < by_both.expected.value < by_amps.expected.value
+    assert by_amps.expected.value - by_both.expected.value < by_both.expected.value - rated.expected.value
+    assert [q.authority for q in (rated, by_amps, by_both)] == ["rating", "rated_amps", "rating_and_amps"]
+
+
+def test_larger_condensers_warm_their_air_less_and_thin_air_is_warmed_more():
+    """An effectiveness of 0.75 is 1 - exp(-1.39) by hand; of 20 °F over ambient it makes 15 °F."""
+    sea_level = replace(FIRST, altitude_ft=0.0)
+    old, mid, high = (assess(replace(sea_level, equipment=replace(FIRST.equipment, seer=s))) for s in (9.0, 14.0, 17.0))
+    rises = [rise_of(found) for found in (old, mid, high)]
+    assert rises == sorted(rises, reverse=True)
+    for found in (old, mid, high):
+        assert rise_of(found) == pytest.approx((1 - exp(-1.386)) * over_of(found), rel=0.01)
+    low, up = assess(sea_level), assess(replace(FIRST, altitude_ft=5000.0))
+    thinner = rise_of(up) / over_of(up) / (rise_of(low) / over_of(low))
+    assert thinner == pytest.approx(14.696 / 12.228, rel=0.005), "standard atmosphere at sea level and 5,000 ft"
+
+
+def rise_of(found):
+    return found.table["condenser_rise"].expected.value
+
+
+def over_of(found):
+    return found.table["approach"].basis["over_ambient_f"]
 
 
 def test_a_round_is_as_expected_against_itself_and_lasting_errors_cancel():
