@@ -145,7 +145,7 @@ def bundle(
             if population and population.probe_off_f:
                 _off(drawn["rounds"][0]["readings"], population.probe_off_f)
             if gauges:
-                drawn["rounds"][0]["readings"] += _by_gauge(Random(f"{seed}:{row}:gauges"), found)
+                drawn["rounds"][0]["readings"] += with_gauges(Random(f"{seed}:{row}:gauges"), found)
             if discharge:
                 drawn["rounds"][0]["readings"].append(_hot_line(Random(f"{seed}:{row}:discharge"), found))
             return drawn
@@ -344,7 +344,7 @@ GAUGES = ("gauge_suction", "gauge_liquid")
 GAUGE_SHARE, GAUGE_FLOOR_PSI = 0.01, 0.5  # 95 % of a digital gauge: a share of the reading, and under it (memory)
 
 
-def _by_gauge(random: Random, found: Run) -> list[dict[str, Any]]:
+def with_gauges(random: Random, found: Run) -> list[dict[str, Any]]:
     """Both pressures, as a digital gauge shows them."""
     rows = []
     for place in GAUGES:

@@ -130,7 +130,11 @@ FLOW_GROUPS = (*AIR_GROUPS, "water_flow")
 DUCT_GROUPS = ("return_duct", "supply_duct")
 FLOW = (-0.15, -0.3, -0.55, -0.9)  # ln of airflow, by level of what hinders it
 HELD = (0.0, -0.05, -0.2, -0.45)  # the same hindrance before a motor that holds its airflow
-HINDERED = (0.5, 0.9, 1.4, 2.0)  # ln of a part's drop at the same airflow
+# ln of a part's drop at the same airflow, by the same levels. A blower has some 0.64 in. w.c. for all its parts: what
+# the others leave it at the lower flow is taken by the part that hinders, a third of them (coil, supply) or a tenth of
+# them (filter) when it was sound.
+HINDERED, HINDERED_FILTER = (0.85, 1.3, 2.0, 2.85), (1.6, 2.4, 3.2, 4.2)
+HINDERED_RETURN = (0.3, 0.6, 1.2, 1.9)  # beside the supply, where ducts are tight
 SIZES = (-0.3, -0.16, 0.16, 0.3)  # ln of how much larger a machine is than its plate says
 
 

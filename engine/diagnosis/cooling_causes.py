@@ -45,13 +45,23 @@ Signs of direction: engine physics and common practice, no single source. Sizes 
 so.
 """
 
-from engine.diagnosis.cause import FLOW, HEALTHY, HELD, HINDERED, Cause, Levels, of_another_size
+from engine.diagnosis.cause import (
+    FLOW,
+    HEALTHY,
+    HELD,
+    HINDERED,
+    HINDERED_FILTER,
+    HINDERED_RETURN,
+    Cause,
+    Levels,
+    of_another_size,
+)
 from engine.readings.round import CONSTANT_AIRFLOW, ORIFICE
 
 LESS = (-0.05, -0.12, -0.25, -0.5)  # capacity, by level
 SPLIT = (-0.033, -0.08, -0.165, -0.33)  # 0.66 of it
 SPLIT_STARVED = (-0.06, -0.145, -0.3, -0.6)  # 1.2 of it
-COLDER, LIGHTER, EASIER = (-0.5, -1.0, -2.0, -3.0), (0.0, -0.7, -2.5, -6.0), (-0.01, -0.02, -0.04, -0.07)
+COLDER, LIGHTER, EASIER = (-0.5, -1.0, -2.0, -3.0), (0.0, -0.5, -1.5, -4.0), (-0.01, -0.02, -0.04, -0.07)
 UNFED = (-2.0, -5.5, -11.5, -20.0)  # evaporating temperature of a coil that is not fed
 STARVED_TXV, STARVED_ORIFICE = (5.0, 12.0, 18.0, 22.0), (7.0, 15.0, 21.0, 24.0)  # suction line at the coil
 GIVES_LESS, DRAWS_LESS = (-0.05, -0.12, -0.25, -0.5), (-0.02, -0.05, -0.1, -0.18)
@@ -61,7 +71,10 @@ LESS_BY_HEAD, SPLIT_BY_HEAD = (-0.025, -0.06, -0.11, -0.19), (-0.017, -0.04, -0.
 
 
 def _air(**part: Levels) -> dict[str, Levels]:
-    return {"airflow": FLOW, "suction": COLDER, "evaporating": COLDER, "approach": LIGHTER, "amps": EASIER, **part}
+    return {
+        "airflow": FLOW, "suction": COLDER, "evaporating": COLDER, "approach": LIGHTER, "amps": EASIER,
+        "condenser_rise": (0.0, 0.0, -0.05, -0.2), **part,
+    }  # fmt: skip
 
 
 def _starved(approach: Levels, drop: Levels, subcooling: Levels) -> dict[str, Levels]:
@@ -86,7 +99,7 @@ _SIZE = of_another_size(
 # An orifice feeds on at less load: superheat goes.
 _FEEDS_ON: dict[str, Levels] = {
     "evaporating": (0.5, 1.0, 2.0, 3.0), "suction": (-2.0, -4.0, -5.0, -6.0), "suction_rise": (-1.0, -2.0, -3.0, -3.0),
-    "approach": (0.0, 0.5, 0.5, 0.0), "hot_gas": (-3.0, -9.0, -18.0, -30.0),
+    "approach": (0.0, 0.5, 0.5, 0.0), "amps": (0.0, 0.0, 0.0, 0.03), "hot_gas": (-3.0, -9.0, -18.0, -30.0),
 }  # fmt: skip
 _HOLDS: dict[str, dict[str, Levels]] = {
     ORIFICE: _FEEDS_ON,
@@ -100,7 +113,7 @@ _HOLDS: dict[str, dict[str, Levels]] = {
 }
 # What is not in the evaporator stands in the condenser; how much of it shows as subcooling hangs on the two coils.
 _BACKS_UP = (1.0, 2.5, 3.0, 2.0)
-_DROPS_TXV, _DROPS_ORIFICE = (4.0, 10.0, 16.0, 22.0), (0.0, 1.0, 5.0, 14.0)
+_DROPS_TXV, _DROPS_ORIFICE = (4.0, 10.0, 16.0, 22.0), (0.0, 1.0, 7.0, 15.0)
 _HEAD: dict[str, Levels] = {
     "capacity": LESS_BY_HEAD, "split": SPLIT_BY_HEAD, "approach": HOTTER, "amps": HARDER,
     "suction": (0.5, 1.0, 2.0, 4.0), "evaporating": (0.5, 1.0, 2.0, 4.0), "subcooling": (0.5, 1.5, 3.0, 5.0),
@@ -112,11 +125,11 @@ _HEAD_BEFORE_ORIFICE: dict[str, dict[str, Levels]] = {ORIFICE: {
 # fmt: off
 COOLING = (
     Cause(HEALTHY, "Nothing wrong that shows", HEALTHY, 28.0),
-    Cause("blocked_filter", "Filter loaded or blocked", "low_airflow", 6.0, _air(filter_drop=HINDERED), _HOLDS,
+    Cause("blocked_filter", "Filter loaded or blocked", "low_airflow", 6.0, _air(filter_drop=HINDERED_FILTER), _HOLDS,
           why="less air moves, and the filter takes more static than its airflow explains"),
-    Cause("dirty_evaporator", "Evaporator dirty or covered", "low_airflow", 5.0, _air(coil_drop=HINDERED, split=(0.0, -0.01, -0.03, -0.05)), _HOLDS,
+    Cause("dirty_evaporator", "Evaporator dirty or covered", "low_airflow", 5.0, _air(coil_drop=HINDERED, split=(0.0, -0.02, -0.05, -0.12), capacity=(0.0, -0.02, -0.06, -0.15)), _HOLDS,
           why="less air moves, and the coil takes more static than its airflow explains"),
-    Cause("tight_ducts", "Ducts tight or registers closed", "low_airflow", 6.0, _air(supply_drop=HINDERED, return_drop=(0.2, 0.4, 0.6, 0.9)), _HOLDS,
+    Cause("tight_ducts", "Ducts tight or registers closed", "low_airflow", 6.0, _air(supply_drop=HINDERED, return_drop=HINDERED_RETURN), _HOLDS,
           why="less air moves, and the ducts take more static than their airflow explains"),
     Cause("low_blower", "Blower slow (tap, wheel or wiring)", "low_airflow", 5.0, _air(filter_drop=(0.0,) * 4), {ORIFICE: _FEEDS_ON},
           why="less air moves, and nothing on its way takes more static for it"),
@@ -134,7 +147,7 @@ COOLING = (
     Cause("overcharge", "Overcharged", "charge_high", 3.0,
           {"approach": (-4.0, -6.5, -8.5, -12.0), "amps": (0.03, 0.06, 0.1, 0.18), "capacity": (0.02, 0.03, 0.04, 0.04), "split": (0.013, 0.02, 0.027, 0.027), "subcooling": (6.0, 10.0, 16.0, 28.0)},
           {ORIFICE: {"approach": (-2.5, -4.5, -6.5, -9.0), "amps": (0.02, 0.05, 0.1, 0.2), "suction": (-4.0, -6.0, -7.0, -7.0), "suction_rise": (-1.0, -2.5, -3.0, -3.0), "evaporating": (0.5, 1.0, 1.5, 2.0),
-                     "subcooling": (4.0, 7.0, 11.0, 17.0), "hot_gas": (-3.0, -9.0, -14.0, -20.0), "capacity": (0.01, 0.01, 0.0, -0.02), "split": (0.007, 0.007, 0.0, -0.013)}},
+                     "subcooling": (4.0, 7.0, 11.0, 17.0), "hot_gas": (-3.0, -9.0, -14.0, -20.0), "capacity": (0.01, 0.02, 0.02, 0.02), "split": (0.015, 0.03, 0.03, 0.03)}},
           why="more liquid stands in the condenser: the line comes nearer to outdoors, the head and the amps go up"),
     Cause("restriction", "Liquid line restricted", "starved", 1.5, _starved((-3.0, -6.0, -9.0, -11.0), _DROPS_TXV, _BACKS_UP), {ORIFICE: {"suction": STARVED_ORIFICE, "liquid_drop": _DROPS_ORIFICE}},
           why="liquid backs up before the spot and cools towards outdoors; the line drops across it; the evaporator starves"),

@@ -32,7 +32,17 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
-from engine.diagnosis.cause import FLOW, HEALTHY, HELD, HINDERED, Cause, Levels, of_another_size
+from engine.diagnosis.cause import (
+    FLOW,
+    HEALTHY,
+    HELD,
+    HINDERED,
+    HINDERED_FILTER,
+    HINDERED_RETURN,
+    Cause,
+    Levels,
+    of_another_size,
+)
 from engine.diagnosis.cooling_causes import COOLING
 from engine.readings.round import CONSTANT_AIRFLOW, ORIFICE
 
@@ -79,9 +89,9 @@ _BACKS_UP_BEFORE_PISTON: dict[str, dict[str, Levels]] = {ORIFICE: {
 # fmt: off
 HEATING = (
     Cause(HEALTHY, "Nothing wrong that shows", HEALTHY, 28.0),
-    _as("blocked_filter", _air(filter_drop=HINDERED), _HOLDS),
+    _as("blocked_filter", _air(filter_drop=HINDERED_FILTER), _HOLDS),
     _as("dirty_evaporator", _air(coil_drop=HINDERED, rise=(0.0, -0.01, -0.03, -0.05)), _HOLDS, label="Indoor coil dirty or covered"),
-    _as("tight_ducts", _air(supply_drop=HINDERED, return_drop=(0.2, 0.4, 0.6, 0.9)), _HOLDS),
+    _as("tight_ducts", _air(supply_drop=HINDERED, return_drop=HINDERED_RETURN), _HOLDS),
     _as("low_blower", _air(filter_drop=(0.0,) * 4)),
     _as("high_airflow", {"airflow": (0.15, 0.25, 0.4), "amps": (-0.02, -0.04, -0.06)}, why="more air than the coil needs: it comes out cool"),
     _as("undercharge", {"rise": (-0.01, -0.03, -0.1, -0.22, -0.45), "true_suction": (0.0, 0.5, 2.0, 5.0, 9.0), "evaporating": (0.0, -0.5, -3.0, -7.0, -13.0),

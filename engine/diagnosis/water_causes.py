@@ -25,7 +25,17 @@ of it. Way off: water flow, then airflow, then gauges (common practice, no singl
 from collections.abc import Mapping
 from dataclasses import replace
 
-from engine.diagnosis.cause import BY_DROP, FLOW, HEALTHY, HINDERED, Cause, Levels, of_another_size
+from engine.diagnosis.cause import (
+    BY_DROP,
+    FLOW,
+    HEALTHY,
+    HINDERED,
+    HINDERED_FILTER,
+    HINDERED_RETURN,
+    Cause,
+    Levels,
+    of_another_size,
+)
 from engine.diagnosis.cooling_causes import COOLING
 
 _COOLING = {cause.id: cause for cause in COOLING}
@@ -57,8 +67,8 @@ def _causes(
     # fmt: off
     return (
         Cause(HEALTHY, "Nothing wrong that shows", HEALTHY, 28.0),
-        _as("blocked_filter", air | {"filter_drop": HINDERED}), _as("dirty_evaporator", air | {"coil_drop": HINDERED}),
-        _as("tight_ducts", air | {"supply_drop": HINDERED, "return_drop": (0.2, 0.4, 0.6, 0.9)}), _as("low_blower", air | {"filter_drop": (0.0,) * 4}),
+        _as("blocked_filter", air | {"filter_drop": HINDERED_FILTER}), _as("dirty_evaporator", air | {"coil_drop": HINDERED}),
+        _as("tight_ducts", air | {"supply_drop": HINDERED, "return_drop": HINDERED_RETURN}), _as("low_blower", air | {"filter_drop": (0.0,) * 4}),
         _as("high_airflow", {"airflow": (0.15, 0.25, 0.4)}),
         Cause("low_water_flow", "Water flow low", "water_flow", 4.0, {"water_flow": (-0.3, -0.6, -1.0), "amps": with_less_water},
               why="less water takes or brings the heat: strainer, air in the loop, pump or valve"),

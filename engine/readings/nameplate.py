@@ -57,6 +57,7 @@ def silent_on(plate: Equipment) -> tuple[str, ...]:
         "target_subcooling": plate.target_subcooling_f is None and plate.metering_device == TXV,
         "rating_static": plate.rating_static_inwc is None,
         "seer": plate.seer is None and air,
+        "rated_amps": plate.compressor_rla is None and air,
         "blower_table": plate.blower_table is None,
         "performance_table": plate.performance_table is None and air,
     }

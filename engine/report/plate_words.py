@@ -29,7 +29,8 @@ def defaults_said(plate: Equipment, words: Words) -> tuple[str, ...]:
     silent = {
         "target_subcooling": f"Target subcooling: {words.difference(DEFAULT_TARGET_SUBCOOLING.value, 0)}, the usual stand-in. Ask the maker.",
         "rating_static": f"Maximum external static: {words.value(STATIC_RATING_LIMIT.value, 'in. w.c.')}, the usual rating limit.",
-        "seer": "Efficiency unknown: the approach can only be held to the bare limit for modern equipment.",
+        "seer": "Efficiency unknown: the approach is held to the bare limit for modern equipment, and coil and condenser to wide usual values.",
+        "rated_amps": "No rated-load amps: the compressor's draw is held to its efficiency rating alone, which is coarse.",
         "blower_table": f"No blower table: airflow must be measured, or guessed at {NOMINAL_CFM_PER_TON.value:.0f} CFM a ton.",
         "performance_table": "No performance table: expected capacity comes from the published curves for such units.",
     }

@@ -89,6 +89,9 @@ def test_contradictory_plates_are_caught(plate, year, expected):
 def test_defaults_are_said_aloud_and_tons_follow_from_capacity():
     said = " ".join(defaults_said(Equipment(3.0, metering_device="txv"), FAHRENHEIT))
     assert "10 °F, the usual stand-in" in said and "0.50 in. w.c." in said and "No blower table" in said
+    assert "No rated-load amps" in said
+    full = defaults_said(Equipment(3.0, metering_device="txv", compressor_rla=15.0), FAHRENHEIT)
+    assert "rated-load amps" not in " ".join(full)
     assert "class mid" in " ".join(defaults_said(Equipment(3.0, seer=14.0), FAHRENHEIT))
     # 12,000 BTU/h to the ton: definition
     assert [tons_from_capacity(b) for b in (36000, 34800, 29400, 18200)] == [3.0, 3.0, 2.5, 1.5]

@@ -1,0 +1,74 @@
+"""The signs of the causes against a machine that knows nothing of them: what a simulated fault moves each quantity by
+is what the table says of it, as surely as the table says it.
+"""
+
+from itertools import product
+from math import hypot
+from random import Random
+
+import pytest
+
+from engine.assessment import assess
+from engine.diagnosis.causes import Setting, causes_in
+from engine.diagnosis.likelihood import SIGN_DOUBT
+from engine.quantities.residual import KINDS
+from engine.report.bundle.reading import visit_of
+from plant.machine import METERING_DEVICES, Spec
+from plant.places import Weather, faulty
+from plant.plates import plate_of
+from plant.simulate import NOISE, round_read, with_gauges
+
+SUMMER = Weather(78.0, 50.0, 92.0)
+CAUSES = {  # fault of the plant -> cause
+    **{same: same for same in (
+        "blocked_filter", "dirty_evaporator", "tight_ducts", "high_airflow", "undercharge", "overcharge", "restriction",
+        "starving_valve", "overfeeding", "dirty_condenser", "weak_condenser_fan", "non_condensables", "weak_compressor",
+    )},
+    "low_tap": "low_blower", "strips_on": "heat_on",
+}  # fmt: skip
+# With hardly any air over the condenser the machine gives up: it subcools nothing, and a piston starves.
+GIVES_UP = ("weak_condenser_fan", "severe")
+CASES = [case for case in product(sorted(CAUSES), ("slight", "moderate", "severe")) if case != GIVES_UP]
+
+
+class Still(Random):
+    """Nothing is read wrong."""
+
+    def gauss(self, mu=0.0, sigma=1.0):
+        return mu
+
+
+def moved(spec, faults):
+    """Quantity -> its residual, of a machine with these faults by severity, read without noise."""
+    still, found = Still(0), faulty(spec, faults, SUMMER)
+    plate = plate_of(still, spec, shifted=False)
+    read = round_read(still, found, dict.fromkeys(NOISE, 0.0), plate, heating=False)
+    bundle = {
+        "format": "ruddy-visit/1", "name": "still", "site": {"altitude": {"value": 0, "unit": "ft"}},
+        "equipment": plate, "instruments": [{"id": "probe", "label": "Air probe"}],
+        "rounds": [{"name": "first", **read, "readings": [*read["readings"], *with_gauges(still, found)]}],
+    }  # fmt: skip
+    table = assess(visit_of(bundle).rounds[0][1]).table
+    return {q.id: q.residual.value for q in table.quantities.values() if q.residual}
+
+
+@pytest.fixture(scope="module")
+def sound():
+    return {device: moved(Spec(metering_device=device), {}) for device in METERING_DEVICES}
+
+
+@pytest.mark.parametrize("device", METERING_DEVICES)
+@pytest.mark.parametrize(("fault", "severity"), CASES)
+def test_a_fault_moves_what_its_signs_say_at_one_of_its_levels(fault, severity, device, sound):
+    """Within twice what each sign is doubted by (95 %), all quantities at the same level."""
+    found = moved(Spec(metering_device=device), {fault: severity})
+    shifts = {kind: found[kind] - sound[device][kind] for kind in found.keys() & sound[device].keys()}
+    cause = causes_in(Setting(device))[CAUSES[fault]]
+    signs = cause.signs_on(device, "psc")
+
+    def misses(level):
+        said = {kind: signs[kind][level] if kind in signs else 0.0 for kind in shifts}
+        return {k: (shifts[k] - said[k]) / hypot(SIGN_DOUBT * said[k], KINDS[k].floor) for k in shifts}
+
+    nearest = min(map(misses, range(cause.levels)), key=lambda m: sum(miss**2 for miss in m.values()))
+    assert {kind: miss for kind, miss in nearest.items() if abs(miss) > 2.0} == {}
