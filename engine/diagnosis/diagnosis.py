@@ -182,9 +182,10 @@ def _causes(
         or (verdict.state == STOP_FIRST and not verdict.behind.group)
     ):
         return ()
-    if verdict.group:
-        of_group = {c: is_in(group_of(EVERY_CAUSE[c], ranked.kinds), verdict.group) for c in likeliest}
-        likeliest = tuple(sorted(likeliest, key=lambda c: (c != verdict.cause, not of_group[c])))
+    told = verdict.behind if verdict.state == STOP_FIRST else verdict
+    if told.group:
+        of_group = {c: is_in(group_of(EVERY_CAUSE[c], ranked.kinds), told.group) for c in likeliest}
+        likeliest = tuple(sorted(likeliest, key=lambda c: (c != told.cause, not of_group[c])))
     return tuple(evidence(c, ranked, residuals, round_.observations, drifts) for c in likeliest)
 
 

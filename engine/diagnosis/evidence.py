@@ -7,9 +7,11 @@ from dataclasses import dataclass
 from math import log, sqrt
 from types import MappingProxyType
 
+import numpy as np
+
 from engine.diagnosis.cause import HEALTHY
 from engine.diagnosis.causes import Setting, causes_in
-from engine.diagnosis.likelihood import EXPLAINS, WIDENING, Ranked
+from engine.diagnosis.likelihood import EXPLAINS, NEVER, WIDENING, Ranked
 from engine.diagnosis.observation_likelihoods import DRIFT_RATIO, drifts_explained, ratio_of, ways_of
 from engine.quantities.residual import Residual
 from engine.readings.observations import BY_ID as SIGHTS
@@ -52,10 +54,12 @@ def evidence(
     seen: dict[str, str],
     drifts: Mapping[str, Trend] = MappingProxyType({}),
 ) -> Evidence:
-    """The evidence about one cause, against a sound machine; of a sound machine, against the likeliest fault."""
+    """The evidence about one cause, against a sound machine; of a sound machine, its readings against every fault by
+    how common it is, what was seen against the likeliest.
+    """
     other = next((c for c in ranked.by_cause if c != HEALTHY), HEALTHY) if cause == HEALTHY else HEALTHY
     found = [
-        *_readings(cause, other, ranked, residuals),
+        *(_of_sound(ranked, residuals) if cause == HEALTHY else _readings(cause, ranked, residuals)),
         *_looks(cause, other, seen),
         *_drifts(cause, other, ranked.hypotheses.setting, drifts),
     ]
@@ -68,15 +72,24 @@ def evidence(
     )
 
 
-def _readings(cause: str, other: str, ranked: Ranked, residuals: Sequence[Residual]) -> Iterator[Witness]:
-    under, of_other = _under(cause, ranked), _under(other, ranked)
-    for r, shift, doubt, bare, plain in zip(residuals, *under, *of_other, strict=True):
+def _readings(cause: str, ranked: Ranked, residuals: Sequence[Residual]) -> Iterator[Witness]:
+    for r, shift, doubt in zip(residuals, *_under(cause, ranked), strict=True):
         own = r.own_variance
-        ratio = _density(r.value, shift, own + doubt**2) - _density(r.value, bare, own + plain**2)
-        if ratio >= SPEAKS and cause != HEALTHY and not shift * _sign(r.value) >= EXPLAINS * abs(r.value):
+        ratio = _density(r.value, shift, own + doubt**2) - _density(r.value, 0.0, own)
+        if ratio >= SPEAKS and not shift * _sign(r.value) >= EXPLAINS * abs(r.value):
             continue
         should = _sign(shift - r.value) if ratio <= -SPEAKS and abs(shift) > sqrt(own) / 2 else 0
         yield Witness(ratio, quantity=r.kind.id, should=should)
+
+
+def _of_sound(ranked: Ranked, residuals: Sequence[Residual]) -> Iterator[Witness]:
+    faulty = np.array([causes != (HEALTHY,) for causes in ranked.hypotheses.causes])
+    common = ranked.hypotheses.prior[faulty] / ranked.hypotheses.prior[faulty].sum()
+    for i, r in enumerate(residuals):
+        shifts, doubts = ranked.shifts[faulty, i], ranked.doubts[faulty, i]
+        wide = WIDENING**2 * (r.own_variance + doubts**2)
+        under_faults = float(common @ (np.exp(-0.5 * (r.value - shifts) ** 2 / wide) / np.sqrt(wide)))
+        yield Witness(_density(r.value, 0.0, r.own_variance) - log(max(under_faults, NEVER)), quantity=r.kind.id)
 
 
 def _under(cause: str, ranked: Ranked) -> tuple[list[float], list[float]]:

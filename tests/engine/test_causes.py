@@ -79,6 +79,20 @@ def test_a_cause_is_named_by_what_tells_it_and_not_for_being_the_commonest():
     assert (looked.verdict.group, looked.verdict.cause) == ("condenser", "dirty_condenser")
 
 
+def test_readings_in_range_speak_for_a_sound_machine_and_one_that_is_not_against_it():
+    fine, warm = (judge(walk(liquid=liquid))[0].diagnosis.causes for liquid in (101.0, 109.0))
+    for_it, against = (
+        ({w.quantity for w in e.speaks_for} for e in (fine[0], sound_of(warm))),
+        sound_of(warm).speaks_against,
+    )
+    assert [kinds >= {"airflow", "split", "capacity"} for kinds in for_it] == [True, True]
+    assert fine[0].speaks_against == () and [w.quantity for w in against] == ["approach"]
+
+
+def sound_of(causes):
+    return next(e for e in causes if e.cause == HEALTHY)
+
+
 def test_losing_charge_raises_the_approach_first_and_only_a_severe_loss_brings_it_back():
     """Approach = condensing over outdoor air less subcooling: subcooling goes first. Approach charging charts say the
     same.
