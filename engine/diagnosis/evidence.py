@@ -55,11 +55,11 @@ def evidence(
     drifts: Mapping[str, Trend] = MappingProxyType({}),
 ) -> Evidence:
     """The evidence about one cause, against a sound machine; of a sound machine, its readings against every fault by
-    how common it is, what was seen against the likeliest.
+    how common it is, what was seen against the likeliest. No reading speaks for both, or against both.
     """
     other = next((c for c in ranked.by_cause if c != HEALTHY), HEALTHY) if cause == HEALTHY else HEALTHY
     found = [
-        *(_of_sound(ranked, residuals) if cause == HEALTHY else _readings(cause, ranked, residuals)),
+        *(_of_sound(other, ranked, residuals) if cause == HEALTHY else _readings(cause, ranked, residuals)),
         *_looks(cause, other, seen),
         *_drifts(cause, other, ranked.hypotheses.setting, drifts),
     ]
@@ -82,14 +82,17 @@ def _readings(cause: str, ranked: Ranked, residuals: Sequence[Residual]) -> Iter
         yield Witness(ratio, quantity=r.kind.id, should=should)
 
 
-def _of_sound(ranked: Ranked, residuals: Sequence[Residual]) -> Iterator[Witness]:
+def _of_sound(likeliest: str, ranked: Ranked, residuals: Sequence[Residual]) -> Iterator[Witness]:
+    of_fault = {w.quantity: w.ratio for w in _readings(likeliest, ranked, residuals) if abs(w.ratio) >= SPEAKS}
     faulty = np.array([causes != (HEALTHY,) for causes in ranked.hypotheses.causes])
     common = ranked.hypotheses.prior[faulty] / ranked.hypotheses.prior[faulty].sum()
     for i, r in enumerate(residuals):
         shifts, doubts = ranked.shifts[faulty, i], ranked.doubts[faulty, i]
         wide = WIDENING**2 * (r.own_variance + doubts**2)
         under_faults = float(common @ (np.exp(-0.5 * (r.value - shifts) ** 2 / wide) / np.sqrt(wide)))
-        yield Witness(_density(r.value, 0.0, r.own_variance) - log(max(under_faults, NEVER)), quantity=r.kind.id)
+        ratio = _density(r.value, 0.0, r.own_variance) - log(max(under_faults, NEVER))
+        if not ratio * of_fault.get(r.kind.id, 0.0) > 0:
+            yield Witness(ratio, quantity=r.kind.id)
 
 
 def _under(cause: str, ranked: Ranked) -> tuple[list[float], list[float]]:

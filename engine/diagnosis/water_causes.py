@@ -39,6 +39,13 @@ from engine.diagnosis.cause import (
 from engine.diagnosis.cooling_causes import COOLING
 
 _COOLING = {cause.id: cause for cause in COOLING}
+# How common: as in air source the metering device, a restriction and the compressor; charge half as often, because the
+# circuit was filled and closed by its maker and has no line set.
+CIRCUIT_SHORT = (
+    sum(_COOLING[c].prior for c in ("starving_valve", "restriction", "weak_compressor"))
+    + 0.5 * _COOLING["undercharge"].prior
+)
+HIGH_SIDE = _COOLING["non_condensables"].prior + 0.5 * _COOLING["overcharge"].prior
 LESS = (-0.05, -0.12, -0.25, -0.5)
 READS_HIGH = (0.05, 0.12, 0.2, 0.3)  # ln of the flow, by level of what narrows the water coil
 # ln of the compressor's watts
@@ -73,9 +80,9 @@ def _causes(
         Cause("low_water_flow", "Water flow low", "water_flow", 4.0, {"water_flow": (-0.3, -0.6, -1.0), "amps": with_less_water},
               why="less water takes or brings the heat: strainer, air in the loop, pump or valve"),
         Cause("fouled_exchanger", "Water coil fouled", "exchanger", 2.0, {"heat_moved": moves, "amps": draws, "water_flow": (-0.03, -0.07, -0.1, -0.15)}, {BY_DROP: by_drop}, why="the water passes, its heat does not"),
-        Cause("circuit_short", "Refrigerant circuit short", "circuit", 6.0, {"heat_moved": LESS, "amps": DRAWS_LESS},
+        Cause("circuit_short", "Refrigerant circuit short", "circuit", CIRCUIT_SHORT, {"heat_moved": LESS, "amps": DRAWS_LESS},
               why="charge, metering device or compressor: these readings cannot tell which"),
-        Cause("high_side", "High side too high: overcharge, or gas that does not condense", "high_side", 2.0, {"amps": (0.06, 0.15, 0.3), "heat_moved": (0.0, -0.01, -0.03)},
+        Cause("high_side", "High side too high: overcharge, or gas that does not condense", "high_side", HIGH_SIDE, {"amps": (0.06, 0.15, 0.3), "heat_moved": (0.0, -0.01, -0.03)},
               why="it draws more against the same water and moves no more heat"),
         Cause("heat_on", "Strip heat on", "heat_on", 1.0, {"closure": (0.15, 0.35, 0.7)}, why="the air carries more heat than the water and the electricity account for"),
         _as("return_leak", {"grille_to_unit": tuple(gain * x for x in (2.5, 5.5, 9.0))}),
