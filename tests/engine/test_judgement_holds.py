@@ -248,7 +248,7 @@ def with_and_without_gauges():
     """(visit, whether air and lines told its fault, whether both pressures with them did), over every fault."""
     found = []
     for n, (fault, severity) in enumerate(
-        product(sorted(faults_on("air_conditioner", heating=False)), ("moderate", "moderate", "severe", "severe"))
+        product(sorted(faults_on("air_conditioner", heating=False)), ("moderate", "severe"))
     ):
         visit = visit_of(bundle(71, n, faults=[fault], severity=severity, gauges=True))
         by_gauge = visit.rounds[0][1]

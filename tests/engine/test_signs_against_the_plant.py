@@ -28,7 +28,7 @@ CAUSES = {  # fault of the plant -> cause
 }  # fmt: skip
 # With hardly any air over the condenser the machine gives up: it subcools nothing, and a piston starves.
 GIVES_UP = ("weak_condenser_fan", "severe")
-CASES = [case for case in product(sorted(CAUSES), ("slight", "moderate", "severe")) if case != GIVES_UP]
+CASES = [case for case in product(sorted(CAUSES), ("moderate", "severe")) if case != GIVES_UP]
 
 
 class Still(Random):
