@@ -3,6 +3,7 @@ open. Each file was written by the code of its day, with one invented shop: a vi
 ground-source machine. Names: what was new in that version.
 """
 
+import os
 from pathlib import Path
 
 import pytest
@@ -16,6 +17,10 @@ from tests.launch.test_launch import ask
 
 pytestmark = pytest.mark.xdist_group("launch")
 SCHEMAS = sorted((Path(__file__).parent / "schemas").glob("*.sql.gz"))
+# The oldest runs through every step since, the newest has most in its tables; SCHEMAS=all brings up those between too.
+CHOSEN = (
+    SCHEMAS if os.environ.get("SCHEMAS") == "all" else [s for s in SCHEMAS if s.name.startswith(("practice", "due"))]
+)
 KEPT = (
     "visits_reading", "visits_observation", "visits_remark", "visits_action", "visits_visit", "visits_round",
     "visits_assessment", "houses_house", "houses_system", "accounts_user",
@@ -35,7 +40,7 @@ def migrating(tmp_path_factory):
     database.stop()
 
 
-@pytest.mark.parametrize("schema", SCHEMAS, ids=lambda path: path.name.removesuffix(".sql.gz"))
+@pytest.mark.parametrize("schema", CHOSEN, ids=lambda path: path.name.removesuffix(".sql.gz"))
 def test_an_earlier_schema_is_brought_up_and_nothing_is_lost(migrating, schema, capfd):
     dump.drop_all(migrating)
     dump.load(migrating, dump.lines_of(schema))
@@ -53,4 +58,4 @@ def test_an_earlier_schema_is_brought_up_and_nothing_is_lost(migrating, schema, 
 
 
 def test_there_are_schemas_to_bring_up():
-    assert len(SCHEMAS) >= 4
+    assert len(SCHEMAS) >= 4 and len(CHOSEN) >= 2
