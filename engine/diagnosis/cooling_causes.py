@@ -108,6 +108,7 @@ _HOLDS: dict[str, dict[str, Levels]] = {
         "suction": tuple(h * 5 for h in HELD),
         "suction_rise": tuple(h * 3 for h in HELD),
         "evaporating": (0.0,) * len(HELD),
+        "condenser_rise": (0.0,) * len(HELD),
         "approach": tuple(h * 3 for h in HELD),
     },
 }

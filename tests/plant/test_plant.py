@@ -6,9 +6,7 @@ import json
 import re
 from dataclasses import replace
 from itertools import product
-from random import Random
 
-import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -24,8 +22,6 @@ from plant.faults import COOLING_ONLY, FAULTS, SEVERITIES, House, faults_on
 from plant.fluid import KGM3_PER_LBFT3, KJKG_PER_BTULB, KPA_PER_PSI, OutOfTables, fluid
 from plant.machine import METERING_DEVICES, Spec, cp_vapor
 from plant.places import BTUH_PER_KW, Weather, faulty, run, severe_amount
-from plant.plates import rated_amps
-from plant.population import PARTS, as_made
 from plant.simulate import NOT_WHEN_HEATING, bundle, main
 from plant.sizing import CLASSES, RATED_WATER_F, machine, rated_air
 from plant.steady import Conditions, NotConverged, Point, State, solve
@@ -373,18 +369,6 @@ def test_shifted_machines_are_not_what_they_seem_and_say_so_in_their_label():
         assert float(said) == b["equipment"]["nominal_tons"] != float(real) and abs(float(said) - float(real)) == 0.5
     assert 4 < len(wrong) < 16 and sum(b["equipment"]["metering_device"] == "unknown" for b in sound) > 4
     assert not any("plate of" in bundle(7, row, faults=[])["name"] for row in range(10))
-
-
-def test_makers_machines_differ_and_their_plates_rated_amps_are_never_drawn_at_the_rating():
-    spec = Spec()
-    drawn = run(machine(spec), RATED, QUIET).state.compressor_kw * 1000.0 / (240.0 * 0.95)
-    shares = [drawn / rated_amps(Random(n), spec) for n in range(60)]
-    assert 0.57 < min(shares) < 0.65 and 0.80 < max(shares) < 0.89
-    made = [as_made(machine(spec), Random(n)) for n in range(200)]
-    for part in ("outdoor_m3s", "charge_kg"):
-        ratios = [getattr(m, part) / getattr(machine(spec), part) for m in made]
-        name = {"outdoor_m3s": "outdoor_air", "charge_kg": "charge"}[part]
-        assert np.std(np.log(ratios)) == pytest.approx(PARTS[name], rel=0.15)
 
 
 def test_heating_draws_leave_out_what_is_of_cooling_alone():
