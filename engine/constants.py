@@ -77,6 +77,8 @@ CONDENSING_OVER_AMBIENT_SPREAD = Constant("spread of condensing over ambient wit
 ICING_EVAPORATING = Constant("evaporating temperature below which the coil ices", 32.0, "°F", "freezing point of water")
 COMPRESSOR_INLET_LIMIT = Constant("suction line into the compressor, once settled", 65.0, "°F", "CP: it overheats above; not while a humid house is drawn down")
 LIQUID_LINE_DROP_LIMIT = Constant("drop along the liquid line", 3.0, "°F", "CP: more is a restriction")
+STANDS_STILL = Constant("compressor's amps under which it does not run", 0.1, "of a sound one's", "working figure: a motor that pumps nothing still draws a third and more, an inverter at its least some 15 %")
+NO_HEAT = Constant("split, rise or condenser air rise under which no heat is moved", 2.0, "°F", "working figure: the instruments' accuracy and what a fan alone gives")
 LINE_CLAMP_ACCURACY = Constant("pipe clamp, matched pair", 1.0, "°F", "MEM")
 
 LINE_CLAMP_REPEATABILITY_SHARE = Constant("pipe clamp repeatability", 1 / 3, "of accuracy", "working figure, as for dry bulb")
@@ -157,6 +159,7 @@ USUAL_DROP_REPEAT = Constant("a part's drop at one airflow from visit to visit",
 LIQUID_DROP_USUAL = Constant("drop along a sound liquid line", 0.5, "°F", "working figure: CP calls more than 3 a restriction; a bare line loses a little")
 LIQUID_DROP_SPREAD = Constant("spread of that drop", 1.8, "°F, 95 %", "working figure: hot attic or cool basement on the way")
 LIQUID_DROP_REPEAT = Constant("that drop from visit to visit", 1.0, "°F, 95 %", "working figure")
+CONDENSING_IN_THIN_AIR = Constant("condensing over outdoor air as the air thins", 0.5, "power of sea level's air pressure over the house's", "energy balance: a fan moves the same volume, so less air, and a coil of the same UA then warms it further; 0.58 for an effectiveness of 0.75 and a steady UA, less as the film thins with the air")
 CONDENSER_EFFECTIVENESS = Constant("how far a condenser's air warms from outdoors towards condensing", 0.75, "share", "1 - exp(-NTU) of a coil in which refrigerant condenses; transfer units of 1 to 2 (working figure), which makes 700 CFM a ton of 30 °F over ambient and 970 of 20 °F")
 CONDENSER_EFFECTIVENESS_SPREAD = Constant("spread of that", 0.16, "ln, 95 %", "working figure: NTU 1 to 2 is 0.63 to 0.86")
 CONDENSING_BY_AIRFLOW = Constant("of how sound condensers of a class differ in condensing, what comes of their airflow", 0.5, "share", "working figure: airflow or coil, as often one as the other")

@@ -197,13 +197,14 @@ def condense(
     stream_kwk: float,
     entering: float,
     dew: float,
+    bubble: float,
     discharge: float,
     subcooling: float,
     flow: float,
     cp: tuple[float, float],
 ) -> Condensed:
-    """A stream of air or water [kW/K] over a condensing coil, each zone meeting it at its entering temperature. cp:
-    vapor's, liquid's.
+    """A stream of air or water [kW/K] over a condensing coil, each zone meeting it at its entering temperature, which
+    the liquid can reach and not pass. cp: vapor's, liquid's.
     """
     over = max(dew - entering, 0.2)
     conductance = 1.0 / (1.0 / coil.air_side + 1.0 / coil.refrigerant_side)
@@ -211,7 +212,8 @@ def condense(
     hot = -log(1.0 - reach) * flow * cp[0] / (SPLIT_DESUPERHEAT * conductance)
     cold = 0.0
     if subcooling > 0:
-        cold = -log(1.0 - min(subcooling / over, 0.9999)) * flow * cp[1] / (SPLIT_SUBCOOL * conductance)
+        reach = min(subcooling / max(bubble - entering, 0.1), 0.9999)
+        cold = -log(1.0 - reach) * flow * cp[1] / (SPLIT_SUBCOOL * conductance)
     middle = 1.0 - hot - cold
     kw = middle * stream_kwk * (1.0 - exp(-conductance / stream_kwk)) * over
     return Condensed(kw, (hot, middle, cold))

@@ -192,7 +192,9 @@ def _rated_condenser(
 ) -> Condensed:
     stream = WATER_LS_PER_TON * spec.tons * CP_WATER if spec.kind == "ground_source" else outdoor_m3s * 1.14 * CP_DRY
     discharge, cp = tc + f.superheat_of_h(tc, h_discharge), (cp_vapor(f, tc), cp_liquid(f, liquid))
-    return condense(coil, stream, c_from_f(_rated_sink_f(spec)), tc, discharge, SUBCOOLING_K, kgs, cp)
+    return condense(
+        coil, stream, c_from_f(_rated_sink_f(spec)), tc, f.bubble_c(f.dew_kpa(tc)), discharge, SUBCOOLING_K, kgs, cp
+    )
 
 
 def _rated_evaporator(m: Machine, f: Fluid, te: float, kgs: float, flow_m3s: float) -> Evaporated:

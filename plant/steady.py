@@ -131,7 +131,7 @@ class Point:
         quality, valve_liquid = self._flashed(at_valve, liquid, h_liquid)
         through = valve_flow(f, m.valve, at_valve, valve_liquid, quality, superheat)
         cp_v, cp_l = cp_vapor(f, te), cp_liquid(f, liquid)
-        evaporated, condensed = self._coils(te, tc, superheat, subcooling, discharge, kgs, cp_v, cp_l)
+        evaporated, condensed = self._coils(te, (tc, bubble), superheat, subcooling, discharge, kgs, cp_v, cp_l)
         taken = kgs * (min(h_out, f.h_vapor(te)) - h_liquid)
         given = (
             kgs * (f.h_vapor(tc) - max(h_liquid, f.h_liquid(bubble)))
@@ -183,7 +183,7 @@ class Point:
     def _coils(
         self,
         te: float,
-        tc: float,
+        condensing: tuple[float, float],
         superheat: float,
         subcooling: float,
         discharge: float,
@@ -192,7 +192,7 @@ class Point:
         cp_l: float,
     ) -> tuple[Evaporated, Condensed]:
         c, m = self.c, self.m
-        cp_hot = cp_vapor(self.f, tc)
+        cp_hot = cp_vapor(self.f, condensing[0])  # dew and bubble point
         if c.heating:
             evaporated = (
                 evaporate_in_water(self.outdoor_coil, m.water_ls * CP_WATER, c.water_c, te, superheat, kgs, cp_v)
@@ -203,12 +203,14 @@ class Point:
             )
             stream = self.air_kgs * c.indoor.cp
             return evaporated, condense(
-                self.indoor_coil, stream, c.indoor.t, tc, discharge, subcooling, kgs, (cp_hot, cp_l)
+                self.indoor_coil, stream, c.indoor.t, *condensing, discharge, subcooling, kgs, (cp_hot, cp_l)
             )
         evaporated = evaporate(self.indoor_coil, self.atmosphere, c.indoor, self.air_kgs, te, superheat, kgs, cp_v)
         stream = m.water_ls * CP_WATER if m.water_ls else self.outdoor_kgs * CP_DRY
         entering = self.source_c
-        return evaporated, condense(self.outdoor_coil, stream, entering, tc, discharge, subcooling, kgs, (cp_hot, cp_l))
+        return evaporated, condense(
+            self.outdoor_coil, stream, entering, *condensing, discharge, subcooling, kgs, (cp_hot, cp_l)
+        )
 
     @property
     def source_c(self) -> float:

@@ -51,12 +51,6 @@ REASONS = {
     ("txv", "starving_valve", "amps"): "as for a restricted line.",
     (
         "txv",
-        "weak_condenser_fan",
-        "subcooling",
-    ): "the air that is left is warm before it has passed the coil, so that little cold surface remains to "
-    "subcool with; a dirty coil, which the same air passes more slowly, keeps more of it.",
-    (
-        "txv",
         "non_condensables",
         "approach",
     ): "the gas raises the head by its own pressure and leaves the liquid as cool as before. That it also covers "

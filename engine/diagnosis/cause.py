@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 
 from engine.physics.refrigerant.compression import PER_CONDENSING_F, PER_EVAPORATING_F, PER_SUCTION_F
 
-HEALTHY, PLATE = "healthy", "plate"
+HEALTHY, PLATE, PROBE = "healthy", "plate", "probe"
 Levels = tuple[float, ...]
 
 
@@ -44,7 +44,8 @@ class Cause:
     signs: indicator -> shifts by level; by: metering device, blower motor or how the water flow is known -> signs that
     replace them there. probe:
     the reading that would be wrong, with its errors by level [°F], for a bad probe: its signs follow from what is
-    worked out from that reading.
+    worked out from that reading. why: how it comes about; why_by: the same on a machine of which a fact is known.
+    passes: indicators that it can bring past a bound that holds for all others.
     """
 
     id: str
@@ -55,6 +56,12 @@ class Cause:
     by: Mapping[str, Mapping[str, Levels]] = field(default_factory=dict)
     probe: tuple[str, Levels] | None = None
     why: str = ""
+    why_by: Mapping[str, str] = field(default_factory=dict)
+    passes: tuple[str, ...] = ()
+
+    def why_on(self, *facts: str) -> str:
+        """How it comes about on a machine of which this is known."""
+        return next((self.why_by[fact] for fact in facts if fact in self.why_by), self.why)
 
     def signs_on(self, *facts: str) -> dict[str, Levels]:
         """The signs on a machine of which this is known (metering device, blower motor, BY_DROP); by gauge as by the
@@ -88,10 +95,10 @@ GROUPS = {
     "short": "Capacity is short: condenser or circuit",
     "compressor": "The compressor is weak",
     "return_duct": "The return draws other air",
-    "supply_duct": "The supply duct warms or cools the air",
+    "supply_duct": "The supply air warms on its way to the rooms",
     "heat_on": "Heat is on inside the unit",
     PLATE: "The machine is not the plate's",
-    "probe": "A probe is wrong",
+    PROBE: "A probe is wrong",
 }
 # in heating the coils have changed places
 GROUPS_IN_HEATING = {
@@ -99,11 +106,12 @@ GROUPS_IN_HEATING = {
     "overfed": "The outdoor coil is overfed",
     "condenser": "The indoor coil cannot give its heat off",
     "short": "Heating is short: outdoor coil or circuit",
+    "supply_duct": "The supply air cools on its way to the rooms",
     "not_fed": "The outdoor coil is not fed enough",
     "warm_liquid": "The liquid line is warm: low on charge, or gas that does not condense",
 }
 # of a ground-source unit whose airflow is not read
-GROUPS_BY_WATER = {"short": "Airflow, water coil or refrigerant circuit: the heat or the draw is off"}
+GROUPS_BY_WATER = {"short": "Heat or draw is off: airflow, water coil or refrigerant circuit"}
 # Groups that readings may not tell from each other though they tell them from everything else: what both ask for can be
 # decided all the same.
 NOT_FED, WARM_LIQUID, HEAT_SHORT, HEAD_HIGH = "not_fed", "warm_liquid", "heat_short", "head_high"

@@ -3,7 +3,16 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from engine.diagnosis.cause import CHARGE_GROUPS, CIRCUIT_OR_OUTDOORS, HEALTHY, JOINT, PLATE
+from engine.diagnosis.cause import (
+    CHARGE_GROUPS,
+    CIRCUIT_OR_OUTDOORS,
+    HEALTHY,
+    IN_THE_CIRCUIT,
+    JOINT,
+    PLATE,
+    PROBE,
+    is_in,
+)
 from engine.diagnosis.causes import EVERY_CAUSE, causes_in, group_of
 from engine.diagnosis.likelihood import Ranked, of_group
 from engine.quantities.residual import Residual
@@ -16,6 +25,8 @@ SURE = {HEALTHY: SURE_HEALTHY, **dict.fromkeys(CHARGE_GROUPS, SURE_CHARGE)}
 # Air that is short by one share everywhere is low airflow on a machine that is short besides, until draw or drops say
 # that the machine is another.
 TELL_SIZE = ("amps", "filter_drop", "coil_drop", "return_drop", "supply_drop")
+# Only an airflow that was measured lets a probe of the air be told wrong: what an unknown airflow does reads the same.
+AIR_PROBES = ("supply_probe", "return_probe")
 # Of groups that are told together (working figures): nothing but gauges, and no refrigerant before them, follows.
 SURE_JOINT = 0.70
 LEAST_OF_JOINT = 0.10  # of each of them: less, and it is the other alone that is not sure enough
@@ -63,15 +74,36 @@ def concluded(ranked: Ranked, residuals: Sequence[Residual], shown: Shown = NOTH
     """What the probabilities allow to be said. shown: what was said last, which stays while it nearly holds."""
     if len(residuals) < FEWEST:
         return Conclusion()
-    group, share = next(iter(ranked.by_group.items()))
+    sure = [group for group, share in ranked.by_group.items() if share >= _enough(group, ranked, shown)]
+    if next(iter(ranked.by_group)) == PLATE and not set(TELL_SIZE) & set(ranked.kinds):
+        return Conclusion()
+    if not sure:
+        return _jointly(ranked, shown)
+    if sure[0] == PROBE and "airflow" not in ranked.kinds and _likeliest_of(PROBE, ranked) in AIR_PROBES:
+        return Conclusion()
+    # Of two at once what is outside the circuit is told first: it is mended first, and the circuit is read again.
+    group = next((g for g in sure if g not in IN_THE_CIRCUIT), sure[0])
+    return Conclusion(group, "" if group == HEALTHY else cause_within(group, ranked, shown), ranked.by_group[group])
+
+
+def _likeliest_of(group: str, ranked: Ranked) -> str:
+    return next(c for c in ranked.by_cause if group_of(EVERY_CAUSE[c], ranked.kinds) == group)
+
+
+def _enough(group: str, ranked: Ranked, shown: Shown) -> float:
+    """How likely a group has to be before it is told."""
     sure = SURE.get(group, SURE_GROUP)
     if group == CIRCUIT_OR_OUTDOORS and "heat_moved" in ranked.kinds:
         sure = SURE_BY_WATER
-    if group == PLATE and not set(TELL_SIZE) & set(ranked.kinds):
-        return Conclusion()
-    if share < sure - (KEPT_FOR if shown.group == group else 0.0):
-        return _jointly(ranked, shown)
-    return Conclusion(group, "" if group == HEALTHY else cause_within(group, ranked, shown), share)
+    return sure - (KEPT_FOR if shown.group == group else 0.0)
+
+
+def beside(told: Conclusion, ranked: Ranked) -> Conclusion:
+    """What else is likelier there than not, beside a fault that is told; nothing where it is alone."""
+    for group, share in ranked.by_group.items():
+        if group != HEALTHY and not is_in(group, told.group) and share >= MORE_LIKELY_THAN_NOT:
+            return Conclusion(group, cause_within(group, ranked), share)
+    return Conclusion()
 
 
 def _jointly(ranked: Ranked, shown: Shown) -> Conclusion:

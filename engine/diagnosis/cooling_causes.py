@@ -1,6 +1,7 @@
 """Every cause the readings can speak for or against in cooling, air source, and what it does to each indicator.
 
-By level, a cause that costs capacity costs about 5, 12, 25 and 50 % of it; low airflow is given in steps of the airflow
+By level, a cause that costs capacity costs about 5, 12, 25 and 50 % of it, and where the machine can stop cooling
+altogether 85 %; low airflow is given in steps of the airflow
 itself, because it costs little capacity. How the numbers come about, each from an energy balance:
 
 - Where the machine does less at the same airflow, the coil is warmer: for 12 % of the total the enthalpy of saturated
@@ -28,6 +29,12 @@ itself, because it costs little capacity. How the numbers come about, each from 
   (10 °F of it are some 45 psi of R-410A) to starve it, and the line shows no drop. A TXV opens for that; what starves
   it beyond takes the pressure of 10 °F and more.
 - A suction line that still holds liquid does not warm on its way: the usual rise is missing.
+- A machine that hardly cools: of the sensible part no more is left than of the total, the vapor leaves the coil nearly
+  at the return air, the condenser gives off what is left and the compressor's own heat (a fifth of the usual), so that
+  liquid and condenser air come near outdoors, and a motor that pumps next to nothing still draws some 40 %. An empty
+  circuit and a compressor that does not pump read alike from outside; the suction pressure tells them.
+- Strips of 5 to 15 kW give a half of what a three-ton coil takes up to one and a half times as much: the air may
+  leave warmer than it came.
 - By gauge: superheat at the outdoor unit = suction line at the coil + its rise - evaporating, condensing over outdoor
   air = approach + subcooling, so that those two follow from the signs of the others (engine.diagnosis.cause).
 - A coil that is not fed evaporates lower: the compressor pulls it down until its vapor is as much thinner as less comes,
@@ -58,13 +65,13 @@ from engine.diagnosis.cause import (
 )
 from engine.readings.round import CONSTANT_AIRFLOW, ORIFICE
 
-LESS = (-0.05, -0.12, -0.25, -0.5)  # capacity, by level
-SPLIT = (-0.033, -0.08, -0.165, -0.33)  # 0.66 of it
-SPLIT_STARVED = (-0.06, -0.145, -0.3, -0.6)  # 1.2 of it
+LESS = (-0.05, -0.12, -0.25, -0.5, -0.85)  # capacity, by level
+SPLIT = (-0.033, -0.08, -0.165, -0.33, -0.8)  # 0.66 of it
+SPLIT_STARVED = (-0.06, -0.145, -0.3, -0.6, -0.85)  # 1.2 of it
 COLDER, LIGHTER, EASIER = (-0.5, -1.0, -2.0, -3.0), (0.0, -0.5, -1.5, -4.0), (-0.01, -0.02, -0.04, -0.07)
-UNFED = (-2.0, -5.5, -11.5, -20.0)  # evaporating temperature of a coil that is not fed
-STARVED_TXV, STARVED_ORIFICE = (5.0, 12.0, 18.0, 22.0), (7.0, 15.0, 21.0, 24.0)  # suction line at the coil
-GIVES_LESS, DRAWS_LESS = (-0.05, -0.12, -0.25, -0.5), (-0.02, -0.05, -0.1, -0.18)
+UNFED = (-2.0, -5.5, -11.5, -20.0, -35.0)  # evaporating temperature of a coil that is not fed
+STARVED_TXV, STARVED_ORIFICE = (5.0, 12.0, 18.0, 22.0, 24.0), (7.0, 15.0, 21.0, 24.0, 25.0)  # suction line at the coil
+GIVES_LESS, DRAWS_LESS = (-0.05, -0.12, -0.25, -0.5, -1.6), (-0.02, -0.05, -0.1, -0.18, -0.9)
 # A condenser that cannot give its heat off, by how much higher it condenses.
 HOTTER, HARDER = (5.0, 12.0, 22.0, 38.0), (0.06, 0.14, 0.26, 0.45)
 LESS_BY_HEAD, SPLIT_BY_HEAD = (-0.025, -0.06, -0.11, -0.19), (-0.017, -0.04, -0.073, -0.125)
@@ -82,7 +89,7 @@ def _starved(approach: Levels, drop: Levels, subcooling: Levels) -> dict[str, Le
         "capacity": LESS,
         "split": SPLIT_STARVED,
         "suction": STARVED_TXV,
-        "suction_rise": (1.0, 2.0, 3.0, 3.0),
+        "suction_rise": (1.0, 2.0, 3.0, 3.0, 3.0),
         "evaporating": UNFED,
         "approach": approach,
         "subcooling": subcooling,
@@ -113,8 +120,8 @@ _HOLDS: dict[str, dict[str, Levels]] = {
     },
 }
 # What is not in the evaporator stands in the condenser; how much of it shows as subcooling hangs on the two coils.
-_BACKS_UP = (1.0, 2.5, 3.0, 2.0)
-_DROPS_TXV, _DROPS_ORIFICE = (4.0, 10.0, 16.0, 22.0), (0.0, 1.0, 7.0, 15.0)
+_BACKS_UP = (1.0, 2.5, 3.0, 2.0, 0.0)
+_DROPS_TXV, _DROPS_ORIFICE = (4.0, 10.0, 16.0, 22.0, 25.0), (0.0, 1.0, 7.0, 15.0, 20.0)
 _HEAD: dict[str, Levels] = {
     "capacity": LESS_BY_HEAD, "split": SPLIT_BY_HEAD, "approach": HOTTER, "amps": HARDER,
     "suction": (0.5, 1.0, 2.0, 4.0), "evaporating": (0.5, 1.0, 2.0, 4.0), "subcooling": (0.5, 1.5, 3.0, 5.0),
@@ -127,32 +134,32 @@ _HEAD_BEFORE_ORIFICE: dict[str, dict[str, Levels]] = {ORIFICE: {
 COOLING = (
     Cause(HEALTHY, "Nothing wrong that shows", HEALTHY, 28.0),
     Cause("blocked_filter", "Filter loaded or blocked", "low_airflow", 6.0, _air(filter_drop=HINDERED_FILTER), _HOLDS,
-          why="less air moves, and the filter takes more static than its airflow explains"),
+          why="less air moves, and the filter takes more static than its airflow explains", why_by={CONSTANT_AIRFLOW: "the motor holds its airflow as long as it can, and the filter takes static and watts for it"}),
     Cause("dirty_evaporator", "Evaporator dirty or covered", "low_airflow", 5.0, _air(coil_drop=HINDERED, split=(0.0, -0.02, -0.05, -0.12), capacity=(0.0, -0.02, -0.06, -0.15)), _HOLDS,
-          why="less air moves, and the coil takes more static than its airflow explains"),
+          why="less air moves, and the coil takes more static than its airflow explains", why_by={CONSTANT_AIRFLOW: "the motor holds its airflow as long as it can, and the coil takes static and watts for it"}),
     Cause("tight_ducts", "Ducts tight or registers closed", "low_airflow", 6.0, _air(supply_drop=HINDERED, return_drop=HINDERED_RETURN), _HOLDS,
-          why="less air moves, and the ducts take more static than their airflow explains"),
+          why="less air moves, and the ducts take more static than their airflow explains", why_by={CONSTANT_AIRFLOW: "the motor holds its airflow as long as it can, and the ducts take static and watts for it"}),
     Cause("low_blower", "Blower slow (tap, wheel or wiring)", "low_airflow", 5.0, _air(filter_drop=(0.0,) * 4), {ORIFICE: _FEEDS_ON},
           why="less air moves, and nothing on its way takes more static for it"),
     Cause("high_airflow", "Airflow high", "high_airflow", 2.0, {"airflow": (0.15, 0.25, 0.4)}, {ORIFICE: {"suction": (1.0, 1.5, 2.0)}},
           why="more air than the coil can dry"),
     Cause("undercharge", "Low on charge", "charge_low", 7.5,
-          {"capacity": (-0.03, -0.06, -0.12, -0.25, -0.5), "split": (-0.02, -0.04, -0.11, -0.27, -0.6), "suction": (0.5, 1.5, 7.0, 16.0, 22.0),
-           "suction_rise": (0.0, 0.5, 1.0, 2.0, 3.0), "evaporating": (0.0, 0.0, -2.0, -7.0, -15.0), "approach": (4.5, 8.5, 7.5, 5.0, 0.0),
-           "subcooling": (-5.0, -9.5, -10.0, -10.0, -10.0), "liquid_drop": (0.0, 0.5, 0.5, 1.5, 3.0), "amps": (-0.01, -0.02, -0.05, -0.1, -0.2),
-           "condenser_rise": (-0.03, -0.06, -0.12, -0.25, -0.5)},
-          {ORIFICE: {"split": (-0.03, -0.06, -0.145, -0.3, -0.6), "suction": (4.0, 7.0, 13.0, 20.0, 24.0),
-                     "suction_rise": (0.5, 1.0, 2.0, 3.0, 3.0), "evaporating": (-1.0, -2.0, -4.0, -10.0, -18.0), "approach": (2.0, 4.5, 6.5, 4.0, -1.0),
-                     "subcooling": (-3.0, -6.0, -9.0, -10.0, -10.0)}},
+          {"capacity": (-0.03, -0.06, -0.12, -0.25, -0.5, -0.85), "split": (-0.02, -0.04, -0.11, -0.27, -0.6, -0.85), "suction": (0.5, 1.5, 7.0, 16.0, 22.0, 24.0),
+           "suction_rise": (0.0, 0.5, 1.0, 2.0, 3.0, 3.0), "evaporating": (0.0, 0.0, -2.0, -7.0, -15.0, -35.0), "approach": (4.5, 8.5, 7.5, 5.0, 0.0, -7.0),
+           "subcooling": (-5.0, -9.5, -10.0, -10.0, -10.0, -10.0), "liquid_drop": (0.0, 0.5, 0.5, 1.5, 3.0, 3.0), "amps": (-0.01, -0.02, -0.05, -0.1, -0.2, -0.9),
+           "condenser_rise": (-0.03, -0.06, -0.12, -0.25, -0.5, -1.6)},
+          {ORIFICE: {"split": (-0.03, -0.06, -0.145, -0.3, -0.6, -0.85), "suction": (4.0, 7.0, 13.0, 20.0, 24.0, 25.0),
+                     "suction_rise": (0.5, 1.0, 2.0, 3.0, 3.0, 3.0), "evaporating": (-1.0, -2.0, -4.0, -10.0, -18.0, -35.0), "approach": (2.0, 4.5, 6.5, 4.0, -1.0, -7.0),
+                     "subcooling": (-3.0, -6.0, -9.0, -10.0, -10.0, -10.0)}},
           why="subcooling goes first, so the liquid line rises over outdoors; then the evaporator starves"),
     Cause("overcharge", "Overcharged", "charge_high", 3.0,
           {"approach": (-4.0, -6.5, -8.5, -12.0), "amps": (0.03, 0.06, 0.1, 0.18), "capacity": (0.02, 0.03, 0.04, 0.04), "split": (0.013, 0.02, 0.027, 0.027), "subcooling": (6.0, 10.0, 16.0, 28.0)},
           {ORIFICE: {"approach": (-2.5, -4.5, -6.5, -9.0), "amps": (0.02, 0.05, 0.1, 0.2), "suction": (-4.0, -6.0, -7.0, -7.0), "suction_rise": (-1.0, -2.5, -3.0, -3.0), "evaporating": (0.5, 1.0, 1.5, 2.0),
                      "subcooling": (4.0, 7.0, 11.0, 17.0), "hot_gas": (-3.0, -9.0, -14.0, -20.0), "capacity": (0.01, 0.02, 0.02, 0.02), "split": (0.015, 0.03, 0.03, 0.03)}},
           why="more liquid stands in the condenser: the line comes nearer to outdoors, the head and the amps go up"),
-    Cause("restriction", "Liquid line restricted", "starved", 1.5, _starved((-3.0, -6.0, -9.0, -11.0), _DROPS_TXV, _BACKS_UP), {ORIFICE: {"suction": STARVED_ORIFICE, "liquid_drop": _DROPS_ORIFICE}},
+    Cause("restriction", "Liquid line restricted", "starved", 1.5, _starved((-3.0, -6.0, -9.0, -11.0, -9.0), _DROPS_TXV, _BACKS_UP), {ORIFICE: {"suction": STARVED_ORIFICE, "liquid_drop": _DROPS_ORIFICE}}, passes=("approach",),
           why="liquid backs up before the spot and cools towards outdoors; the line drops across it; the evaporator starves"),
-    Cause("starving_valve", "Metering device starving", "starved", 2.0, _starved((-3.0, -6.0, -9.0, -11.0), (0.0, 0.0, 0.0, 0.0), _BACKS_UP), {ORIFICE: {"suction": STARVED_ORIFICE}},
+    Cause("starving_valve", "Metering device starving", "starved", 2.0, _starved((-3.0, -6.0, -9.0, -11.0, -9.0), (0.0,) * 5, _BACKS_UP), {ORIFICE: {"suction": STARVED_ORIFICE}},
           why="liquid backs up and cools towards outdoors, with no drop along the line; the evaporator starves"),
     Cause("overfeeding", "Metering device overfeeding", "overfed", 1.5,
           {"suction": (-2.5, -5.0, -8.0), "suction_rise": (0.0, -0.5, -2.0), "evaporating": (0.5, 1.0, 2.0), "approach": (0.5, 1.5, 2.5), "subcooling": (-0.5, -1.5, -2.5), "capacity": (0.0, -0.01, -0.03), "split": (0.0, -0.007, -0.02)},
@@ -169,9 +176,9 @@ COOLING = (
           {ORIFICE: {"suction": (-3.0, -6.0, -9.0), "suction_rise": (-1.0, -2.0, -3.0), "evaporating": (0.5, 1.0, 2.0), "approach": (2.0, 5.0, 8.0), "subcooling": (2.5, 7.0, 13.0), "hot_gas": (-8.0, -18.0, -30.0)}},
           why="gas that will not condense adds its own pressure: amps up with the condenser's air as it should be"),
     Cause("weak_compressor", "Compressor weak", "compressor", 1.5,
-          {"capacity": LESS, "split": SPLIT, "suction": (1.5, 3.0, 6.0, 12.0), "evaporating": (1.5, 3.0, 6.0, 12.0), "approach": (-0.7, -1.7, -3.5, -7.0), "amps": (-0.03, -0.07, -0.14, -0.25), "condenser_rise": GIVES_LESS,
-           "subcooling": (-0.3, -0.7, -1.5, -3.0), "hot_gas": (2.0, 6.0, 16.0, 50.0)},
-          {ORIFICE: {"suction": (-1.0, -1.0, -1.0, 0.0), "suction_rise": (-1.0, -2.0, -3.0, -3.0), "approach": (0.5, 1.5, 3.0, 3.0), "subcooling": (-1.5, -4.0, -7.0, -10.0), "hot_gas": (0.0, -5.0, -12.0, -14.0)}},
+          {"capacity": LESS, "split": SPLIT, "suction": (1.5, 3.0, 6.0, 12.0, 24.0), "evaporating": (1.5, 3.0, 6.0, 12.0, 25.0), "approach": (-0.7, -1.7, -3.5, -7.0, -7.0), "amps": (-0.03, -0.07, -0.14, -0.25, -0.9), "condenser_rise": GIVES_LESS,
+           "subcooling": (-0.3, -0.7, -1.5, -3.0, -6.0), "hot_gas": (2.0, 6.0, 16.0, 50.0, 120.0)},
+          {ORIFICE: {"suction": (-1.0, -1.0, -1.0, 0.0, 20.0), "suction_rise": (-1.0, -2.0, -3.0, -3.0, -3.0), "approach": (0.5, 1.5, 3.0, 3.0, -5.0), "subcooling": (-1.5, -4.0, -7.0, -10.0, -10.0), "hot_gas": (0.0, -5.0, -12.0, -14.0, -14.0)}},
           why="it pumps less: suction warmer, less heat, less draw, with the liquid line about where it was"),
     Cause("return_leak", "Return leak from a hot space", "return_duct", 3.0, {"grille_to_unit": (2.5, 5.5, 9.0)},
           why="the air at the unit is warmer than at the grille"),
@@ -179,7 +186,7 @@ COOLING = (
           why="the air warms on its way to the register"),
     Cause("reheat", "Something reheats the supply air", "supply_duct", 0.5, {"unit_to_register": (4.0, 8.0, 14.0)},
           why="the air warms on its way to the register by more than a duct does"),
-    Cause("heat_on", "Heat on inside the unit", "heat_on", 1.0, {"split": (-0.15, -0.35, -0.65), "capacity": (-0.11, -0.26, -0.48)},
+    Cause("heat_on", "Heat on inside the unit", "heat_on", 1.0, {"split": (-0.15, -0.35, -0.65, -1.2, -2.2), "capacity": (-0.11, -0.26, -0.48, -0.9, -1.65)}, passes=("split", "capacity"),
           why="the plenum is warm and as dry as it should be: heat was added, the coil is fine"),
     Cause("other_size", "The plate is another machine's", "plate", 2.0, _SIZE,
           why="airflow, capacity and draw are all off by the same share, as if the machine were of another size"),

@@ -154,6 +154,7 @@ def _gauges(
             airflow_proved(table),
             below,
             in_circuit(ranked) if verdict.reason in (SUSPECTS, UNEXPLAINED) and len(residuals) >= FEWEST else 0.0,
+            verdict.cause,
         )
     )
 
@@ -218,6 +219,8 @@ def _steps(
     warranted = decision.decides == gauges.WARRANTED and verdict.group in ("", *IN_THE_CIRCUIT)
     found = _tells_most_first(next_steps(_in_question(verdict, table, ranked), round_, have, warranted), verdict)
     first = [look_at(look_for(verdict.cause, round_.observations), ranked, round_.standing)] if verdict.cause else []
+    if decision.rule == gauges.BELOW_OUTDOOR and "probes_together" not in round_.observations:
+        first = [look_at(("probes_together",), ranked, round_.standing)]  # doubt the probes before the circuit
     ordered: dict[str, Advice] = {}
     for advice in (*(a for a in first if a), *basics, *found):
         ordered.setdefault(advice.step.id, advice)

@@ -18,6 +18,8 @@ from engine.readings.observations import BY_ID as SIGHTS
 from engine.uncertainty.trend import Trend
 
 SPEAKS = 0.4  # ln of the ratio from which something is said to speak for or against
+# The same for a sound machine: a fault leaves most readings alone, so that each that is in range says little of itself.
+SPEAKS_FOR_SOUND = 0.1
 MOST = 4
 
 
@@ -64,12 +66,30 @@ def evidence(
         *_drifts(cause, other, ranked.hypotheses.setting, drifts),
     ]
     found.sort(key=lambda w: -abs(w.ratio))
+    least = SPEAKS_FOR_SOUND if cause == HEALTHY else SPEAKS
     return Evidence(
         cause,
         ranked.by_cause[cause],
-        tuple(w for w in found if w.ratio >= SPEAKS)[:MOST],
+        tuple(w for w in found if w.ratio >= least)[:MOST],
         tuple(w for w in found if w.ratio <= -SPEAKS)[:MOST],
     )
+
+
+def telling(cause: str, rival: str, ranked: Ranked, residuals: Sequence[Residual]) -> list[str]:
+    """The quantities that speak for a cause: first the loudest, which says that something is wrong, then those that
+    tell it from its rival, which say what.
+    """
+    loud = sorted((w for w in _readings(cause, ranked, residuals) if w.ratio >= SPEAKS), key=lambda w: -w.ratio)
+    own, its = (
+        [
+            _density(r.value, shift, r.own_variance + doubt**2)
+            for r, shift, doubt in zip(residuals, *_under(c, ranked), strict=True)
+        ]
+        for c in (cause, rival)
+    )
+    apart = {r.kind.id: one - other for r, one, other in zip(residuals, own, its, strict=True)}
+    rest = sorted((w.quantity for w in loud[1:]), key=lambda id_: -apart[id_])
+    return [w.quantity for w in loud[:1]] + rest
 
 
 def _readings(cause: str, ranked: Ranked, residuals: Sequence[Residual]) -> Iterator[Witness]:

@@ -8,12 +8,13 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from engine.diagnosis.actions import BY_ID as ACTIONS
-from engine.diagnosis.cause import AIR_GROUPS, CIRCUIT_OR_OUTDOORS, HEALTHY, IN_THE_CIRCUIT, WARM_LIQUID
+from engine.diagnosis.cause import AIR_GROUPS, CIRCUIT_OR_OUTDOORS, HEALTHY, IN_THE_CIRCUIT, PROBE, WARM_LIQUID
 from engine.readings.round import Round
 from engine.validity.conditions import is_restart
 
 OFF, WARRANTED, ONCE_PROVED, NOT_ENOUGH = "off", "warranted", "warranted, once airflow is proved", "not enough to say"
 AT_ONCE = "at_once"
+BELOW_OUTDOOR = "below_outdoor"  # a rule that asks for the probes first
 SURE_CIRCUIT = (
     0.80  # of all there may be: the causes of the circuit together, though none of them is told (working figure)
 )
@@ -22,7 +23,7 @@ SURE_CIRCUIT = (
 @dataclass(frozen=True)
 class Case:
     """What the rules look at. group: what is told, the told cause's own, '' for nothing; suspected: the likeliest group
-    where nothing is told.
+    where nothing is told. cause: what is told within the group, or ''.
 
     in_circuit: how likely a fault of the circuit is among them, whichever. airflow_proved: measured, and in range by
     the shop's limits. counts: whether the circuit's readings count.
@@ -37,6 +38,7 @@ class Case:
     airflow_proved: bool
     below_outdoor: bool
     in_circuit: float
+    cause: str = ""
 
     @property
     def air_first(self) -> bool:
@@ -85,9 +87,12 @@ RULES = (
     GaugeRule("commissioning", _seen("visit_kind", "commissioning"), WARRANTED, waits=True),
     GaugeRule("first_visit", _seen("visit_kind", "first"), WARRANTED, waits=True),
     GaugeRule("tripped", lambda c: _HAD_TRIPPED(c) and not _mended(c), WARRANTED, waits=True),
-    GaugeRule("below_outdoor", lambda c: c.below_outdoor, WARRANTED, waits=True),
+    GaugeRule(BELOW_OUTDOOR, lambda c: c.below_outdoor and c.group != PROBE, WARRANTED, waits=True),
     GaugeRule("airflow_first", lambda c: c.group in AIR_GROUPS, OFF),
     GaugeRule("condenser_first", lambda c: c.group == WARM_LIQUID, NOT_ENOUGH),
+    GaugeRule("probe", lambda c: c.group == PROBE, NOT_ENOUGH),
+    GaugeRule("gas_in_the_circuit", lambda c: c.cause == "non_condensables", WARRANTED, waits=True),
+    GaugeRule("condenser", lambda c: c.group == "condenser", OFF),
     GaugeRule("outside_the_circuit", lambda c: c.group not in ("", HEALTHY, CIRCUIT_OR_OUTDOORS, *IN_THE_CIRCUIT), OFF),
     GaugeRule("in_the_circuit", lambda c: c.group in IN_THE_CIRCUIT and (c.airflow_proved or not c.air_first), WARRANTED),
     GaugeRule("air_first", lambda c: c.group in IN_THE_CIRCUIT, ONCE_PROVED),

@@ -198,7 +198,6 @@ LOOKS = tuple(
         ("outdoor_coil", 1.5), ("outdoor_coil_fed", 4.0), ("outdoor_fan_blade", 2.0), ("liquid_line_noise", 1.0), ("service_valves", 2.0), ("oil_stains", 3.0),
     )
 )  # fmt: skip
-BY_LOOK = {step.look: step for step in LOOKS}
 # Tests that settle a suspicion, beside readings and looks.
 TESTS = (
     Step(
@@ -212,6 +211,7 @@ TESTS = (
     Step("outdoor_shaded", "Shade the outdoor probe and read again", 3.0, look="outdoor_shaded", stop="outdoor"),
     Step("house_loaded", "Load the house and read again", 25.0, look="house_loaded", stop="return_unit"),
 )
+BY_LOOK = {step.look: step for step in (*LOOKS, *TESTS)}
 READ_LINE_AGAIN = Step("suction_again", "Read the suction line again, insulated", 4.0, stop="suction_line_outdoor")
 BY_ID = {step.id: step for step in (*BASICS[AIR_SOURCE], *READINGS, GAUGES, *LOOKS, *TESTS, READ_LINE_AGAIN)}
 

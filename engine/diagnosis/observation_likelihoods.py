@@ -34,6 +34,7 @@ RATIOS: dict[tuple[str, str], dict[str, float]] = {
     ("outdoor_coil_fed", "part"): {"undercharge": 6.0, "restriction": 5.0, "starving_valve": 5.0, HEALTHY: 0.15},
     ("outdoor_coil_fed", "even"): {"undercharge": 0.4, "restriction": 0.4, "starving_valve": 0.4},
     ("outdoor_fan_blade", "wrong"): {"weak_condenser_fan": 15.0, "outdoor_coil": 8.0, HEALTHY: 0.4}, ("outdoor_fan_blade", "slow"): {"weak_condenser_fan": 15.0, "outdoor_coil": 8.0, HEALTHY: 0.2},
+    ("outdoor_fan_blade", "stopped"): {"weak_condenser_fan": 30.0, "outdoor_coil": 10.0, HEALTHY: 0.05},
     ("outdoor_fan_blade", "right"): {"weak_condenser_fan": 0.2, "outdoor_coil": 0.7},
     ("liquid_line_noise", "flash"): {"undercharge": 6.0, "restriction": 4.0, HEALTHY: 0.2}, ("liquid_line_noise", "quiet"): {"undercharge": 0.6, "restriction": 0.7},
     ("sight_glass", "bubbles"): {"undercharge": 4.0, "restriction": 3.0, HEALTHY: 0.3}, ("sight_glass", "clear"): {"undercharge": 0.5},

@@ -16,17 +16,20 @@ from engine.diagnosis.cause import (
     HEALTHY,
     IN_THE_CIRCUIT,
     NOT_FED,
+    PROBE,
+    is_in,
 )
 from engine.diagnosis.causes import EVERY_CAUSE, group_of
-from engine.diagnosis.conclusion import FEWEST, Conclusion, cause_within
-from engine.diagnosis.likelihood import Ranked, explaining, healthy_of_what_shows
+from engine.diagnosis.conclusion import FEWEST, Conclusion, beside, cause_within
+from engine.diagnosis.evidence import telling
+from engine.diagnosis.likelihood import Ranked, explaining, explains, healthy_of_what_shows
 from engine.diagnosis.next_steps import Advice
 from engine.diagnosis.stop_first import ICE, LIQUID_PERHAPS, Urgent, liquid_not_ruled_out
 from engine.expected.schools import FLAT_LOW_F
 from engine.quantities.quantity import OWN_BASELINE, Quantity
 from engine.quantities.residual import Residual
 from engine.quantities.table import Table
-from engine.readings.round import ORIFICE
+from engine.readings.round import CONSTANT_TORQUE, ORIFICE, PSC
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.margin import IN_RANGE
 from engine.validity.conditions import is_restart
@@ -54,15 +57,17 @@ WATER_SIDE = "water_side"  # of a ground-source unit only the water was read: an
 ABOUT_READINGS = ("still_moving", "running_not_entered", "not_settled", "strips_not_seen")
 # What says nothing about how the machine does today: how large a room's duct is.
 BY_DESIGN = ("carries_",)
+DUCT_STATICS = ("total_static", "return_drop", "supply_drop")
 
 
 @dataclass(frozen=True)
 class Verdict:
     """state: one of STATES. reason: why, by id, where the state has several.
 
-    group, cause, probability: what is told and how likely; behind: what would be told were the airflow not out of
-    range. findings: what withholds, shortest remedy first; withholds: what it takes out. quantities: what the sentence
-    names. suspects: groups that may be, likeliest first.
+    group, cause, probability: what is told and how likely; behind: what is likely there as well, which is judged once
+    what is told is mended. findings: what withholds, shortest remedy first; withholds: what it takes out. quantities:
+    what the sentence names; unexplained: what is out of range and comes of neither. suspects: groups that may be,
+    likeliest first.
     """
 
     state: str
@@ -74,6 +79,7 @@ class Verdict:
     findings: tuple[Finding, ...] = ()
     withholds: tuple[str, ...] = ()
     quantities: tuple[str, ...] = ()
+    unexplained: tuple[str, ...] = ()
     suspects: tuple[str, ...] = ()
     urgent: Urgent | None = None
     humid: bool = False
@@ -135,17 +141,34 @@ class Case:
 
     @property
     def unexplained(self) -> tuple[str, ...]:
-        """Quantities out of range, but for what is only predicted and what is so by design."""
+        """Quantities out of range, but for what is only predicted, what is so by design and a static that the airflow
+        does not suffer from.
+        """
         return tuple(
             q.id
             for q in self.table.quantities.values()
-            if q.side and not q.predicted and not q.id.startswith(BY_DESIGN)
+            if q.side
+            and not q.predicted
+            and not q.id.startswith(BY_DESIGN)
+            and q.id not in statics_with_the_airflow_right(self.table)
         )
 
     @property
     def contradictions(self) -> tuple[Finding, ...]:
         """Findings that cannot be true together."""
         return tuple(f for f in self.findings if f.level == CONTRADICTION)
+
+
+def statics_with_the_airflow_right(table: Table) -> tuple[str, ...]:
+    """The statics of the ducts that are high while the airflow, measured, is in range all the same: worth a word, and
+    no fault of today. None before a motor that may hold its airflow (the static is then the only witness), nor
+    against a baseline (something has changed).
+    """
+    lets_it_fall = table.measured.round.equipment.blower_motor in (PSC, CONSTANT_TORQUE)
+    if not lets_it_fall or not airflow_proved(table):
+        return ()
+    read = [q for id_ in DUCT_STATICS if (q := table.get(id_)) is not None]
+    return tuple(q.id for q in read if q.side > 0 and q.authority != OWN_BASELINE)
 
 
 def flow_group(table: Table) -> str:
@@ -261,18 +284,44 @@ def _told(case: Case) -> Verdict | None:
     told = case.conclusion
     if not told.is_fault:
         return None
-    state = CAUSE if told.cause else GROUP
+    behind = beside(told, case.ranked)
     return Verdict(
-        state,
+        CAUSE if told.cause else GROUP,
         "",
         told.group,
         told.cause,
         told.probability,
-        Conclusion(),
+        behind,
         case.withheld,
         case.withholds,
-        case.unexplained,
+        _that_tell(case),
+        _not_explained(case, [told.group, *([behind.group] if behind.group else [])]),
     )
+
+
+MOST_TELLING = 2  # a verdict is read at a glance: what else is out of range is said at its mark
+
+
+def _that_tell(case: Case) -> tuple[str, ...]:
+    """The quantities that a told fault is seen in: of those that speak for it what is out of range or predicted, then
+    what no cause is judged by. The capacity is the split again, times the airflow.
+    """
+    told, kinds = case.conclusion, case.ranked.kinds
+    grouped = {c: group_of(EVERY_CAUSE[c], kinds) for c in case.ranked.by_cause if c != HEALTHY}
+    own = told.cause or next(c for c in grouped if is_in(grouped[c], told.group))
+    rival = next((c for c in grouped if c != own and (told.cause or not is_in(grouped[c], told.group))), own)
+    out = {*case.unexplained, *(q.id for q in case.table.quantities.values() if q.predicted)}
+    tell = [id_ for id_ in telling(own, rival, case.ranked, case.residuals) if id_ in out]
+    tell += [id_ for id_ in case.unexplained if id_ not in kinds]
+    return tuple(id_ for id_ in tell if id_ != "capacity" or not {"split", "rise"} & {*tell})[:MOST_TELLING]
+
+
+def _not_explained(case: Case, groups: list[str]) -> tuple[str, ...]:
+    """What is out of range and comes of none of these groups' causes; the capacity goes with the split."""
+    if case.conclusion.own_group == PROBE:
+        return ()  # a wrong reading may be wrong by any amount
+    value = {r.kind.id: r.value for r in case.residuals if r.kind.id != "capacity"}
+    return tuple(id_ for id_ in case.unexplained if id_ in value and not explains(case.ranked, groups, id_, value[id_]))
 
 
 def _water_side_sound(case: Case) -> Verdict | None:
@@ -291,7 +340,8 @@ def _water_side_sound(case: Case) -> Verdict | None:
 def _sound(case: Case) -> Verdict | None:
     if case.conclusion.group != HEALTHY or _why_not_sound(case):
         return None
-    return Verdict(SOUND, "", HEALTHY, "", case.conclusion.probability, humid=_humid(case.table))
+    beside = statics_with_the_airflow_right(case.table)
+    return Verdict(SOUND, "", HEALTHY, "", case.conclusion.probability, quantities=beside, humid=_humid(case.table))
 
 
 def _why_not_sound(case: Case) -> str:

@@ -5,7 +5,7 @@ The same error sources are carried on through it, so that measured less expected
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from math import isfinite, nan
 
@@ -14,6 +14,7 @@ import numpy as np
 from engine.constants import (
     BTUH_PER_TON,
     CAPACITY_MODEL_SPREAD,
+    CONDENSING_IN_THIN_AIR,
     CONDENSING_OVER_AMBIENT_SPREAD,
     DRY_COIL_UNDER_LEAVING,
     EVAPORATING_UNDER_APPARATUS,
@@ -240,8 +241,15 @@ class Expected:
 
     @cached_property
     def over_ambient(self) -> Predicted:
-        """Condensing over ambient [°F] of its class at today's load; of the usual class, with a wider margin, where the
-        plate is silent.
+        """Condensing over ambient [°F] of its class at today's load, in the air of the house's altitude."""
+        at_sea = self.over_ambient_at_sea_level
+        thinner = float(moist.pressure_psia(0.0)) / self.measured.round.pressure_psia
+        return replace(at_sea, value=at_sea.value * thinner**CONDENSING_IN_THIN_AIR.value)
+
+    @cached_property
+    def over_ambient_at_sea_level(self) -> Predicted:
+        """Condensing over ambient [°F] of its class at today's load, as classes are rated; of the usual class, with a
+        wider margin, where the plate is silent.
         """
         plate, rules = self.measured.round.equipment, self.measured.round.rules
         efficiency = lines.class_of(USUAL_SEER.value if plate.seer is None else plate.seer)

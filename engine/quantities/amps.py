@@ -23,6 +23,7 @@ from engine.constants import (
     NOMINAL_CFM_PER_TON,
     OUTDOOR_FAN_W_PER_TON,
     PLATE_VOLTS,
+    STANDS_STILL,
     USUAL_SEER,
     USUAL_WATER_EER,
     WATTS_PER_OUTDOOR_F,
@@ -36,7 +37,9 @@ from engine.quantities.quantity import At, Quantity, compared, limited
 from engine.quantities.residual import LN
 from engine.readings.measured import Measured
 from engine.readings.round import Equipment
+from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.estimate import Estimate, missing
+from engine.validity.finding import CONDITION, EVERYTHING, Finding
 
 NOTHING_SHARED: Mapping[str, float] = MappingProxyType({})
 # (plate names an efficiency, plate names rated amps) -> what the expected draw goes by
@@ -189,6 +192,17 @@ def plate_amps(m: Measured) -> list[Quantity]:
             at = At(place, "current", own_u95=measured.u95 if measured.known else 0.0)
             found.append(limited(f"{place}_amps", "A", measured, limit, authority="plate", at=at))
     return found
+
+
+def compressor_off(m: Measured) -> Finding | None:
+    """The compressor's amps [A] are next to none: it does not run, whatever else was read."""
+    plate, amps = m.round.equipment, m.amps("compressor")
+    usual_w = rated_water_compressor_w(plate) if plate.kind == GROUND_SOURCE else sound_compressor_w(plate)[0]
+    if amps is None or amps >= STANDS_STILL.value * usual_w / (PLATE_VOLTS.value * COMPRESSOR_POWER_FACTOR.value):
+        return None
+    return Finding(
+        "compressor_off", CONDITION, EVERYTHING, (("compressor", "current"),), minutes=10.0, numbers={"amps": amps}
+    )
 
 
 def efficiency(m: Measured) -> tuple[Estimate, Estimate] | None:

@@ -25,7 +25,7 @@ def approach(m: Measured, e: Expected) -> Quantity | None:
     if plate.kind == GROUND_SOURCE or outdoor is None:
         return None
     target = target_subcooling(plate.target_subcooling_f, plate.metering_device == TXV, outdoor)
-    over = e.over_ambient
+    over = e.over_ambient_at_sea_level  # in thin air the liquid is cooled further too, by about as much
     level = over.value - target.value_f
     tolerance = (target.tolerance_f(round_.rules.approach_tolerance_f),) * 2
     if plate.seer is None:

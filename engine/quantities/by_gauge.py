@@ -19,6 +19,7 @@ from engine.uncertainty.margin import surely_above, surely_below
 from engine.validity.finding import CIRCUIT, CONTRADICTION, NOTE, Finding
 
 SUCTION_LOSS_F = 2.0  # saturation a suction line may lose between coil and gauge (working figure: usual line sizing)
+LIQUID_LOSS_F = 3.0  # saturation a liquid line may lose between clamp and gauge (CP: more is a restriction)
 _PRESSURES = {"gauge_suction": "dew", "gauge_liquid": "bubble"}
 # Where each line's temperature is read, by mode: of the superheat at the coil, of the total, of the subcooling.
 _LINES = {
@@ -131,9 +132,11 @@ def _lines_that_cannot_be(m: Measured) -> Iterator[Finding]:
             yield _line("colder_than_evaporating", place, "gauge_suction", -found.value)
     found = figures.get("subcooling")
     if found is not None and surely_above(0.0, -found.value, found.u95):
-        yield _line("warmer_than_condensing", lines["liquid"], "gauge_liquid", -found.value)
+        # What boils in the line loses a little more; beyond that clamp or gauge is wrong, and charge hangs on both.
+        withholds = CIRCUIT if surely_above(LIQUID_LOSS_F, -found.value, found.u95) else ""
+        yield _line("warmer_than_condensing", lines["liquid"], "gauge_liquid", -found.value, withholds)
 
 
-def _line(id_: str, place: str, gauge: str, by_f: float) -> Finding:
+def _line(id_: str, place: str, gauge: str, by_f: float, withholds: str = "") -> Finding:
     fields = ((place, "temperature"), (gauge, "pressure"))
-    return Finding(id_, CONTRADICTION, "", fields, minutes=3.0, numbers={"by_f": by_f}, names={"place": place})
+    return Finding(id_, CONTRADICTION, withholds, fields, minutes=3.0, numbers={"by_f": by_f}, names={"place": place})

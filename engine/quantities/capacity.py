@@ -11,7 +11,7 @@ from engine.physics.capacity.delivered import delivered_heating_btuh
 from engine.quantities.line_scatter import heating_tolerance
 from engine.quantities.quantity import Quantity, compared
 from engine.quantities.residual import SHARE
-from engine.quantities.split import carried
+from engine.quantities.split import NO_COOLING, carried
 from engine.readings.measured import Measured
 from engine.uncertainty.estimate import Estimate, missing
 
@@ -29,7 +29,12 @@ def capacity(m: Measured, e: Expected) -> Quantity | None:
     if expected.known and expected.value > 0 and total.known:
         pushes, slopes = carried(m, e, name, expected.value)
         model = PUBLISHED_TABLE_SPREAD.value if by_table else ROUNDED_READINGS.value
-        residual = {"model_u95": model, "repeat_u95": rules.follow_up_capacity_share, "slopes": slopes}
+        residual = {
+            "model_u95": model,
+            "repeat_u95": rules.follow_up_capacity_share,
+            "slopes": slopes,
+            "lowest": NO_COOLING,
+        }
         if by_table:
             off = Estimate(total.value - expected.value, hypot(total.u95, expected.u95), "BTU/h")
     return compared(

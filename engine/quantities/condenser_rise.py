@@ -28,13 +28,14 @@ def condenser_rise(m: Measured, e: Expected) -> Quantity | None:
     """Air rise [°F] over that of a sound condenser. Cooling, air source.
 
     A coil in which refrigerant condenses warms its air by its effectiveness, 1 - exp(-NTU), of condensing over ambient;
-    in thinner air as many CFM carry less heat, so that the rise is larger. Of two machines of a class, the one whose
+    in thinner air as many CFM carry less heat, so that the rise is larger by that and no more: what more it condenses
+    by there is what the same heat takes. Of two machines of a class, the one whose
     condenser moves less air condenses higher too.
     """
     outdoor, leaving = m.round.value("outdoor", "dry_bulb"), m.round.value("condenser_air_out", "dry_bulb")
     if outdoor is None or m.round.equipment.kind == GROUND_SOURCE:
         return None
-    over = e.over_ambient
+    over = e.over_ambient_at_sea_level
     thinner = m.pressure_psia / float(moist.pressure_psia(0.0))
     level = CONDENSER_EFFECTIVENESS.value * over.value / thinner
     differs = over.u95 / over.value

@@ -11,6 +11,8 @@ from engine.quantities.residual import SHARE
 from engine.readings.measured import SOURCES_OF, Measured
 from engine.uncertainty.estimate import Estimate
 
+NO_COOLING = -1.0  # as a share of what is expected: no cause of the circuit warms the air
+
 
 def split(m: Measured, e: Expected) -> Quantity | None:
     """The split [°F] against the shop's school; the diagnosis always goes by the computed one. Cooling."""
@@ -37,6 +39,7 @@ def split(m: Measured, e: Expected) -> Quantity | None:
             "model_u95": ROUNDED_READINGS.value,
             "repeat_u95": repeat,
             "slopes": slopes,
+            "lowest": NO_COOLING,
             "against": computed.value,
         }
     own = {s: p for s, p in m.parts("split_f").items()} if school.school != COMPUTED else pushes

@@ -13,12 +13,13 @@ from engine.constants import (
     DISCHARGE_REPEAT,
     DUCT_PAIR_REPEAT,
     HUMID_HOUSE_DEW_POINT,
+    NO_HEAT,
     RATING_RETURN_DRY_BULB,
 )
 from engine.expected.today import Expected
 from engine.houserules.rules import HouseRules
 from engine.quantities.airflow import airflow
-from engine.quantities.amps import draw, heating_draw, plate_amps
+from engine.quantities.amps import compressor_off, draw, heating_draw, plate_amps
 from engine.quantities.approach import approach
 from engine.quantities.by_gauge import gauge_findings
 from engine.quantities.capacity import capacity, heating_capacity
@@ -39,11 +40,11 @@ from engine.quantities.subcooling import subcooling
 from engine.quantities.suction import suction, suction_rise
 from engine.quantities.superheat import superheat
 from engine.quantities.water import closure, heat_moved, water_draw, water_flow
-from engine.readings.measured import Measured
+from engine.readings.measured import WATER_WRONG_WAY, Measured
 from engine.readings.vocabulary import GROUND_SOURCE
-from engine.uncertainty.estimate import Estimate
+from engine.uncertainty.estimate import Estimate, Why
 from engine.uncertainty.margin import IN_RANGE, surely_above, surely_below
-from engine.validity.finding import CONTRADICTION, NOTE, Finding
+from engine.validity.finding import CONDITION, CONTRADICTION, EVERYTHING, NOTE, Finding
 
 # A quantity that is the sum or difference of these others has nothing of its own to say beside them: suction line =
 # evaporating + superheat less the line's rise, condensing over outdoor air = approach + subcooling.
@@ -286,6 +287,35 @@ def _curves_carried_on(table: Table) -> Finding | None:
     )
 
 
+def _no_heat_moved(table: Table) -> Finding | None:
+    """The air is as warm after the unit as before, and outdoors nothing is warmed: it is no use to judge a circuit
+    before anybody has seen the compressor run. Its amps, where they were read, say that.
+    """
+    m = table.measured
+    inside = table.get("rise") if m.round.mode == "heating" else table.get("split")
+    if m.amps("compressor") is not None or inside is None or not _is_none(inside):
+        return None
+    outside = [q for id_ in ("condenser_rise", "approach") if (q := table.get(id_)) and q.measured.known]
+    if m.round.mode == "cooling" and not any(_is_none(q) for q in outside):
+        return None
+    at = (("compressor", "current"),)
+    return Finding("no_heat_moved", CONDITION, EVERYTHING, at, minutes=3.0, numbers={"off_f": inside.measured.value})
+
+
+def _is_none(q: Quantity) -> bool:
+    return q.measured.known and surely_below(NO_HEAT.value, abs(q.measured.value), q.measured.u95)
+
+
+def _water_wrong_way(table: Table) -> Finding | None:
+    """The loop water leaves colder in cooling, or warmer in heating: its ends are swapped, or the mode is another."""
+    m, fields = table.measured, (("water_in", "temperature"), ("water_out", "temperature"))
+    if not (isinstance(m.water, Why) and WATER_WRONG_WAY in m.water.names):
+        return None
+    entering_f, leaving_f = (m.round.read(*field) for field in fields)
+    numbers = {"entering_f": entering_f, "leaving_f": leaving_f}
+    return Finding(WATER_WRONG_WAY, CONTRADICTION, EVERYTHING, fields, minutes=3.0, numbers=numbers)
+
+
 def _liquid_below_outdoor(table: Table) -> Finding | None:
     """The liquid line at the condenser is below outdoor air by more than clamp and probe leave open: it cannot be, with
     good probes.
@@ -346,6 +376,9 @@ def _better_than_baseline(table: Table) -> Finding | None:
 
 
 BETWEEN: tuple[_Rule, ...] = (
+    lambda table: compressor_off(table.measured),
+    _no_heat_moved,
+    _water_wrong_way,
     _ledger_open,
     _sensible_share,
     _curves_carried_on,

@@ -47,8 +47,8 @@ from engine.units import BTUH_PER_W
 
 
 def water_flow(m: Measured) -> Quantity | None:
-    """Water flow [GPM]: against the plate's design flow, else between the ends of the unit's own table, else about the
-    usual of its kind of loop.
+    """Water flow [GPM]: against the plate's design flow, else between the ends of the unit's own table (an open well
+    runs at about half a closed loop's flow: at the least the table has), else about the usual of its kind of loop.
     """
     water = m.water
     if not isinstance(water, Water):
@@ -78,6 +78,8 @@ def _usual_flow(m: Measured) -> tuple[float, float, str]:
         return plate.design_gpm, DESIGN_FLOW_SPREAD.value, "plate"
     if table is not None:
         low, high = table.columns[0], table.columns[-1]
+        if plate.loop == "open_well":
+            return low, WATER_FLOW_SPREAD.value, "own_table_open_well"
         return sqrt(low * high), log(high / low) / 2, "own_table"
     closed, well = WATER_GPM_PER_TON.value * plate.nominal_tons, OPEN_WELL_GPM_PER_TON.value * plate.nominal_tons
     if plate.loop == "closed":

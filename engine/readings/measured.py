@@ -18,6 +18,7 @@ from engine.constants import (
     NO_VOLTS_SPREAD,
     POWER_FACTOR_ACCURACY,
     WATER_FLOW_ACCURACY,
+    WATER_PROBE_PAIR_ACCURACY,
 )
 from engine.errors import EngineError
 from engine.physics.air.state import AirState, state_at
@@ -40,6 +41,7 @@ READ_AT = {
     "supply dry bulb": ("supply_plenum", ("dry_bulb",)), "supply humidity": ("supply_plenum", HUMIDITY_QUANTITIES),
     "outdoor temperature": ("outdoor", ("dry_bulb",)),
 }  # fmt: skip
+WATER_WRONG_WAY = "water_wrong_way"  # colder where it takes heat, or warmer where it gives it
 LEAST_AMPS = 0.05  # below it a clamp shows its own zero
 # reading -> the sources that are an error in it
 SOURCES_OF = {
@@ -254,6 +256,9 @@ class Measured:
         drop, flow = _water_drop(round_), round_.value("water_loop", "flow")
         if entering is None or leaving is None:
             return None
+        warmed = (leaving - entering) * (1.0 if round_.mode == "cooling" else -1.0)
+        if warmed < -WATER_PROBE_PAIR_ACCURACY.value:
+            return Why("contradicted", (WATER_WRONG_WAY,))
         try:
             if flow is not None:
                 gpm, u95 = flow, WATER_FLOW_ACCURACY.value * flow

@@ -30,7 +30,8 @@ class Instrument:
 
 
 WEATHER_SERVICE, SUBSTITUTE = "weather_service", "substitute"
-TXV, ORIFICE, CONSTANT_AIRFLOW = "txv", "fixed_orifice", "constant_airflow"
+TXV, ORIFICE = "txv", "fixed_orifice"
+PSC, CONSTANT_TORQUE, CONSTANT_AIRFLOW = "psc", "constant_torque", "constant_airflow"
 
 
 @dataclass(frozen=True)

@@ -75,13 +75,16 @@ GAUGES = {
     "stop_first": "Stop first. No gauges until it is safe to run.", "withheld": "The circuit's readings do not count yet, so they cannot decide about gauges.",
     "restart": "A restart reading decides nothing about the circuit: let it settle first.",
     "commissioning": "Commissioning: the charge is set by its pressures.", "first_visit": "First visit to an unknown system: take its pressures once.",
-    "mended": "It had tripped or did not cool. What was wrong is mended, and it does what it should now: leave the circuit closed.",
-    "tripped": "It tripped or does not cool: the pressures will say why.", "below_outdoor": "The liquid line is below outdoor air. If the probes agree side by side, the pressures say why.",
+    "mended": "It had tripped or stopped. What was wrong is mended, and it does what it should now: leave the circuit closed.",
+    "tripped": "It tripped or stopped: the pressures will say why.", "below_outdoor": "The liquid line is below outdoor air. If the probes agree side by side, the pressures say why.",
     "airflow_first": f"Airflow explains it: correct it, let it settle, read again. {NO_REFRIGERANT}",
     "outside_the_circuit": f"The fault is outside the refrigerant circuit: mend it, let it settle, read again. {NO_REFRIGERANT}",
     "air_first": f"It looks like the circuit. Measure the airflow, look at filter and coils. {NO_REFRIGERANT}",
     "in_the_circuit": "The circuit is out of line: gauges are warranted, for licensed people.",
     "lines_first": f"Capacity is short, and these readings do not tell the circuit from the outdoor side. {NO_REFRIGERANT}",
+    "probe": f"A reading is wrong: read it again before the circuit is doubted. {NO_REFRIGERANT}",
+    "gas_in_the_circuit": "Gas that does not condense comes out through gauges alone, by licensed people.",
+    "condenser": f"The condenser runs hot. Prove its fins, its fan and its air first; if they are right and it still reads so, gas that does not condense is in the circuit. {NO_REFRIGERANT}",
     "condenser_first": f"The condenser is proved before the charge is doubted: its fins, its fan, its air. {NO_REFRIGERANT}",
     "circuit_somewhere": f"The airflow is proved, and the fault is in the circuit, whichever it is: gauges are warranted, for licensed people. {NO_REFRIGERANT}",
     "at_once": "The check without gauges does not pass, and the shop's rule is then to connect.",
@@ -121,9 +124,10 @@ def causes_said(found: Assessment, words: Words) -> tuple[CauseSaid, ...]:
 
 
 def _cause_said(e: Evidence, found: Assessment, words: Words) -> CauseSaid:
-    known = causes_in(found.diagnosis.setting)[e.cause]
+    setting = found.diagnosis.setting
+    known = causes_in(setting)[e.cause]
     for_, against = (tuple(_witness(w, found, words) for w in side) for side in (e.speaks_for, e.speaks_against))
-    return CauseSaid(e.cause, known.label, e.probability, known.why, for_, against)
+    return CauseSaid(e.cause, known.label, e.probability, known.why_on(*setting.facts), for_, against)
 
 
 def _witness(w: Witness, found: Assessment, words: Words) -> str:

@@ -93,9 +93,19 @@ def _wrong_way(f: Finding, w: Words) -> Said:
     text = f"Supply {supply} is {'above' if above else 'below'} return {ret}: that is not {'cooling' if above else 'heating'}."
     return Said(
         text,
-        "Are the probes swapped, or is heat on? Read both again."
+        "Are the probes swapped, is heat on, or does a heat pump run in heating? Read both again."
         if above
-        else "Are the probes swapped? Read both again.",
+        else "Are the probes swapped, or does it run in cooling or defrost? Read both again.",
+    )
+
+
+def _water_wrong_way(f: Finding, w: Words) -> Said:
+    entering, leaving = (w.temperature(f.numbers[name]) for name in ("entering_f", "leaving_f"))
+    cooler = f.numbers["leaving_f"] < f.numbers["entering_f"]
+    mode, other = ("cooling", "heating") if cooler else ("heating", "cooling")
+    return Said(
+        f"The water enters at {entering} and leaves at {leaving}: that is not {mode}.",
+        f"Are the two ports swapped, or does the unit run in {other}? Read both again.",
     )
 
 
@@ -173,6 +183,22 @@ def _warmer(f: Finding, w: Words) -> Said:
     )
 
 
+def _compressor_off(f: Finding, w: Words) -> Said:
+    return Said(
+        f"The compressor draws {f.numbers['amps']:.1f} A: it does not run.",
+        "Clamp one lead alone and look again. If it stands still: is it called for, is the contactor in, has a pressure or "
+        "overload switch opened, is the capacitor good? Pull the disconnect and verify it dead before hands go in.",
+    )
+
+
+def _no_heat(f: Finding, w: Words) -> Said:
+    by = w.difference(abs(f.numbers["off_f"]), 1)
+    return Said(
+        f"The air changes by only {by} at the unit, and outdoors no heat is given off.",
+        "See first whether the compressor runs: read its amps.",
+    )
+
+
 def _below_outdoor(f: Finding, w: Words) -> Said:
     text = f"The liquid line is {w.difference(f.numbers['below_f'])} below outdoor air: at the condenser that is not possible."
     return Said(text, "Doubt the probes first, then look for a restriction upstream of the clamp.")
@@ -245,10 +271,11 @@ BY_ID: dict[str, _Say] = {
     "humidity_above_dry_bulb": _humidity_above, "taken_as_saturated": _saturated, "wet_bulb_too_low": _too_low, "supply_above_return": _wrong_way,
     "supply_below_return": _wrong_way,
     "pair_not_one_probe": _fixed("Return and supply were not read with one named probe, so its offset does not cancel.", "Read both with the same probe: the split gets sharper."),
-    "swings": _swings,
+    "swings": _swings, "water_wrong_way": _water_wrong_way,
     "moisture_gained": _fixed("The supply carries more water than the return: a cooling coil does not add water.", "Let the humidity sensor settle in the stream 2 to 3 minutes and read it again."),
     "dry_coil_takes_water": _fixed("The coil was seen dry, but the supply carries less water than the return.", "Look again, or read both humidities again."),
     "sensible_share_over_one": _over_one, "curves_carried_on": _carried_on, "coil_dry": _fixed("The coil takes no water out of this air: it is dry."), "better_than_baseline": _better,
+    "compressor_off": _compressor_off, "no_heat_moved": _no_heat,
     "liquid_below_outdoor": _below_outdoor, "gauge_on_hot_gas": _on_hot_gas, "not_of_this_refrigerant": _other_refrigerant, "refrigerant_not_known": _refrigerant_not_known,
     "colder_than_evaporating": _colder, "warmer_than_condensing": _warmer,
     "gauges_swapped": _fixed("The low side reads more than the high side: the machine is off, or the hoses are swapped.", "Trace each hose to its port, let it run, read again."), "substitute_taken": _substitute, "compressor_inlet_hot": _inlet_hot, "heat_added_inside": _heat_inside,

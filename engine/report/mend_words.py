@@ -44,6 +44,8 @@ def mend(found: Assessment) -> str:
     own = EVERY_CAUSE[found.verdict.cause].group if found.verdict.cause else found.verdict.group
     if own in PROVE_FIRST:
         return PROVE_FIRST[own]
+    if d.gauges.rule == gauges.BELOW_OUTDOOR and d.steps and d.steps[0].step.id == "probes_together":
+        return ""  # the step leads
     if d.gauges.decides == gauges.WARRANTED and own in IN_THE_CIRCUIT:
         return _by_gauge(found, own)
     return ""
@@ -95,7 +97,7 @@ _WATER_COIL = "Prove the water coil first: flow by a meter against flow by its d
 # What is proved before anybody connects.
 PROVE_FIRST = {
     "high_airflow": "Look at the blower's tap, or its switches, and at the airflow it should give: then set it and read again.",
-    "supply_duct": "Read at the plenum and at the register with one probe, then walk the duct between: insulation, length, anything that heats.",
+    "supply_duct": "Read at the plenum and at the register with one probe, then walk the duct between: insulation, length, joints, and what it runs through.",
     "probe": "Hold the probes and clamps side by side in one place: the one that differs is the one to leave out.",
     "exchanger": _WATER_COIL,
     HEAD_HIGH: _WATER_COIL,

@@ -26,7 +26,7 @@ GAIN, CARRIES = f"gain_{ROOM}", f"carries_{ROOM}"
 
 # Where an expected value or a limit comes from.
 AUTHORITY = {
-    "published_curves": "the published curves, for this air and weather", "own_table": "the unit's own table", "own_baseline": "its own baseline, corrected to today",
+    "published_curves": "the published curves, for this air and weather", "own_table": "the unit's own table", "own_table_open_well": "the least flow of the unit's own table, as an open well has", "own_baseline": "its own baseline, corrected to today",
     "over_what_is_not_read": "what sound machines show, whatever is not read yet", "house_rule": "the shop's rule", "heating_curves": "the published heating curves, for this weather", "class": "its efficiency class and target subcooling",
     "class_unknown": "the bare limit for modern equipment, as its class is unknown", "evaporating_predicted": "the evaporating temperature as predicted",
     "usual": "what is usual", "usual_at_this_airflow": "what is usual at this airflow", "common_practice": "common practice", "plate": "the plate",

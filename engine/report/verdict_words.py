@@ -19,18 +19,17 @@ from engine.diagnosis.verdict import (
     WATER_SIDE,
     Verdict,
 )
-from engine.quantities.quantity import Quantity
 from engine.report import finding_words, quantity_words
 from engine.report.advice_words import NO_REFRIGERANT, step_label
 from engine.report.mend_words import at_last, do_words, mend, seen_bad, seen_of
-from engine.report.open_words import MOST_NAMED, cannot_tell
+from engine.report.open_words import ABOUT, MOST_NAMED, cannot_tell
 from engine.report.urgent_words import liquid_perhaps_said, stop_said
 from engine.report.words import Words, capital, ended, likelihood, listed, lower_first
 from engine.uncertainty.margin import IN_RANGE
 from engine.validity.finding import EVERYTHING, NEVER_TODAY, SPLIT, Finding
 
+SOUND_HEADLINE = "This system does what it should today."
 NOTHING_MORE = "Nothing more needs reading. Plug the test holes; caps on and tight."
-MOST_TELLING = 2  # a verdict is read at a glance: what else is out of range is said at its mark
 # What is named where the machine does what it should.
 NAMED_WHEN_SOUND = ("split", "rise", "airflow", "capacity", "heat_moved", "water_flow", "approach", "heat_approach")
 # What is still worth reading: in a sound machine the lines, which see what the air does not; in weather that no circuit
@@ -139,26 +138,46 @@ def _named(found: Assessment) -> str:
 
 
 def _told(found: Assessment, words: Words) -> str:
-    verdict, known = found.verdict, causes_in(found.diagnosis.setting)
+    verdict = found.verdict
     why = (
-        f"{capital(known[verdict.cause].why)}. {how_sure(found.diagnosis.ranked.by_cause[verdict.cause])}"
+        f"{_why(verdict.cause, found)} {how_sure(found.diagnosis.ranked.by_cause[verdict.cause])}"
         if verdict.cause
         else (f"{_which(found)} {how_sure(verdict.probability)}")
     )
-    told = listed([quantity_words.short(q, words) for q in _that_tell(found)])
-    return f"{ended(capital(told))} {why}" if told else why
+    told = listed([quantity_words.short(found.table[id_], words) for id_ in verdict.quantities])
+    text = f"{ended(capital(told))} {why}" if told else why
+    return text + (_behind(found) or _not_explained(found, words))
 
 
-def _that_tell(found: Assessment) -> list[Quantity]:
-    """The quantities out of range that tell most, what speaks loudest for it first; the capacity is the split again,
-    times the airflow.
-    """
-    of = next((e for e in found.diagnosis.causes if _is_told(e.cause, found)), None)
-    loudest = [w.quantity for w in of.speaks_for] if of else []
-    out = [*found.verdict.quantities, *(id_ for id_ in loudest if id_ and found.table[id_].predicted)]
-    once = [id_ for id_ in dict.fromkeys(out) if id_ != "capacity" or not {"split", "rise"} & {*out}]
-    once.sort(key=lambda id_: loudest.index(id_) if id_ in loudest else len(loudest))
-    return [found.table[id_] for id_ in once[:MOST_TELLING]]
+def _why(cause: str, found: Assessment) -> str:
+    setting = found.diagnosis.setting
+    return f"{capital(causes_in(setting)[cause].why_on(*setting.facts))}."
+
+
+def _behind(found: Assessment) -> str:
+    """What is likely there as well: it is judged once what is told is mended."""
+    verdict = found.verdict
+    if not verdict.behind.group:
+        return ""
+    behind = label_of(verdict.behind.group, verdict.behind.cause, found.diagnosis.setting)
+    likely = likelihood(verdict.behind.probability)
+    return f" What may lie behind it: {lower_first(behind)}, {likely}. {FIRST.get(verdict.group, MEND_FIRST)}, then read again."
+
+
+def _not_explained(found: Assessment, words: Words) -> str:
+    """One reading that what is told does not explain."""
+    if not found.verdict.unexplained:
+        return ""
+    q = found.table[found.verdict.unexplained[0]]
+    return f" It does not explain all: {quantity_words.short(q, words)}. Read that again afterwards."
+
+
+FIRST = {
+    "low_airflow": "Correct the airflow first",
+    "high_airflow": "Correct the airflow first",
+    "water_flow": "Correct the water flow first",
+}
+MEND_FIRST = "Mend that first"
 
 
 def _is_told(cause: str, found: Assessment) -> bool:
@@ -187,12 +206,8 @@ def _by_the_rule(found: Assessment, words: Words) -> str:
     verdict, of_water = found.verdict, found.verdict.quantities == ("water_flow",)
     text = _water_flow_low(found, words) if of_water else _airflow_out(found, words)
     if verdict.cause:
-        text += f" {capital(causes_in(found.diagnosis.setting)[verdict.cause].why)}."
-    if verdict.behind.group:
-        behind = label_of(verdict.behind.group, verdict.behind.cause, found.diagnosis.setting)
-        flow = "water flow" if of_water else "airflow"
-        text += f" What may lie behind it: {lower_first(behind)}, {likelihood(verdict.behind.probability)}. Correct the {flow} first, then read again."
-    return text
+        text += f" {_why(verdict.cause, found)}"
+    return text + _behind(found)
 
 
 def _airflow_out(found: Assessment, words: Words) -> str:
@@ -258,9 +273,17 @@ def _sound(found: Assessment, words: Words) -> tuple[str, str, str]:
         says += f" The house is damp: with this air a split of {split} is right, because much of the coil's work goes into drying the air. Add nothing."
     seen = seen_bad(found)
     do = [a for a in found.diagnosis.actions if a.do]
+    if found.verdict.quantities:
+        high, parts = found.verdict.quantities[-1], ("filter_drop", "coil_drop")
+        static = quantity_words.short(found.table[found.verdict.quantities[0]], words)
+        says += f" {capital(static)}: the airflow is right all the same, but the blower works harder for it."
+        read = all((q := found.table.get(id_)) and q.measured.known for id_ in parts)
+        if not do:
+            about = high if high != "total_static" or not read else "supply_drop"
+            return SOUND_HEADLINE, f"{says} {seen}".strip(), ABOUT[about]
     if found.verdict.reason == WATER_SIDE:
         return "The water side does what it should today.", f"{says} The air side was not read. {seen}".strip(), ""
-    return "This system does what it should today.", f"{says} {seen}".strip(), f"{do_words(do)}." if do else ""
+    return SOUND_HEADLINE, f"{says} {seen}".strip(), f"{do_words(do)}." if do else ""
 
 
 SAY = {

@@ -20,6 +20,7 @@ from engine.diagnosis.verdict import (
     WATER_SIDE,
 )
 from engine.readings.vocabulary import GROUND_SOURCE
+from engine.report import quantity_words
 from engine.report.bundle.answer import answer_of
 from engine.report.marks import beam_row, place_marks
 from engine.report.quantity_words import TEMPERATURES
@@ -67,7 +68,8 @@ def no_fine_word_over_a_fault(found: Assessment, answer: dict) -> Iterator[str]:
     if likeliest[0] not in (HEALTHY, unread):
         yield f"sound over {likeliest}"
     for q in found.quantities.values():
-        if q.side and not q.predicted and not q.id.startswith("carries_"):
+        said = q.id in v.quantities and quantity_words.label(q.id) in answer["verdict"]["says"]
+        if q.side and not q.predicted and not q.id.startswith("carries_") and not said:
             yield f"sound with {q.id} out of range"
     if any(f.level == CONTRADICTION for f in found.findings):
         yield "sound over a contradiction"

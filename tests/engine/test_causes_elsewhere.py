@@ -149,7 +149,7 @@ def ground(mode="heating", gpm=9.0, moved=27000.0, air_share=1.0, water_off_f=0.
         ("return_unit", "dry_bulb", 70.0),
         ("supply_plenum", "dry_bulb", 70.0 + rise),
         ("water_in", "temperature", 50.0),
-        ("water_out", "temperature", 50.0 - difference + water_off_f),
+        ("water_out", "temperature", 50.0 + (difference if mode == "cooling" else -difference) + water_off_f),
         ("water_loop", "flow", gpm),
         ("compressor", "power", WATTS - 400.0),
         ("blower", "power", 400.0),

@@ -89,7 +89,7 @@ def test_a_txv_comes_to_its_subcooling_in_five_steps_and_never_past_it(efficienc
     steps, plan = bench.charge_to_target(5)
     assert plan.says == "on_target", (plan, [s.oz for s in steps])
     reached = [step.table["subcooling"].measured.value for step in steps]
-    assert abs(reached[-1] - 10.0) <= 0.5 and len(steps) - 1 <= 5, reached
+    assert abs(reached[-1] - 10.0) <= 1.0 and len(steps) - 1 <= 5, reached
     past = max(reached[1:]) - 10.0 if share < 1 else 10.0 - min(reached[1:])
     assert past <= 2.0, reached
 

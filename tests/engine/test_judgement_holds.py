@@ -4,7 +4,7 @@ simulated visits.
 
 from collections import Counter
 from dataclasses import replace
-from itertools import product
+from itertools import pairwise, product
 
 import numpy as np
 import pytest
@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 
 from benchmarks.judgement import CHARGE, TRUTH, truth_of
 from engine.assessment import assess
-from engine.diagnosis.cause import AIR_GROUPS, CIRCUIT_OR_OUTDOORS, GROUPS, HEALTHY, IN_THE_CIRCUIT, is_in
+from engine.diagnosis.cause import AIR_GROUPS, CIRCUIT_OR_OUTDOORS, GROUPS, HEALTHY, IN_THE_CIRCUIT, PROBE, is_in
 from engine.diagnosis.causes import EVERY_CAUSE, Setting, causes_in, group_of
 from engine.diagnosis.conclusion import in_kept_order
 from engine.diagnosis.evidence import evidence
@@ -58,7 +58,7 @@ def test_airflow_comes_before_charge_in_every_case_there_is(group, school):
         decision = gauge_decision(Case(given, group, suspected, stopped, counts, proved, below, in_circuit))
         reached.add(decision.rule)
         still_unexplained = seen["tripped"] == "yes" and not (group == HEALTHY and "filter_changed" in done)
-        asks = seen["visit_kind"] in ("first", "commissioning") or still_unexplained or below
+        asks = seen["visit_kind"] in ("first", "commissioning") or still_unexplained or (below and group != PROBE)
         if stopped or not counts:
             assert decision.decides == NOT_ENOUGH, "what does not count decides nothing"
             continue
@@ -67,7 +67,9 @@ def test_airflow_comes_before_charge_in_every_case_there_is(group, school):
                 "the visit's own reasons come before what explains it"
             )
             continue
-        if group in AIR_GROUPS or group not in ("", HEALTHY, CIRCUIT_OR_OUTDOORS, *IN_THE_CIRCUIT):
+        if group == PROBE:
+            assert decision.decides == NOT_ENOUGH, "read again first"
+        elif group in AIR_GROUPS or group not in ("", HEALTHY, CIRCUIT_OR_OUTDOORS, *IN_THE_CIRCUIT):
             assert decision.decides == OFF and "Do not add refrigerant" in GAUGE_WORDS[decision.rule], (
                 "whatever else is seen, this is mended first"
             )
@@ -111,7 +113,7 @@ def off(kind, value):
 )  # fmt: skip
 def test_the_further_a_reading_is_off_the_likelier_what_it_speaks_for(setting, kind, side, group):
     shares = [rank([off(kind, side * size)], {}, setting).by_group[group] for size in (0.0, 0.75, 1.5, 2.5)]
-    assert shares == sorted(shares) and shares[-1] > 2 * shares[0], shares
+    assert all(more > less - 0.001 for less, more in pairwise(shares)) and shares[-1] > 2 * shares[0], shares
 
 
 @pytest.mark.parametrize("setting", SETTINGS, ids=str)

@@ -262,7 +262,7 @@ def test_nominal_tons_are_remarked_on_only_where_the_rejection_is_short():
     """A rejection equal to nominal tons means cooling is some 15 to 20 % short: common practice, no single source."""
 
     def said(moved):
-        found = assess(replace(ground(moved=moved), mode="cooling"))
+        found = assess(ground(mode="cooling", moved=moved))
         return found.table["heat_moved"], sentence(found.table["heat_moved"], FAHRENHEIT, found.table)
 
     for moved in (36000.0, 44000.0):

@@ -1,0 +1,143 @@
+"""Jobs as technicians tell them, each with the answer that a colleague would give. Common practice, no single source,
+and what physics forbids.
+"""
+
+from dataclasses import replace
+
+import pytest
+
+from engine.assessment import assess
+from engine.diagnosis.gauges import NOT_ENOUGH, OFF, WARRANTED
+from engine.readings.round import CONSTANT_AIRFLOW, PSC
+from engine.report.advice_words import gauges_said
+from engine.report.verdict_words import verdict_said
+from engine.report.words import FAHRENHEIT
+from tests.engine.rounds import walk, with_readings
+from tests.engine.test_causes_elsewhere import ground
+from tests.engine.test_heat import REJECTION
+
+PLATE = {"refrigerant": "R-410A", "compressor_rla": 16.7}
+STARVED = {"coil_line": 66.0, "supply_f": 60.0, "supply_rh": 86.0}
+
+
+def amps(value):
+    return "compressor", "current", value
+
+
+def off_condenser(value):
+    return "condenser_air_out", "dry_bulb", value
+
+
+def statics(back, forth):
+    return ("return_plenum", "static_pressure", -back), ("supply_plenum", "static_pressure", forth)
+
+
+def drops(of_filter, coil):
+    return ("filter", "pressure_drop", of_filter), ("coil", "pressure_drop", coil)
+
+
+def job(*rows, **given):
+    return with_readings(walk(**(PLATE | given)), *rows)
+
+
+SOUND_LINES = {"liquid": 101.0, "coil_line": 53.0}
+# what is there; what is said of it, each text somewhere in headline, reasons and next step; what the gauges do
+JOBS = {
+    "nothing runs": (
+        job(amps(0.3), off_condenser(91.5), liquid=91.0, coil_line=76.0, supply_f=76.0, supply_rh=53.0),
+        ("draws 0.3 A: it does not run", "Clamp one lead alone", "verify it dead"), NOT_ENOUGH,
+    ),
+    "nothing is cooled and no amps are read": (
+        job(off_condenser(91.5), liquid=91.0, coil_line=76.0, supply_f=76.0, supply_rh=53.0),
+        ("outdoors no heat is given off", "whether the compressor runs"), NOT_ENOUGH,
+    ),
+    "next to nothing is pumped: empty, or a compressor that does not": (
+        job(amps(4.6), off_condenser(93.5), liquid=93.0, coil_line=72.0, supply_f=71.0, supply_rh=60.0),
+        ("not fed enough", "compressor's draw is low", "Add no refrigerant before it is known"), WARRANTED,
+    ),
+    "low airflow with a low charge behind it": (
+        job(amps(10.2), off_condenser(102.5), cfm=850.0, liquid=108.5, coil_line=62.0, supply_f=56.0, supply_rh=90.0),
+        ("Low airflow.", "behind it: low on charge", "Correct the airflow first", "Do not add refrigerant"), OFF,
+    ),
+    "low airflow and a subcooling that it does not explain": (
+        job(amps(10.6), off_condenser(103.0), ("gauge_suction", "pressure", 103.0), ("gauge_liquid", "pressure", 330.0),
+            ("suction_line_outdoor", "temperature", 45.0), cfm=760.0, liquid=99.0, coil_line=42.0, supply_f=49.5, supply_rh=95.0),
+        ("Low airflow.", "does not explain all: subcooling is low"), OFF,
+    ),
+    "a liquid line under outdoors and all else as it should be": (
+        job(amps(11.6), off_condenser(106.0), liquid=86.0, coil_line=53.0),
+        ("Liquid line clamp loose", "clean bare copper"), NOT_ENOUGH,
+    ),
+    "a liquid line under outdoors and a starved coil": (
+        job(amps(10.5), off_condenser(102.0), liquid=86.0, **STARVED),
+        ("Liquid line restricted.", "hold probes and clamps side by side"), WARRANTED,
+    ),
+    "a line that drops along its way": (
+        job(amps(10.2), off_condenser(101.5), ("liquid_line_indoor", "temperature", 90.0), liquid=97.5, **STARVED),
+        ("Liquid line restricted.", "iquid line drop is high (7.5"), WARRANTED,
+    ),
+    "a subcooling under nothing": (
+        job(("gauge_suction", "pressure", 112.0), ("gauge_liquid", "pressure", 300.0), liquid=102.0, coil_line=64.0),
+        ("warmer than what condenses", "hot gas"), NOT_ENOUGH,
+    ),
+    "a hot condenser by gauge": (
+        job(amps(14.0), off_condenser(109.0), ("gauge_suction", "pressure", 138.0), ("gauge_liquid", "pressure", 445.0),
+            ("suction_line_outdoor", "temperature", 57.0), liquid=107.0, coil_line=54.0, supply_f=56.0),
+        ("The condenser cannot give its heat off.", "Look at the condenser coil"), OFF,
+    ),
+    "an outdoor fan that was seen to stand": (
+        job(amps(15.5), off_condenser(128.0), liquid=132.0, coil_line=60.0, supply_f=60.0, seen={"outdoor_fan_blade": "stopped"}),
+        ("The outdoor fan has stopped.", "Mend the outdoor fan"), OFF,
+    ),
+    "a motor that holds its airflow before a loaded filter": (
+        job(amps(11.5), *statics(0.75, 0.25), *drops(0.42, 0.22), liquid=100.5, coil_line=52.0, blower_motor=CONSTANT_AIRFLOW),
+        ("Filter loaded or blocked.", "The motor holds its airflow"), OFF,
+    ),
+    "a high static with the airflow right all the same": (
+        job(amps(11.5), *statics(0.45, 0.40), *drops(0.08, 0.22), **SOUND_LINES, blower_motor=PSC),
+        ("does what it should today", "external static is high", "return duct"), OFF,
+    ),
+    "a low split while nobody knows the airflow": (
+        job(amps(11.4), off_condenser(106.0), **SOUND_LINES | {"coil_line": 57.0}, cfm=None, supply_f=61.0, supply_rh=85.0),
+        ("Cannot tell yet", "Measure the airflow"), NOT_ENOUGH,
+    ),
+    "loop water that leaves colder in cooling": (
+        ground(mode="cooling", water_off_f=-15.0), ("The water enters at 50.0 °F and leaves at 41.0 °F: that is not cooling",), NOT_ENOUGH,
+    ),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(("found", "texts", "decides"), JOBS.values(), ids=JOBS)
+def test_a_colleague_would_say_the_same(found, texts, decides):
+    assessed = assess(found)
+    said = verdict_said(assessed, FAHRENHEIT)
+    whole = f"{said.headline} {said.says} {said.next_step}"
+    assert [text for text in texts if text not in whole] == [], whole
+    assert assessed.diagnosis.gauges.decides == decides, gauges_said(assessed)
+
+
+def test_gas_in_the_circuit_is_no_fault_outside_it():
+    hot = assess(JOBS["a hot condenser by gauge"][0])
+    assert "gas that does not condense is in the circuit" in gauges_said(hot)
+
+
+def test_nothing_brings_a_reading_past_a_bound_of_physics_but_a_wrong_probe_or_what_boils_before_the_clamp():
+    """The further the liquid line lies under the outdoor air, the surer it is the clamp, where nothing is starved."""
+    wrong = [
+        assess(job(amps(11.6), liquid=liquid, coil_line=53.0)).diagnosis.ranked.by_group["probe"]
+        for liquid in (96.0, 91.0, 89.0, 86.0)
+    ]
+    assert wrong == sorted(wrong) and wrong[0] < 0.3 < 0.8 < wrong[-1], wrong
+
+
+def test_an_open_well_runs_at_the_least_flow_of_the_units_table():
+    """An open well loop runs at about half a closed loop's flow: common practice, no single source."""
+
+    def flow(loop):
+        found = ground(mode="cooling", gpm=5.0, moved=42000.0)
+        return assess(replace(found, equipment=replace(found.equipment, heat_table=REJECTION, loop=loop))).table[
+            "water_flow"
+        ]
+
+    assert (flow("open_well").expected.value, flow("open_well").state) == (5.0, "in range")
+    assert flow("closed").expected.value == pytest.approx((5.0 * 9.0) ** 0.5)
