@@ -18,10 +18,11 @@ from engine.diagnosis.likelihood import Ranked, of_group
 from engine.quantities.residual import Residual
 
 # How sure to be before it is said. Refrigerant put in or taken out wrongly does harm, so that charge wants more.
-SURE_GROUP, SURE_CHARGE, SURE_CAUSE, SURE_HEALTHY = 0.55, 0.80, 0.65, 0.50
+# A probe that is told wrong makes everybody read again and trust the machine.
+SURE_GROUP, SURE_CHARGE, SURE_PROBE, SURE_CAUSE, SURE_HEALTHY = 0.50, 0.80, 0.65, 0.65, 0.50
 # Of a ground-source unit whose airflow is not read this group is half of all there is before anything is known.
 SURE_BY_WATER = 0.80
-SURE = {HEALTHY: SURE_HEALTHY, **dict.fromkeys(CHARGE_GROUPS, SURE_CHARGE)}
+SURE = {HEALTHY: SURE_HEALTHY, PROBE: SURE_PROBE, **dict.fromkeys(CHARGE_GROUPS, SURE_CHARGE)}
 # Air that is short by one share everywhere is low airflow on a machine that is short besides, until draw or drops say
 # that the machine is another.
 TELL_SIZE = ("amps", "filter_drop", "coil_drop", "return_drop", "supply_drop")

@@ -20,6 +20,9 @@ from engine.uncertainty.trend import Trend
 SPEAKS = 0.4  # ln of the ratio from which something is said to speak for or against
 # The same for a sound machine: a fault leaves most readings alone, so that each that is in range says little of itself.
 SPEAKS_FOR_SOUND = 0.1
+# Standard deviations that a cause would have to move a reading by for one that is as expected to speak against it, or
+# that a reading may be off to speak for a sound machine.
+SHOWS, NEAR = 1.5, 1.0
 MOST = 4
 
 
@@ -98,6 +101,8 @@ def _readings(cause: str, ranked: Ranked, residuals: Sequence[Residual]) -> Iter
         ratio = _density(r.value, shift, own + doubt**2) - _density(r.value, 0.0, own)
         if ratio >= SPEAKS and not shift * _sign(r.value) >= EXPLAINS * abs(r.value):
             continue
+        if ratio < 0 and max(abs(shift), abs(r.value)) < SHOWS * sqrt(own):
+            continue
         should = _sign(shift - r.value) if ratio <= -SPEAKS and abs(shift) > sqrt(own) / 2 else 0
         yield Witness(ratio, quantity=r.kind.id, should=should)
 
@@ -111,7 +116,8 @@ def _of_sound(likeliest: str, ranked: Ranked, residuals: Sequence[Residual]) -> 
         wide = WIDENING**2 * (r.own_variance + doubts**2)
         under_faults = float(common @ (np.exp(-0.5 * (r.value - shifts) ** 2 / wide) / np.sqrt(wide)))
         ratio = _density(r.value, 0.0, r.own_variance) - log(max(under_faults, NEVER))
-        if not ratio * of_fault.get(r.kind.id, 0.0) > 0:
+        near = abs(r.value) <= NEAR * sqrt(r.own_variance)
+        if (near or ratio < 0) and not ratio * of_fault.get(r.kind.id, 0.0) > 0:
             yield Witness(ratio, quantity=r.kind.id)
 
 

@@ -65,7 +65,9 @@ def _as(
     **changed: Any,
 ) -> Cause:
     """A cause known from cooling with its signs in heating."""
-    return replace(_COOLING[id_], signs=signs, by=by or {}, why=why or _COOLING[id_].why, **changed)
+    known = _COOLING[id_]
+    why_by = {} if why else known.why_by
+    return replace(known, signs=signs, by=by or {}, why=why or known.why, why_by=why_by, **changed)
 
 
 # As in cooling, but all capacity shows in the rise.

@@ -27,7 +27,7 @@ from engine.uncertainty.propagation import K
 
 LEAST_GAIN = 0.02  # bits: less is not worth a walk
 CROSSING_MINUTES = 2.0  # from inside to outside or back, with the instruments (working figure)
-RARE = 0.1  # how often a look shows something, where nothing is known
+RARE = 0.1  # how often a look shows something, whatever it is, where nothing is known
 ABOVE, AS_EXPECTED, BELOW = "above", "as_expected", "below"
 Slots = tuple[tuple[str, tuple[str, ...]], ...]  # (place, any of these quantities)
 
@@ -195,7 +195,7 @@ LOOKS = tuple(
     for what, minutes in (
         ("filter", 1.5), ("evaporator_face", 6.0), ("blower_wheel", 6.0), ("blower_speed", 4.0), ("registers", 3.0), ("ducts", 8.0), ("condenser_coil", 1.5),
         ("strainer", 4.0), ("loop_pump", 2.0),
-        ("outdoor_coil", 1.5), ("outdoor_coil_fed", 4.0), ("outdoor_fan_blade", 2.0), ("liquid_line_noise", 1.0), ("service_valves", 2.0), ("oil_stains", 3.0),
+        ("outdoor_coil", 1.5), ("outdoor_coil_fed", 4.0), ("outdoor_fan_blade", 3.0), ("liquid_line_noise", 1.0), ("service_valves", 2.0), ("oil_stains", 3.0),
     )
 )  # fmt: skip
 # Tests that settle a suspicion, beside readings and looks.
@@ -360,7 +360,13 @@ def _merged(means: list[tuple[str, str]]) -> tuple[Meaning, ...]:
 def _chances(look: str, degree: str, degrees: list[str]) -> float:
     """How often a degree is seen where nothing is known: what points at a cause is rare, the rest shares what is left."""
     rare = [d for d in degrees if max(RATIOS[look, d].values()) > 1.0]
-    return RARE if degree in rare else max(1.0 - RARE * len(rare), RARE) / max(len(degrees) - len(rare), 1)
+    return (
+        RARE / len(rare)
+        if degree in rare
+        else (1.0 - RARE) / (len(degrees) - len(rare))
+        if rare
+        else 1.0 / len(degrees)
+    )
 
 
 def _gains(joint: np.ndarray, starts: list[int], members: np.ndarray, doubt: float) -> list[float]:

@@ -64,7 +64,7 @@ SIGHTS = (
     Sight("condenser_coil", "Condenser coil", {"dry": "Clean, dry", "wet": "Wet", "matted": "Matted"}, OUTSIDE, "grass, lint, between the fins", kinds=AIR_SOURCE, heating_label="Outdoor coil's fins"),
     Sight("outdoor_coil", "Outdoor coil", {"clear": "Clear", "iced": "Iced", "defrosting": "Defrosting"}, OUTSIDE, "all sides", modes=("heating",), kinds=("heat_pump",)),
     Sight("outdoor_coil_fed", "Outdoor coil in a thermal picture", {"even": "Cold all over", "part": "Part stays warm"}, OUTSIDE, "dry bands beyond what its circuits explain", modes=("heating",), kinds=("heat_pump",)),
-    Sight("outdoor_fan_blade", "Fan blade and motor", {"right": "Right, running", "wrong": "Wrong part", "slow": "Slow", "stopped": "Stopped"}, OUTSIDE, "part numbers against the plate", kinds=AIR_SOURCE),
+    Sight("outdoor_fan_blade", "Fan blade and motor", {"right": "Right and running", "wrong": "Wrong part", "slow": "Slow", "stopped": "Stopped"}, OUTSIDE, "part numbers against the plate", kinds=AIR_SOURCE),
     Sight("service_valves", "Service valves", {"open": "Fully open", "not_open": "Not fully open"}, OUTSIDE, "back-seated"),
     Sight("caps", "Caps", {"on": "On, tight", "loose": "Loose", "missing": "Missing"}, OUTSIDE, "the usual leak"),
     Sight("oil_stains", "Oil stains", {"none": "None", "seen": "Seen"}, OUTSIDE, "joints, cores, the coil's bends"),

@@ -22,6 +22,7 @@ LABELS = {
 }  # fmt: skip
 # What is a temperature and not a difference: of the others °F print as a difference.
 TEMPERATURES = ("supply_dew_point", "suction", "evaporating", "true_suction", "discharge")
+NEAR = 0.5  # of the tolerance
 GAIN, CARRIES = f"gain_{ROOM}", f"carries_{ROOM}"
 
 # Where an expected value or a limit comes from.
@@ -252,7 +253,7 @@ def short(q: Quantity, words: Words) -> str:
 
 
 def side_word(q: Quantity) -> str:
-    """Above or below what is expected, where the state does not say it."""
-    if q.off.value == 0:
-        return "as expected"
-    return f"{'above' if q.off.value > 0 else 'below'} what is {'predicted' if q.predicted else 'expected'}"
+    """Above, below or near what is expected, where the state does not say it. Near: within half of its tolerance."""
+    near = q.off.value == 0 or (q.lean is not None and abs(q.lean) <= NEAR)
+    side = "near" if near else "above" if q.off.value > 0 else "below"
+    return f"{side} what is {'predicted' if q.predicted else 'expected'}"

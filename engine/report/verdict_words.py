@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from engine.assessment import Assessment
+from engine.diagnosis.actions import Action
 from engine.diagnosis.cause import NOT_FED, is_in
 from engine.diagnosis.causes import EVERY_CAUSE, causes_in, group_of, label_of
 from engine.diagnosis.next_steps import Advice
@@ -117,7 +118,8 @@ def _withheld(verdict: Verdict) -> str:
 
 def _fault(found: Assessment, words: Words) -> tuple[str, str, str]:
     verdict = found.verdict
-    headline = f"{_named(found)}."
+    perhaps = "" if _is_seen(found) or verdict.probability >= LIKELY else "Perhaps: "
+    headline = f"{perhaps}{lower_first(_named(found)) if perhaps else _named(found)}."
     says = _by_the_rule(found, words) if verdict.reason == BY_THE_RULE else _told(found, words)
     if liquid_not_ruled_out(found.table):
         return headline, f"{says} {liquid_perhaps_said(found, words)}", ""
@@ -130,11 +132,14 @@ def _fault(found: Assessment, words: Words) -> tuple[str, str, str]:
 
 def _named(found: Assessment) -> str:
     """The cause as it was seen, 'The filter is blocked', else by its name; else its group's."""
-    verdict, d = found.verdict, found.diagnosis
-    seen = next((a for a in d.actions if verdict.cause in a.causes and a.is_seen(found.round.observations)), None)
-    if seen is not None:
-        return seen_of(seen, found)
-    return label_of(verdict.group, verdict.cause, d.setting)
+    verdict, seen = found.verdict, _is_seen(found)
+    return seen_of(seen, found) if seen else label_of(verdict.group, verdict.cause, found.diagnosis.setting)
+
+
+def _is_seen(found: Assessment) -> Action | None:
+    """What mends the cause that is told, where its fault was seen."""
+    actions, cause = found.diagnosis.actions, found.verdict.cause
+    return next((a for a in actions if cause in a.causes and a.is_seen(found.round.observations)), None)
 
 
 def _told(found: Assessment, words: Words) -> str:
@@ -172,6 +177,7 @@ def _not_explained(found: Assessment, words: Words) -> str:
     return f" It does not explain all: {quantity_words.short(q, words)}. Read that again afterwards."
 
 
+LIKELY = 0.6  # under it what is told is told as a perhaps
 FIRST = {
     "low_airflow": "Correct the airflow first",
     "high_airflow": "Correct the airflow first",
@@ -230,7 +236,7 @@ def _water_flow_low(found: Assessment, words: Words) -> str:
 
 def how_sure(probability: float) -> str:
     """A probability in words, with its number."""
-    grades = ((0.97, "All but certain"), (0.85, "Very likely"), (0.6, "Likely"), (0.0, "Perhaps"))
+    grades = ((0.97, "All but certain"), (0.85, "Very likely"), (LIKELY, "Likely"), (0.0, "Perhaps"))
     word = next(word for least, word in grades if probability >= least)
     return f"{word}, {likelihood(probability)}."
 

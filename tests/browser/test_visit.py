@@ -351,16 +351,20 @@ def test_no_serious_accessibility_fault_on_any_main_view_in_either_theme(sheet, 
         *of_system,
     ]
     stations = ("arrive", "settle", "read/supply_plenum", "air", "judge", "fix", "close")
-    for theme in ("Lamp", "Paper"):
-        page.goto(sheet.address)
-        page.get_by_role("button", name=theme).click()
-        for path in pages:
-            page.goto(f"{sheet.address}{path}")
-            assert serious_faults(page, only=OF_A_THEME[theme]) == [], (theme, path)
-        sheet.open()
-        for station in stations:
-            at_station(sheet, station)
-            assert serious_faults(page, only=OF_A_THEME[theme]) == [], (theme, station)
+
+    def asked_in_either_theme(where):
+        for theme, only in OF_A_THEME.items():
+            page.get_by_role("button", name=theme).click()
+            expect(page.locator("html")).to_have_attribute("data-theme", theme.lower())
+            assert serious_faults(page, only=only) == [], (theme, where)
+
+    for path in pages:
+        page.goto(f"{sheet.address}{path}")
+        asked_in_either_theme(path)
+    sheet.open()
+    for station in stations:
+        at_station(sheet, station)
+        asked_in_either_theme(station)
     page.set_viewport_size({"width": 390, "height": 844})
     for station in ("read/supply_plenum", "judge", "air", "close"):
         at_station(sheet, station)

@@ -27,8 +27,7 @@ PAGE, LIST, CSV = (reverse(f"history:{name}") for name in ("lead", "lead_visits"
 def work_out():
     """As the queue does."""
     while steps := to_summarise(3):
-        for step in steps:
-            summarise(step)
+        summarise(*steps)
 
 
 def earlier(visit, days):

@@ -81,9 +81,8 @@ def load(password: str, gateway_token: str) -> bool:
     _load_cylinders(people)
     _load_plans(lead, people, systems)
     learn_now(lead)
-    while steps := to_summarise(20):
-        for step in steps:
-            summarise(step)
+    while steps := to_summarise(200):
+        summarise(*steps)
     return True
 
 

@@ -55,14 +55,23 @@ def to_summarise(most: int) -> list[Closing]:
     return list(lately.filter(~Exists(later), ~Exists(done)).select_related(*of).order_by("pk")[:most])
 
 
-def summarise(step: Closing) -> None:
-    """Work out what a visit came to by this step of its end, on the clock of its shop."""
+def summarise(*steps: Closing) -> None:
+    """Work out what visits came to by these steps of their ends, each on the clock of its shop. A machine's newest visit
+    is looked for at the last of its steps: one that breaks off before has that step still to do.
+    """
+    last = {step.visit.system_id: step.pk for step in steps}
+    for step in steps:
+        _summarise(step, marks=step.pk == last[step.visit.system_id])
+
+
+def _summarise(step: Closing, marks: bool) -> None:
     visit = step.visit
     with timezone.override(ZoneInfo(visit.shop.time_zone)):
         VisitSummary.objects.update_or_create(
             visit=visit, defaults=_came_to(visit) | {"closing": step, "finished": step.did == FINISHED}
         )
-        _mark_last(visit.system)
+        if marks:
+            _mark_last(visit.system)
 
 
 def _came_to(visit: Visit) -> dict:

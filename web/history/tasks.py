@@ -11,8 +11,7 @@ AT_ONCE = 5  # a visit takes some 100 ms where its machine has a long history
 
 def _step(work: Work) -> Step:
     steps = to_summarise(AT_ONCE)
-    for step in steps:
-        summarise(step)
+    summarise(*steps)
     done = work.done + len(steps)
     return Step(len(steps), ended=not steps, says=f"{done} visits." if done else "Nothing was finished since.")
 
