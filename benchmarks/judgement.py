@@ -147,7 +147,7 @@ def _score(how: str, found: Assessment, causes: tuple[str, ...], severity: str) 
 
 
 def outcome_of(state: str, group: str, said: str, causes: tuple[str, ...], groups: set[str]) -> str:
-    """How what was concluded stands against the truth. groups: of the causes, as far as the readings can tell."""
+    """How what was concluded compares with the truth. groups: of the causes, as far as the readings can tell."""
     if state == SOUND:
         return RIGHT if causes == (HEALTHY,) else MISSED
     if state not in (CAUSE, GROUP_TOLD):

@@ -111,7 +111,7 @@ def read(path: Path) -> Config:
     try:
         found = tomllib.loads(text)
     except tomllib.TOMLDecodeError as error:
-        raise LaunchFault(f"{path} is no TOML: {error}. Text stands in quotes, lists in brackets.") from error
+        raise LaunchFault(f"{path} is no TOML: {error}. Text goes in quotes, lists in brackets.") from error
     said: dict[str, dict[str, Any]] = {"": {}}
     for name, value in found.items():
         if isinstance(value, dict):

@@ -20,7 +20,7 @@ from launch.instance import Instance, free_port
 from launch.statics import gather
 from launch.supervisor import Stored, holder, manage, only_one, say
 
-HALF = "restoring"  # stands in the folder while a restore goes on: what is there is not whole
+HALF = "restoring"  # is in the folder while a restore goes on: what is there is not whole
 
 
 def restore(instance: Instance, database: Stored, file: Path, passphrase: Path | None, again: bool) -> None:

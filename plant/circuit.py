@@ -18,7 +18,7 @@ SHELL_LOSS = 0.06  # share of the power that leaves by the shell
 CHOKED_SHARE = 0.6
 # K, K, times the rated opening: a TXV opens with the superheat it feels.
 STATIC_SUPERHEAT, FULL_SUPERHEAT, WIDEST = 2.2, 5.6, 1.45
-# K that stand for a whole heat of vaporization where a coil's exit is two-phase, so that one unknown covers both sides
+# K that count as a whole heat of vaporization where a coil's exit is two-phase, so that one unknown covers both sides
 WET_SPAN = 20.0
 # Heat transfer of those zones against the two-phase zone's.
 SPLIT_DESUPERHEAT, SPLIT_SUBCOOL, SPLIT_SUPERHEAT = 0.55, 0.8, 0.06

@@ -58,7 +58,7 @@ LOWEST_RH, HIGHEST_RH = 0.0, 100.0
 
 @dataclass
 class Radio:
-    """Turns what stands at the places into batches, with all that goes wrong on the way. Everything follows from the
+    """Turns what is at the places into batches, with all that goes wrong on the way. Everything follows from the
     seed.
     """
 

@@ -2,7 +2,7 @@
 teach patience.
 
 Quasi-steady: the machine is solved for the air as it is now, and every place follows that with a time constant of its
-own. The house keeps its heat and its moisture. Time goes in steps of STEP_S; whoever asks for values gets what stands
+own. The house keeps its heat and its moisture. Time goes in steps of STEP_S; whoever asks for values gets what is
 there now, true and without noise.
 """
 
@@ -165,7 +165,7 @@ class Live:
             left -= step
 
     def values(self) -> dict[tuple[str, str], float]:
-        """What stands at every place now, in the engine's units."""
+        """What is at every place now, in the engine's units."""
         swing = self.hunting_k * sin(2 * pi * self.seconds / HUNT_PERIOD_S) if self.running else 0.0
         return {key: value + HUNTED.get(key, 0.0) * swing for key, value in self._values.items()}
 

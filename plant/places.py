@@ -1,4 +1,4 @@
-"""What stands at every place of the walk: the plant's door, where SI becomes the trade's units. True values first;
+"""What is at every place of the walk: the plant's door, where SI becomes the trade's units. True values first;
 noise is put on by whoever reads.
 """
 

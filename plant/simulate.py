@@ -260,7 +260,7 @@ def _any_faults(random: Random, kind: str, heating: bool) -> list[str]:
 
 
 def _true(random: Random, name: str, spec: Spec, shifted: bool) -> Machine:
-    """The machine as it stands there: as its maker builds it; shifted: its coils, valve and fan are not the model's
+    """The machine as it is there: as its maker builds it; shifted: its coils, valve and fan are not the model's
     besides.
     """
     m = as_made(machine(spec), Random(f"{name}: made"))

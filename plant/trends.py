@@ -69,7 +69,7 @@ REASONS = {
         "txv",
         "return_leak",
         "approach",
-    ): "warmer air at the coil is more load: the condenser gives off more and stands higher over the outdoor air.",
+    ): "warmer air at the coil is more load: the condenser gives off more and condenses higher over the outdoor air.",
     (
         "fixed_orifice",
         "blocked_filter",

@@ -21,5 +21,5 @@ def post_fork(server, worker):
 
 
 def child_exit(server, worker):
-    """What a worker that ended has counted stays counted, but for what stands now."""
+    """What a worker that ended has counted stays counted, but for what is counted at a moment."""
     multiprocess.mark_process_dead(worker.pid)

@@ -1,4 +1,4 @@
-// Probes held to places: what they say now, and *hold*, which takes what stands there as a reading.
+// Probes held to places: what they say now, and *hold*, which takes what they say as a reading.
 import { partsOf } from "./fields.js";
 
 const EVERY_MS = 1000;
@@ -26,7 +26,7 @@ export const living = {
     this.showOnDrawing();
     this.form.querySelector("[data-hold-all]").hidden = this.heard.filter(this.isFresh).length < 2;
   },
-  // The drawing lives: what every held probe says stands at its spot.
+  // The drawing lives: what every held probe says is shown at its spot.
   showOnDrawing() {
     const said = new Map(this.heard.flatMap((p) => p.channels.map((channel) => [`${p.place}|${channel.channel}`, channel])));
     for (const spot of this.form.querySelectorAll("[data-live-at]")) {

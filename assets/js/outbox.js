@@ -227,7 +227,7 @@ async function settle(batch, results) {
   results.forEach((result, index) => tell({ kind: "answer", item: batch[index], result }));
 }
 
-// What an entry is of: another of the same takes its place. Words and what was done stand each for itself.
+// What an entry is of: another of the same takes its place. Words and what was done are each kept.
 function isOf({ id, kind, form, round, place, quantity, variant, seen }) {
   if (form) return [round, form].join("|");
   if (kind === "reading") return [round, place, quantity, variant].join("|");

@@ -10,7 +10,7 @@ export function practice(root) {
     const now = panel().querySelector("[data-practice-now]");
     const response = await fetch(address, { method: "POST", headers: { "X-CSRFToken": document.body.dataset.csrf }, body }).catch(() => null);
     if (response?.ok && !response.redirected) now.innerHTML = await response.text();
-    else now.textContent = "No answer: the house stands still.";
+    else now.textContent = "No answer: no time passes in the house.";
     return response?.ok;
   }
   setInterval(async () => {

@@ -1,4 +1,4 @@
-// The sheet: a reading is born when its field is left; what stands in the fields is previewed while typing.
+// The sheet: a reading is born when its field is left; what is in the fields is previewed while typing.
 //
 // No rule of the job is here: the server judges every value, in the preview and when it is stored.
 import htmx from "htmx.org";
@@ -205,7 +205,7 @@ export function sheet() {
       const label = this.form.querySelector(`label[for="${CSS.escape(input.id)}"]`)?.textContent.trim() ?? input.getAttribute("aria-label") ?? "";
       return [stop, label.toLowerCase()].filter(Boolean).join(", ");
     },
-    // 'Not possible, because': said for every field of the stop in which nothing stands.
+    // 'Not possible, because': said for every empty field of the stop.
     impossible(select) {
       const reason = select.value;
       const said = new Set();
@@ -325,7 +325,7 @@ export function sheet() {
     verdict() {
       return [...this.$root.querySelectorAll("#decision, #verdict .says")].map((part) => part.textContent.trim()).join(" ");
     },
-    // Says the verdict aloud once, when it has stood for a while: not at every key pressed on the way to it.
+    // Says the verdict aloud once, when it has been the same for a while: not at every key pressed on the way to it.
     speak() {
       const verdict = this.verdict();
       clearTimeout(this.speaking);
@@ -340,7 +340,7 @@ export function sheet() {
       this.due();
       htmx.trigger(this.form, "preview");
     },
-    // The verdict is busy from the first change until the answer to the last one stands.
+    // The verdict is busy from the first change until the answer to the last one is there.
     due() {
       this.asked += 1;
       document.getElementById("verdict").setAttribute("aria-busy", "true");
@@ -470,7 +470,7 @@ export function sheet() {
         this.showHumidity(kind, item.quantity);
       }
       this.readings.set(this.slotOf(input), item.id);
-      if (!item.value) return; // not possible, or taken back: nothing to show in the field
+      if (!item.value) return; // not possible, or undone: nothing to show in the field
       input.value = item.value;
       this.setUnit(input, item.unit, item.confirmed);
       input.dataset.taken = this.signature(input);
@@ -500,7 +500,7 @@ export function sheet() {
       const since = (times) => [...times].filter(([, when]) => when >= began).map(([name]) => name);
       const underWay = [...before, ...(await waitingFor(this.round))].map((item) => this.fieldOf(item)?.dataset.field ?? `see.${item.seen}`);
       const newer = new Set([...underWay, ...since(this.taken)]);
-      // A draft that does not stand in the field here is another tab's.
+      // A draft that is not in the field here is another tab's.
       const drafted = Object.entries(this.draft.all()).filter(([name, text]) => this.field(name)?.value.trim() === text.trim());
       const busy = new Set([...newer, ...since(this.touched), ...drafted.map(([name]) => name)]);
       for (const [name, value] of Object.entries(choices)) {

@@ -37,7 +37,7 @@ export const walking = {
   stopAt(id) {
     return this.form.querySelector(`.stop[data-stop-id="${CSS.escape(id ?? "")}"]`);
   },
-  // The stops *next* walks: all but the quiet ones, and the one we stand at. Where the weather service stands in, one
+  // The stops *next* walks: all but the quiet ones, and the one we are at. Where the weather service stands in, one
   // reads when one is there: first on its own side of the house.
   walked() {
     const quiet = new Set(this.list("quiet"));

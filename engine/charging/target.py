@@ -7,9 +7,10 @@ weighed in, or set by the maker's chart. Common practice, no single source.
 from dataclasses import dataclass
 
 from engine.assessment import Assessment
+from engine.diagnosis.by_rule import airflow_proved
 from engine.diagnosis.cause import NOT_FED
 from engine.diagnosis.stop_first import FREEZING
-from engine.diagnosis.verdict import CANNOT_TELL, DOES_NOT_COUNT, SOUND, STOP_FIRST, airflow_proved
+from engine.diagnosis.verdict import CANNOT_TELL, DOES_NOT_COUNT, SOUND, STOP_FIRST
 from engine.quantities.superheat import orifice_target
 from engine.readings.round import ORIFICE, TXV, Round
 from engine.readings.vocabulary import GROUND_SOURCE

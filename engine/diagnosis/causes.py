@@ -48,7 +48,7 @@ _DATA = {
     (WATER_SOURCE, COOLING_MODE): (WATER_COOLING, WATER_TOGETHER),
     (WATER_SOURCE, HEATING_MODE): (WATER_HEATING, WATER_TOGETHER),
 }  # fmt: skip
-# Any setting's: for what does not hang on it.
+# Any setting's: for what is the same in all of them.
 EVERY_CAUSE = {cause.id: cause for causes, _ in reversed(_DATA.values()) for cause in causes}
 
 

@@ -19,15 +19,16 @@ from engine.quantities.residual import Residual
 
 # How sure to be before it is said. Refrigerant put in or taken out wrongly does harm, so that charge wants more.
 # A probe that is told wrong makes everybody read again and trust the machine.
-SURE_GROUP, SURE_CHARGE, SURE_PROBE, SURE_CAUSE, SURE_HEALTHY = 0.50, 0.80, 0.65, 0.65, 0.50
+SURE_GROUP, SURE_CHARGE, SURE_PROBE, SURE_CAUSE, SURE_HEALTHY = 0.60, 0.80, 0.65, 0.65, 0.50
 # Of a ground-source unit whose airflow is not read this group is half of all there is before anything is known.
 SURE_BY_WATER = 0.80
 SURE = {HEALTHY: SURE_HEALTHY, PROBE: SURE_PROBE, **dict.fromkeys(CHARGE_GROUPS, SURE_CHARGE)}
 # Air that is short by one share everywhere is low airflow on a machine that is short besides, until draw or drops say
 # that the machine is another.
 TELL_SIZE = ("amps", "filter_drop", "coil_drop", "return_drop", "supply_drop")
-# Only an airflow that was measured lets a probe of the air be told wrong: what an unknown airflow does reads the same.
-AIR_PROBES = ("supply_probe", "return_probe")
+# Only an airflow that was measured lets a probe of the air be told wrong, or be told high: what an unknown airflow does
+# reads the same, and ducts that are all tight read as one that is high.
+OF_A_MEASURED_AIRFLOW = ("supply_probe", "return_probe", "high_airflow")
 # Of groups that are told together (working figures): nothing but gauges, and no refrigerant before them, follows.
 SURE_JOINT = 0.70
 LEAST_OF_JOINT = 0.10  # of each of them: less, and it is the other alone that is not sure enough
@@ -80,7 +81,7 @@ def concluded(ranked: Ranked, residuals: Sequence[Residual], shown: Shown = NOTH
         return Conclusion()
     if not sure:
         return _jointly(ranked, shown)
-    if sure[0] == PROBE and "airflow" not in ranked.kinds and _likeliest_of(PROBE, ranked) in AIR_PROBES:
+    if "airflow" not in ranked.kinds and _likeliest_of(sure[0], ranked) in OF_A_MEASURED_AIRFLOW:
         return Conclusion()
     # Of two at once what is outside the circuit is told first: it is mended first, and the circuit is read again.
     group = next((g for g in sure if g not in IN_THE_CIRCUIT), sure[0])

@@ -11,7 +11,7 @@ itself, because it costs little capacity. How the numbers come about, each from 
   and dries on: the sensible part falls by more than the total. So split = 1.2 of capacity.
 - Condensing over ambient goes with the heat given off: 20 °F in the middle class, so 12 % less heat is 2.4 °F less. The
   liquid line follows by approach = condensing over ambient - subcooling: a charge that has lost its 10 °F of subcooling
-  stands some 7 to 9 °F higher over outdoors, and comes back down as less and less heat is given off. A TXV feeds on
+  is some 7 to 9 °F higher over outdoors, and comes back down as less and less heat is given off. A TXV feeds on
   through the first two stages: half the subcooling gone, then all of it, with the split still good. Liquid that is not
   subcooled brings its heat into the evaporator: 10 °F of it, at 0.44 BTU/lb for each, take 6 % of some 72 BTU/lb.
 - A weak compressor gives off less heat and, with a TXV, holds about the subcooling: condensing comes down by the heat,
@@ -22,7 +22,7 @@ itself, because it costs little capacity. How the numbers come about, each from 
   little is left for what the curves make of much less air, and for a dirty coil, which passes less heat besides.
 - A fixed orifice feeds by the pressure across it. What raises the head without taking liquid away (gas that will not
   condense), or raises the suction, floods the evaporator; the liquid that floods it is missing in the condenser, so the
-  liquid line stands warmer.
+  liquid line is warmer.
 - A starved evaporator lets its vapor warm towards the return air, which is some 25 °F above the usual suction line: a
   TXV opens first and holds.
 - A restriction cools its liquid only once it boils: before an orifice it need take no more than the subcooling is worth
@@ -39,7 +39,7 @@ itself, because it costs little capacity. How the numbers come about, each from 
   air = approach + subcooling, so that those two follow from the signs of the others (engine.diagnosis.cause).
 - A coil that is not fed evaporates lower: the compressor pulls it down until its vapor is as much thinner as less comes,
   2 % for each °F.
-- A condenser that is short of air stands hotter, by 0.5 % of the capacity and 1.2 % of the draw for each °F; the liquid
+- A condenser that is short of air runs hotter, by 0.5 % of the capacity and 1.2 % of the draw for each °F; the liquid
   that its end holds is then cooled by a larger difference, and subcooling rises a little.
 - Gas that will not condense adds its own pressure to the gauge and little to the temperature of the liquid: 30 psi of
   it read as 6 °F on R-410A, where saturation rises by some 5 psi for each °F, and all of that as subcooling.
@@ -119,7 +119,7 @@ _HOLDS: dict[str, dict[str, Levels]] = {
         "approach": tuple(h * 3 for h in HELD),
     },
 }
-# What is not in the evaporator stands in the condenser; how much of it shows as subcooling hangs on the two coils.
+# What is not in the evaporator is in the condenser; how much of it shows as subcooling depends on the two coils.
 _BACKS_UP = (1.0, 2.5, 3.0, 2.0, 0.0)
 _DROPS_TXV, _DROPS_ORIFICE = (4.0, 10.0, 16.0, 22.0, 25.0), (0.0, 1.0, 7.0, 15.0, 20.0)
 _HEAD: dict[str, Levels] = {
@@ -156,7 +156,7 @@ COOLING = (
           {"approach": (-4.0, -6.5, -8.5, -12.0), "amps": (0.03, 0.06, 0.1, 0.18), "capacity": (0.02, 0.03, 0.04, 0.04), "split": (0.013, 0.02, 0.027, 0.027), "subcooling": (6.0, 10.0, 16.0, 28.0)},
           {ORIFICE: {"approach": (-2.5, -4.5, -6.5, -9.0), "amps": (0.02, 0.05, 0.1, 0.2), "suction": (-4.0, -6.0, -7.0, -7.0), "suction_rise": (-1.0, -2.5, -3.0, -3.0), "evaporating": (0.5, 1.0, 1.5, 2.0),
                      "subcooling": (4.0, 7.0, 11.0, 17.0), "hot_gas": (-3.0, -9.0, -14.0, -20.0), "capacity": (0.01, 0.02, 0.02, 0.02), "split": (0.015, 0.03, 0.03, 0.03)}},
-          why="more liquid stands in the condenser: the line comes nearer to outdoors, the head and the amps go up"),
+          why="more liquid collects in the condenser: the line comes nearer to outdoors, the head and the amps go up"),
     Cause("restriction", "Liquid line restricted", "starved", 1.5, _starved((-3.0, -6.0, -9.0, -11.0, -9.0), _DROPS_TXV, _BACKS_UP), {ORIFICE: {"suction": STARVED_ORIFICE, "liquid_drop": _DROPS_ORIFICE}}, passes=("approach",),
           why="liquid backs up before the spot and cools towards outdoors; the line drops across it; the evaporator starves"),
     Cause("starving_valve", "Metering device starving", "starved", 2.0, _starved((-3.0, -6.0, -9.0, -11.0, -9.0), (0.0,) * 5, _BACKS_UP), {ORIFICE: {"suction": STARVED_ORIFICE}},

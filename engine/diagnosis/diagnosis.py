@@ -8,7 +8,8 @@ from types import MappingProxyType
 
 from engine.diagnosis import gauges
 from engine.diagnosis.actions import LEAST_TO_DO, Action, look_for, seen_faults, to_do
-from engine.diagnosis.cause import HEALTHY, IN_THE_CIRCUIT, is_in
+from engine.diagnosis.by_rule import airflow_proved, found_by_rule
+from engine.diagnosis.cause import AIR_GROUPS, HEALTHY, IN_THE_CIRCUIT, is_in
 from engine.diagnosis.causes import EVERY_CAUSE, Setting, causes_in, group_of, setting_of
 from engine.diagnosis.conclusion import FEWEST, NOTHING_SHOWN, SURE_HEALTHY, Conclusion, Shown, concluded, in_kept_order
 from engine.diagnosis.evidence import Evidence, evidence
@@ -19,7 +20,9 @@ from engine.diagnosis.observation_likelihoods import is_told, ways_of
 from engine.diagnosis.stop_first import liquid_not_ruled_out, stop_first
 from engine.diagnosis.verdict import (
     CANNOT_TELL,
+    CAUSE,
     DOES_NOT_COUNT,
+    GROUP,
     RESTART,
     SOUND,
     STOP_FIRST,
@@ -27,8 +30,6 @@ from engine.diagnosis.verdict import (
     UNEXPLAINED,
     Case,
     Verdict,
-    airflow_proved,
-    found_by_rule,
     out_of_range,
     verdict_of,
 )
@@ -226,7 +227,9 @@ def _steps(
     if decision.rule == gauges.BELOW_OUTDOOR and "probes_together" not in round_.observations:
         first = [look_at(("probes_together",), ranked, round_.standing)]  # doubt the probes before the circuit
     ordered: dict[str, Advice] = {}
-    for advice in (*(a for a in first if a), *basics, *found):
+    # The circuit is doubted, and low airflow believed, once the air is measured; what else is told is looked at itself.
+    outside = verdict.state in (CAUSE, GROUP) and verdict.group not in (*IN_THE_CIRCUIT, *AIR_GROUPS)
+    for advice in (*(a for a in first if a), *((*found, *basics) if outside else (*basics, *found))):
         ordered.setdefault(advice.step.id, advice)
     steps = tuple(ordered.values())[:MOST_STEPS]
     last = before_leaving(round_) if verdict.state in (SOUND, DOES_NOT_COUNT) else []

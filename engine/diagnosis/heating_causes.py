@@ -7,7 +7,7 @@ energy balance:
 - The indoor coil condenses at return air + rise / (the coil's effectiveness, about 0.8). Less airflow raises the rise
   by nearly as much as the airflow falls, and condensing with it; less heat lowers both. The liquid line is held to
   condensing by the rise *as measured*, so that neither shows there: what is left is what subcooling does.
-- A charge that has lost its 17 °F of subcooling stands that much nearer to condensing, all of it while the outdoor coil
+- A charge that has lost its 17 °F of subcooling comes that much nearer to condensing, all of it while the outdoor coil
   is still fed, and stays there; liquid that backs up cools towards the return air.
 - The indoor coil is the smaller of the two: what is too much fills it sooner than it fills the condenser in cooling,
   and raises the head by more.
@@ -16,7 +16,7 @@ energy balance:
 - A starved outdoor coil evaporates lower, and its vapor warms towards the outdoor air, which is some 15 °F above
   evaporating: the suction line comes up by a few degrees at most, superheat by much more. A TXV opens first and holds.
 - Strips after the coil add to the rise and not to condensing: the liquid line seems too cold for it.
-- Liquid that stands 16 °F colder carries some 7 % more heat in: 16 x 0.4 BTU/lb°F over some 90 BTU/lb.
+- Liquid that is 16 °F colder carries some 7 % more heat in: 16 x 0.4 BTU/lb°F over some 90 BTU/lb.
 - A sound machine with a fixed piston floods in the cold, so that it has some 11 °F of subcooling to lose, and what
   starves its outdoor coil sends all that floods back into the indoor coil.
 - A fixed piston goes on feeding: what lets the compressor pump less, a worn one or a cold outdoor coil, drains the indoor
@@ -103,7 +103,7 @@ HEATING = (
         why="subcooling goes first, so the liquid line comes up towards condensing; then the outdoor coil starves"),
     _as("overcharge", {"rise": (0.01, 0.03, 0.05), "heat_approach": (-5.0, -10.0, -16.0), "amps": (0.04, 0.11, 0.26), "subcooling": (6.0, 11.0, 18.0)},
         {ORIFICE: {"heat_approach": (-3.0, -7.0, -12.0), "amps": (0.04, 0.1, 0.2), "subcooling": (3.0, 7.0, 12.0), "true_suction": (-1.0, -3.0, -6.0)}},
-        why="more liquid stands in the indoor coil: the line comes nearer to the return air, the head and the draw go up"),
+        why="more liquid collects in the indoor coil: the line comes nearer to the return air, the head and the draw go up"),
     _as("restriction", _BACKS_UP, _BACKS_UP_BEFORE_PISTON, why="liquid backs up in the indoor coil and cools towards the return air; the outdoor coil starves"),
     _as("starving_valve", _BACKS_UP, _BACKS_UP_BEFORE_PISTON, why="liquid backs up in the indoor coil and cools towards the return air; the outdoor coil starves"),
     _as("overfeeding", {"true_suction": FLOODED, "evaporating": (0.5, 1.0, 1.5), "heat_approach": (1.0, 2.0, 4.0), "subcooling": (-1.0, -2.0, -4.0)},

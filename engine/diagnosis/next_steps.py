@@ -360,13 +360,9 @@ def _merged(means: list[tuple[str, str]]) -> tuple[Meaning, ...]:
 def _chances(look: str, degree: str, degrees: list[str]) -> float:
     """How often a degree is seen where nothing is known: what points at a cause is rare, the rest shares what is left."""
     rare = [d for d in degrees if max(RATIOS[look, d].values()) > 1.0]
-    return (
-        RARE / len(rare)
-        if degree in rare
-        else (1.0 - RARE) / (len(degrees) - len(rare))
-        if rare
-        else 1.0 / len(degrees)
-    )
+    if degree in rare:
+        return RARE / len(rare)
+    return (1.0 - RARE * bool(rare)) / (len(degrees) - len(rare))
 
 
 def _gains(joint: np.ndarray, starts: list[int], members: np.ndarray, doubt: float) -> list[float]:

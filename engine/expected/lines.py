@@ -36,8 +36,8 @@ OVER_AMBIENT_RULES = {
 }
 # least seasonal efficiency rating of each class (MEM): which class a plate belongs to
 CLASS_FROM_SEER = ((16.0, "high"), (13.0, "mid"), (10.0, "low"), (0.0, "old"))
-# How much warmer or colder a class evaporates than the usual: larger coils evaporate warmer [°F]. Old equipment stands
-# near 40 °F where new stands in the upper forties (common practice, no single source; memory). The simulated plant has
+# How much warmer or colder a class evaporates than the usual: larger coils evaporate warmer [°F]. Old equipment
+# evaporates near 40 °F, new in the upper forties (common practice, no single source; memory). The simulated plant has
 # the same steps, so that the benchmark says nothing about them.
 EVAPORATING_BY_CLASS = {"old": -3.0, "low": -1.0, "mid": 1.0, "high": 3.0}
 # How far under the outdoor air a class evaporates in heating at its rating [°F] (working figure: coils of 12 to 20 °F).

@@ -25,7 +25,7 @@ _TONS, _TONS_LN = 3.0, 0.4
 
 @dataclass(frozen=True)
 class Place:
-    """Where a round stands among machines: its setting in a word, its features in the order of COLUMNS, and the group
+    """Where a round belongs among machines: its setting in a word, its features in the order of COLUMNS, and the group
     it belongs to at each level ('' where nobody knows).
     """
 

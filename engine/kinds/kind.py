@@ -1,4 +1,4 @@
-"""What is known of sound machines of a kind, and a table of quantities held to it: where sound ones of this line stand
+"""What is known of sound machines of a kind, and a table of quantities held to it: where sound ones of this line lie
 and how they scatter takes the place of what the engine allows any machine.
 """
 
@@ -24,7 +24,7 @@ LEAST_OF_REPEAT = 0.5
 
 @dataclass(frozen=True)
 class Group:
-    """One group's own part of a quantity: how many machines, what they stand off by beside everything else, and the
+    """One group's own part of a quantity: how many machines, what they are off by beside everything else, and the
     variance of that. within: the wider groups that it belongs to, by level.
     """
 
@@ -51,7 +51,7 @@ class Learnt:
     allowed: float = 0.0
 
     def at(self, place: Place) -> tuple[float, float]:
-        """(where a sound machine there stands, its variance with the doubt of that). Few machines say little of their
+        """(where a sound machine there lies, its variance with the doubt of that). Few machines say little of their
         scatter either: Student's distribution is that much wider.
         """
         known = SCATTER_KNOWN_BY + self.count
@@ -91,7 +91,7 @@ class OfSetting:
 
 @dataclass(frozen=True)
 class Suspicion:
-    """What was learnt looks like a fault's signs: machines of this group stand as if they had it."""
+    """What was learnt looks like a fault's signs: machines of this group read as if they had it."""
 
     cause: str
     level: str
@@ -131,7 +131,7 @@ def held_to_kind(table: Table, kind: Kind) -> Table:
 
 
 def _is_open(q: Quantity) -> bool:
-    return q.residual is not None and q.residual.stood is None
+    return q.residual is not None and q.residual.at_baseline is None
 
 
 def _bounded(q: Quantity, offset: float, variance: float) -> tuple[float, float]:

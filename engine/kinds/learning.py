@@ -1,9 +1,9 @@
 """Learning what sound machines of a kind do: partial pooling from all machines over class and line to the model.
 
-For each quantity of a setting, in its residual's terms, a sound machine stands at features x coefficients + its
+For each quantity of a setting, in its residual's terms, a sound machine lies at features x coefficients + its
 class's, its line's and its model's own part + its own scatter. All of it is normal with the engine's own expectation
 and width as the prior, so that few visits move little; the scatter has the engine's width as a prior worth so many
-machines. Means by alternating over the levels until they stand (the exact posterior mean); their variances level by
+machines. Means by alternating over the levels until they settle (the exact posterior mean); their variances level by
 level, with machines of one group counted as the group they are. Deterministic, closed form at each step.
 
 Gelman, A. et al., Bayesian Data Analysis, chapters on hierarchical linear models (from memory).
@@ -30,7 +30,7 @@ from engine.uncertainty.propagation import K
 SHARE_ALL, SHARE_FEATURE, SHARE_SINGLE = 0.22, 0.05, 0.45
 SHARE_LEVEL = {CLASS: 0.06, LINE: 0.18, MODEL: 0.04}
 SINGLE_WORTH = 12.0  # machines that the prior of the single machine's scatter is worth
-GROUPS_WORTH = 4.0  # groups that the prior of how far groups stand apart is worth
+GROUPS_WORTH = 4.0  # groups that the prior of how far groups lie apart is worth
 TOGETHER_WORTH = 30.0  # that the prior of how quantities go together is worth
 # A visit that was only judged sound counts half: some of what looks sound is not, and what does not look so was left
 # out, which makes the rest look too much alike (a normal distribution cut at 1.5 of its own widths loses a quarter of
@@ -192,7 +192,7 @@ def _leverage(x: np.ndarray, information: np.ndarray) -> np.ndarray:
 
 @dataclass(frozen=True)
 class _Parts:
-    """What each group of a level stands off by, and its variance (groups,)."""
+    """What each group of a level is off by, and its variance (groups,)."""
 
     offset: np.ndarray
     variance: np.ndarray
@@ -233,7 +233,7 @@ def _within(data: _Rows, level: str, name: str) -> dict[str, str]:
 
 
 def _between(parts: _Parts, prior: float) -> float:
-    """Variance between groups of a level: the prior, moved by how far those that were met stand apart."""
+    """Variance between groups of a level: the prior, moved by how far those that were met lie apart."""
     met = float(np.sum(parts.offset**2 + parts.variance))
     return (GROUPS_WORTH * prior + met) / (GROUPS_WORTH + len(parts.offset))
 

@@ -1,7 +1,7 @@
 """What is known of one machine beside the round it was sealed by: the visits since then that were sound tell better
 than one round what it does differently from any other, and all of them tell how it drifts.
 
-For each quantity, in its residual's terms, the machine stood at some offset on the day of its baseline. Every visit
+For each quantity, in its residual's terms, the machine had some offset on the day of its baseline. Every visit
 since reads that offset, and what has drifted since, and its own errors:
 
     residual = offset + drift x years + errors of that visit
@@ -11,7 +11,7 @@ the shop's tolerance a year. What changes slowly so goes into the drift: what th
 moved by what it has become. Whatever else is wrong, it moves by at most half of what the sealed round leaves open.
 
 1. Gelman, A. et al., Bayesian Data Analysis: linear model with known variances (from memory).
-2. Huber (1964), "Robust estimation of a location parameter", Ann. Math. Stat. 35: what stands off by more than so many
+2. Huber (1964), "Robust estimation of a location parameter", Ann. Math. Stat. 35: what is off by more than so many
    of its own deviations counts less (from memory).
 """
 
@@ -33,7 +33,7 @@ Array = NDArray[np.float64]
 
 FURTHEST = 0.5  # of what the sealed round leaves open (95 %): as far as sound visits may move it
 HUBER = 1.345  # deviations from which a visit counts less: 95 % efficient where all is normal [2]
-ROUNDS = 8  # of weighing anew: it stands long before
+ROUNDS = 8  # of weighing anew: it settles long before
 
 
 @dataclass(frozen=True)
@@ -51,7 +51,7 @@ class Earlier:
 
 @dataclass(frozen=True)
 class Offset:
-    """What a machine stood off by on the day of its baseline: its value, what each reading of it counts, and its
+    """What a machine was off by on the day of its baseline: its value, what each reading of it counts, and its
     variance where the readings' errors are independent.
     """
 
@@ -61,7 +61,7 @@ class Offset:
 
 
 def offset_of(years: Array, values: Array, variances: Array, machines: float, drift: float) -> Offset:
-    """The posterior of the offset, the first reading being the baseline's [1]; later ones that stand apart count less
+    """The posterior of the offset, the first reading being the baseline's [1]; later ones that lie apart count less
     [2].
 
     years [a], values [of a residual], variances: shape (n,). machines: variance of sound machines about what is

@@ -1,4 +1,4 @@
-"""What is known of sound machines, group by group: how many, where they stand, and by how much that narrows what the
+"""What is known of sound machines, group by group: how many, where they lie, and by how much that narrows what the
 engine lets any machine do.
 """
 
@@ -15,7 +15,7 @@ from engine.uncertainty.propagation import K
 
 @dataclass(frozen=True)
 class KnownQuantity:
-    """Where sound machines of a group stand off what the engine expects, in the residual's terms: offset; how far one
+    """How far sound machines of a group are off what the engine expects, in the residual's terms: offset; how far one
     may be off that (95 %), and how far the engine lets any machine be off (95 %).
     """
 
@@ -28,7 +28,7 @@ class KnownQuantity:
 @dataclass(frozen=True)
 class KnownGroup:
     """One group in one setting: from how many machines, and by what share the widths are narrower on the whole.
-    suspected: the fault that its machines stand as if they had, '' for none.
+    suspected: the fault that its machines read as if they had, '' for none.
     """
 
     setting: str

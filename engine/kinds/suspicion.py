@@ -1,4 +1,4 @@
-"""Where what was learnt looks like a fault: machines of a group that all stand as if they were low on charge may all be
+"""Where what was learnt looks like a fault: machines of a group that all read as if they were low on charge may all be
 low on charge. Then the learnt expectation is not used for what the fault would move, and it is said.
 """
 
@@ -49,7 +49,7 @@ def suspicions_of(found: OfSetting, setting: Setting, machines: Sequence[tuple[P
 
 
 def _offsets(found: OfSetting, places: list[Place]) -> dict[str, float]:
-    """Quantity -> where machines of these places stand on average, in the residual's terms."""
+    """Quantity -> where machines of these places lie on average, in the residual's terms."""
     alike: dict[tuple[str, ...], list[Place]] = defaultdict(list)
     for place in places:
         alike[tuple(place.groups.values())].append(place)

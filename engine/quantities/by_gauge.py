@@ -132,7 +132,7 @@ def _lines_that_cannot_be(m: Measured) -> Iterator[Finding]:
             yield _line("colder_than_evaporating", place, "gauge_suction", -found.value)
     found = figures.get("subcooling")
     if found is not None and surely_above(0.0, -found.value, found.u95):
-        # What boils in the line loses a little more; beyond that clamp or gauge is wrong, and charge hangs on both.
+        # What boils in the line loses a little more; beyond that clamp or gauge is wrong: no charge is judged by it.
         withholds = CIRCUIT if surely_above(LIQUID_LOSS_F, -found.value, found.u95) else ""
         yield _line("warmer_than_condensing", lines["liquid"], "gauge_liquid", -found.value, withholds)
 

@@ -87,7 +87,7 @@ def _in_heating(m: Measured, e: Expected) -> _Between | None:
     if h is None or returning is None:
         return None
     over, evaporating = condensing_over_return(m, h), evaporating_in_heating_f(m, h)
-    condensing = less(m.on("return"), over.pushes)  # return air + what stands over it, whose pushes are of a difference
+    condensing = less(m.on("return"), over.pushes)  # return air + what is over it, whose pushes are of a difference
     return _Between(
         (evaporating, evaporating + SUPERHEAT_IN_HEATING.value, returning + over.value_f),
         {

@@ -147,7 +147,7 @@ def condensing_over_return(m: Measured, h: HeatingToday) -> OverReturn:
 
 
 def usual_subcooling_f(m: Measured, h: HeatingToday, over: OverReturn) -> float:
-    """Subcooling [°F] of a sound unit: more where more stands between condensing and the return air that cools the
+    """Subcooling [°F] of a sound unit: more where more lies between condensing and the return air that cools the
     liquid, about with its root - between a subcooling that stays and one that goes with it.
     """
     usual = max((float(h.usual.rise_f) - blower_rise_f(m)) / (1.0 - exp(-HEATING_COIL_NTU.value)), 1.0)

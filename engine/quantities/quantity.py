@@ -80,7 +80,7 @@ class Quantity:
 
     @property
     def word(self) -> str:
-        """What stands under its mark: the side when it is out of range, else the state."""
+        """What is written under its mark: the side when it is out of range, else the state."""
         if self.predicted and self.lean is not None:
             return "predicted"
         return {-1: "low", 0: self.state, 1: "high"}[self.side]
@@ -217,7 +217,7 @@ def against_baseline(
         lowest=lowest,
         highest=highest,
         machine={},
-        stood=was.value,
+        at_baseline=was.value,
     )
     model = r.expected if form == DIFFERENCE else exp(r.expected)
     level = (
@@ -234,7 +234,7 @@ def against_baseline(
     doubts = pushes | {"correction to today": corrected, "scatter from visit to visit": beyond}
     off = _off(now.measured, Estimate(level, now.expected.u95, now.unit), form, doubts, now.unit)
     expected, (low, high) = Estimate(level, off.u95, now.unit), tolerance
-    basis = {"stood": was.value} | {name: then.basis[name] for name in (SOUND_SINCE,) if name in then.basis}
+    basis = {"at_baseline": was.value} | {name: then.basis[name] for name in (SOUND_SINCE,) if name in then.basis}
     if now.expected.known:
         basis[f"{BESIDE}{now.authority}"] = now.expected.value
     state, lean = _state_and_lean(off, low, high, now.predicted)
@@ -266,7 +266,7 @@ PREDICTED_OF_ANY = (
 def against_kind(q: Quantity, offset: float, machine: dict[str, float], level: str, count: int) -> Quantity:
     """The quantity against what sound machines of its kind do.
 
-    offset: where they stand off what the engine expects of any machine, in the residual's terms. machine: named sources
+    offset: how far they are off what the engine expects of any machine, in the residual's terms. machine: named sources
     of how they scatter, as `Residual.machine`. level, count: of which group, and how many of it are known.
     """
     r = q.residual

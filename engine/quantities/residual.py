@@ -43,7 +43,7 @@ KINDS = {kind.id: kind for kind in (
 )}  # fmt: skip
 
 
-# Error sources of what is expected that are differences between machines: how their capacity stands to the curves.
+# Error sources of what is expected that are differences between machines: how their capacity compares with the curves.
 OF_THE_MACHINE = ("capacity_model", "sensible_share")
 
 
@@ -62,7 +62,7 @@ class Residual:
     expected: what the residual is taken from, so that a baseline knows how far the model itself has moved since.
     weather: (outdoor air, or a loop's entering water [°F], how much another unit's expectation may move for one °F of it, 95 %): what a baseline in
     other weather is worth.
-    stood: where it is taken against a baseline, the residual that the baseline had. rests_on: of a baseline, how many
+    at_baseline: where it is taken against a baseline, the residual that the baseline had. rests_on: of a baseline, how many
     visits it is worth.
     """
 
@@ -76,7 +76,7 @@ class Residual:
     highest: float | None = None
     expected: float = 0.0
     weather: tuple[float, float] = (0.0, 0.0)
-    stood: float | None = None
+    at_baseline: float | None = None
     machine: dict[str, float] = field(default_factory=dict)
     rests_on: float = 1.0
 
@@ -92,7 +92,7 @@ class Residual:
 
     @property
     def allowed_u95(self) -> float:
-        """How far sound machines may stand off the expectation, by all that they differ in."""
+        """How far sound machines may be off the expectation, by all that they differ in."""
         return hypot(self.model_u95, *self.differs_in.values())
 
     @property

@@ -56,7 +56,7 @@ COUNTED_BY = {
 
 def _alike(id_: str, parts: set[str], found: dict[str, Residual]) -> bool:
     """Whether a sum and its parts are taken from the same: all from what is expected, or all from the own baseline."""
-    return len({found[kind].stood is None for kind in (id_, *parts)}) == 1
+    return len({found[kind].at_baseline is None for kind in (id_, *parts)}) == 1
 
 
 @dataclass(frozen=True)

@@ -72,7 +72,7 @@ def air_side(setup: Setup) -> Function:
 
 
 def _humidity(t_f: Numbers, quantity: str, value: Numbers, p: Numbers) -> Numbers:
-    """Humidity ratio, no higher than saturation: a probe at 98 % +- 3 % stands for air that is at most saturated."""
+    """Humidity ratio, no higher than saturation: a probe at 98 % +- 3 % means air that is at most saturated."""
     return np.minimum(humidity_ratio(t_f, quantity, value, p), moist.saturation_humidity_ratio(t_f, p))
 
 

@@ -26,7 +26,7 @@ LEAST_OF_TABLE, MOST_OF_TABLE = 0.8, 1.15
 
 @dataclasses.dataclass(frozen=True)
 class PlateFinding:
-    """Something about the plate: permanent id, the field it stands at, its numbers and names. Words:
+    """Something about the plate: permanent id, the field it is shown at, its numbers and names. Words:
     engine.report.plate_words.
     """
 

@@ -59,7 +59,7 @@ SIGHTS = (
     Sight("condensate", "Condensate", {"running": "Running", "dry": "None", "backed_up": "Backed up"}, INSIDE, "at the drain", modes=("cooling",)),
     Sight("ice", "Ice or frost", {"none": "None", "coil": "On the coil", "suction_line": "On the suction line", "after_spot": "Starts after a spot"}, INSIDE, "where does the frost start?", modes=("cooling",)),
     Sight("strainer", "Water strainer", {"clean": "Clean", "plugged": "Plugged", "none": "None fitted"}, INSIDE, "before the unit's entering port", kinds=("ground_source",)),
-    Sight("loop_pump", "Loop pump", {"quiet": "Running, quiet", "noisy": "Noisy, air in it", "stopped": "Stands still"}, INSIDE, "each pump by itself", kinds=("ground_source",)),
+    Sight("loop_pump", "Loop pump", {"quiet": "Running, quiet", "noisy": "Noisy, air in it", "stopped": "Not running"}, INSIDE, "each pump by itself", kinds=("ground_source",)),
     Sight("liquid_line_noise", "Liquid line", {"quiet": "Quiet", "flash": "Flash noise"}, INSIDE, "an ear at the metering device"),
     Sight("condenser_coil", "Condenser coil", {"dry": "Clean, dry", "wet": "Wet", "matted": "Matted"}, OUTSIDE, "grass, lint, between the fins", kinds=AIR_SOURCE, heating_label="Outdoor coil's fins"),
     Sight("outdoor_coil", "Outdoor coil", {"clear": "Clear", "iced": "Iced", "defrosting": "Defrosting"}, OUTSIDE, "all sides", modes=("heating",), kinds=("heat_pump",)),

@@ -40,9 +40,9 @@ class Reading:
 
     leg: of an electrical reading. spot: where exactly. u95: of an airflow weighed from several, in CFM; else the
     method's own; of watts worked out from volts and amps, in W; of a substitute, what it adds to the instrument's.
-    source: WEATHER_SERVICE; SUBSTITUTE for what stands in for a place that cannot be read; else '' for read here.
-    steady: how a probe's series stood when it was held (engine.readings.steadiness), '' where nobody watched; swing:
-    how far it then went to and fro, in the reading's unit.
+    source: WEATHER_SERVICE; SUBSTITUTE for what is taken for a place that cannot be read; else '' for read here.
+    steady: how steady a probe's series was when it was held (engine.readings.steadiness), '' where nobody watched;
+    swing: how far it then went to and fro, in the reading's unit.
     """
 
     place: str

@@ -40,7 +40,7 @@ NEAREST = {
 
 
 def with_substitutes(round_: Round) -> Round:
-    """The round with what stands in for the places that nobody can read here, marked as such."""
+    """The round with what is taken for the places that nobody can read here, marked as such."""
     more: list[Reading] = []
     for place, nearest in NEAREST.items():
         if needs_substitute(round_, place) and (read := round_.reading(nearest.place, "dry_bulb")) is not None:

@@ -36,7 +36,7 @@ PREVAIL = "Manufacturer's data, local codes and licensed practice prevail."
 
 
 def for_equipment(refrigerant: str, seen: dict[str, str]) -> tuple[Caution, ...]:
-    """The cautions that the machine itself and what was seen on it call for, wherever one stands."""
+    """The cautions that the machine itself and what was seen on it call for, wherever one is."""
     found = []
     if refrigerant in MILDLY_FLAMMABLE:
         found.append(BY_ID["mildly_flammable"])

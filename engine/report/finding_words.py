@@ -186,7 +186,7 @@ def _warmer(f: Finding, w: Words) -> Said:
 def _compressor_off(f: Finding, w: Words) -> Said:
     return Said(
         f"The compressor draws {f.numbers['amps']:.1f} A: it does not run.",
-        "Clamp one lead alone and look again. If it stands still: is it called for, is the contactor in, has a pressure or "
+        "Clamp one lead alone and look again. If it does not run: is it called for, is the contactor in, has a pressure or "
         "overload switch opened, is the capacitor good? Pull the disconnect and verify it dead before hands go in.",
     )
 
@@ -316,7 +316,7 @@ SEEN = {
     ("ducts", "kinked"): "A duct is kinked", ("ducts", "collapsed"): "A duct has collapsed", ("ducts", "open"): "A duct has come apart",
     ("blower_speed", "changed"): "The blower speed was changed", ("blower_speed", "drive_added"): "A speed drive was added",
     ("evaporator_face", "dirty"): "The evaporator is dirty", ("evaporator_face", "covered"): "Something covers the evaporator", ("blower_wheel", "dirty"): "The blower wheel is dirty",
-    ("strainer", "plugged"): "The water strainer is plugged", ("loop_pump", "noisy"): "There is air in the loop pump", ("loop_pump", "stopped"): "A loop pump stands still",
+    ("strainer", "plugged"): "The water strainer is plugged", ("loop_pump", "noisy"): "There is air in the loop pump", ("loop_pump", "stopped"): "A loop pump is not running",
     ("outdoor_coil_fed", "part"): "Part of the outdoor coil stays warm",
     ("condenser_coil", "matted"): "The {coil} is matted", ("outdoor_fan_blade", "wrong"): "The outdoor fan has the wrong part", ("outdoor_fan_blade", "slow"): "The outdoor fan is slow",
     ("outdoor_fan_blade", "stopped"): "The outdoor fan has stopped", ("service_valves", "not_open"): "A service valve is not fully open", ("caps", "loose"): "A cap is loose",

@@ -1,4 +1,4 @@
-"""A machine's history in words: how each string stands, how it drifts and what that points at, and its steps."""
+"""A machine's history in words: how each string hangs, how it drifts and what that points at, and its steps."""
 
 from collections.abc import Iterable
 

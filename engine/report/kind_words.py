@@ -49,8 +49,8 @@ def _offset_said(q: KnownQuantity, words: Words) -> str:
 
 
 def suspicion_in_short(group: KnownGroup) -> str:
-    """What its machines stand as if they had; '' for nothing."""
+    """What its machines read as if they had; '' for nothing."""
     if not group.suspected:
         return ""
     fault = lower_first(EVERY_CAUSE[group.suspected].label)
-    return f"They stand as if {fault}: not used until some are confirmed by gauges."
+    return f"They read as if {fault}: not used until some are confirmed by gauges."

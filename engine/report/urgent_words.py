@@ -7,7 +7,7 @@ from engine.diagnosis.stop_first import FREEZING, ICE, LIQUID_RETURN, OVER_PLATE
 from engine.readings.round import Round
 from engine.readings.vocabulary import PLACES, place_name
 from engine.report import finding_words, quantity_words
-from engine.report.words import Words, likelihood, listed, lower_first
+from engine.report.words import LIKELY, Words, likelihood, listed, lower_first
 from engine.validity.conditions import thaw_minutes
 
 
@@ -24,7 +24,7 @@ def stop_said(found: Assessment, words: Words) -> tuple[str, str, str]:
 def _likely_cause(found: Assessment) -> str:
     """' Likely cause: the filter is blocked, 93 %.', where the readings tell one."""
     behind, setting = found.verdict.behind, found.diagnosis.setting
-    if not behind.group:
+    if not behind.group or behind.probability < LIKELY:
         return ""
     label = label_of(behind.group, behind.cause, setting)
     return f" Likely cause: {lower_first(label)}, {likelihood(behind.probability)}."

@@ -25,7 +25,7 @@ from engine.report.advice_words import NO_REFRIGERANT, step_label
 from engine.report.mend_words import at_last, do_words, mend, seen_bad, seen_of
 from engine.report.open_words import ABOUT, MOST_NAMED, cannot_tell
 from engine.report.urgent_words import liquid_perhaps_said, stop_said
-from engine.report.words import Words, capital, ended, likelihood, listed, lower_first
+from engine.report.words import LIKELY, Words, capital, ended, likelihood, listed, lower_first
 from engine.uncertainty.margin import IN_RANGE
 from engine.validity.finding import EVERYTHING, NEVER_TODAY, SPLIT, Finding
 
@@ -118,7 +118,7 @@ def _withheld(verdict: Verdict) -> str:
 
 def _fault(found: Assessment, words: Words) -> tuple[str, str, str]:
     verdict = found.verdict
-    perhaps = "" if _is_seen(found) or verdict.probability >= LIKELY else "Perhaps: "
+    perhaps = "" if _is_seen(found) or _probability(found) >= LIKELY else "Perhaps: "
     headline = f"{perhaps}{lower_first(_named(found)) if perhaps else _named(found)}."
     says = _by_the_rule(found, words) if verdict.reason == BY_THE_RULE else _told(found, words)
     if liquid_not_ruled_out(found.table):
@@ -144,14 +144,16 @@ def _is_seen(found: Assessment) -> Action | None:
 
 def _told(found: Assessment, words: Words) -> str:
     verdict = found.verdict
-    why = (
-        f"{_why(verdict.cause, found)} {how_sure(found.diagnosis.ranked.by_cause[verdict.cause])}"
-        if verdict.cause
-        else (f"{_which(found)} {how_sure(verdict.probability)}")
-    )
+    why = f"{_why(verdict.cause, found) if verdict.cause else _which(found)} {how_sure(_probability(found))}"
     told = listed([quantity_words.short(found.table[id_], words) for id_ in verdict.quantities])
     text = f"{ended(capital(told))} {why}" if told else why
     return text + (_behind(found) or _not_explained(found, words))
+
+
+def _probability(found: Assessment) -> float:
+    """How likely what is told is: the cause, else its group."""
+    verdict = found.verdict
+    return found.diagnosis.ranked.by_cause[verdict.cause] if verdict.cause else verdict.probability
 
 
 def _why(cause: str, found: Assessment) -> str:
@@ -177,7 +179,6 @@ def _not_explained(found: Assessment, words: Words) -> str:
     return f" It does not explain all: {quantity_words.short(q, words)}. Read that again afterwards."
 
 
-LIKELY = 0.6  # under it what is told is told as a perhaps
 FIRST = {
     "low_airflow": "Correct the airflow first",
     "high_airflow": "Correct the airflow first",

@@ -114,6 +114,9 @@ def _with_minus(text: str) -> str:
     return text.replace("-", MINUS if text.strip("-0.,") else "")
 
 
+LIKELY = 0.6  # under it what is told is told as a perhaps
+
+
 def likelihood(probability: float) -> str:
     """'93 %'; never more than 99 %: nothing is certain."""
     return share(min(probability, 0.99))

@@ -1,4 +1,4 @@
-"""The one margin rule: how a value that is known within its uncertainty stands against a limit or a band.
+"""The one margin rule: how a value that is known within its uncertainty compares with a limit or a band.
 
 Conformity probability (JCGM 106:2012): with the value known within u (95 %, normal), how likely is it that the true one
 lies inside the band?

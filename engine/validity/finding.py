@@ -1,4 +1,4 @@
-"""A finding: what stands against a round or a part of it, as an id with its numbers. The words are in
+"""A finding: what is wrong with a round or a part of it, as an id with its numbers. The words are in
 engine.report.finding_words.
 """
 
@@ -11,7 +11,7 @@ NEVER_TODAY = 1e6  # minutes: it takes other weather
 
 @dataclass(frozen=True)
 class Finding:
-    """A permanent id, its level, what it withholds ('' for nothing), the fields it stands at, and its numbers.
+    """A permanent id, its level, what it withholds ('' for nothing), the fields it is shown at, and its numbers.
 
     inputs: the inputs of the Measured table that it takes out. minutes: until the round would count, were it done now:
     shortest first.

@@ -186,7 +186,7 @@ def test_keyboard_alone_takes_a_visit_and_undoes(sheet):
     keys.press("Alt+z")
     expect(sheet.mark("Airflow")).to_have_count(0)
     sheet.sent()
-    assert Reading.objects.filter(place="blower").count() == 2, "taken, and taken back"
+    assert Reading.objects.filter(place="blower").count() == 2, "taken, and undone"
     keys.press("d")
     keys.press("Enter")
     expect(page.locator(".stop:visible h2")).to_contain_text("Outdoor, shade")

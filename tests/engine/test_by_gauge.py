@@ -74,9 +74,9 @@ def test_a_reading_counts_once_however_many_quantities_rest_on_it():
 def test_a_baseline_taken_without_gauges_still_counts_when_gauges_are_on():
     """The suction line is then held against the machine's own, superheat and evaporating against what is usual."""
     now, baseline = by_gauge(45.0, 111.0).round, table_of(by_gauge().round)
-    held = {r.kind.id: r.stood is not None for r in assess(now, baseline).diagnosis.residuals}
+    held = {r.kind.id: r.at_baseline is not None for r in assess(now, baseline).diagnosis.residuals}
     assert held["suction"] and not held["superheat"] and not held["evaporating"]
-    again = {r.kind.id: r.stood is not None for r in assess(now, table_of(now)).diagnosis.residuals}
+    again = {r.kind.id: r.at_baseline is not None for r in assess(now, table_of(now)).diagnosis.residuals}
     assert "suction" not in again and again["superheat"] and again["evaporating"] and again["subcooling"]
 
 

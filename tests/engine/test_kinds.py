@@ -115,7 +115,7 @@ def test_a_baseline_speaks_before_the_kind(rounds, kind):
     own = table_of(rounds[0])
     alone, both = assess(rounds[0], own), assess(rounds[0], own, kind=kind)
     for id_, q in alone.quantities.items():
-        if q.residual and q.residual.stood is not None:
+        if q.residual and q.residual.at_baseline is not None:
             assert both.quantities[id_] == q, id_
 
 
@@ -131,7 +131,7 @@ def test_a_line_that_stands_as_if_low_on_charge_is_said_and_not_believed(rounds)
     kind = learn(taught(low, confirmed=False))
     said = [s for of in kind.settings.values() for s in of.suspicions if s.cause == "undercharge"]
     assert said and all("approach" in s.quantities for s in said)
-    assert "stand as if: low on charge (approach" in suspicion_said(said[0])
+    assert "read as if: low on charge (approach" in suspicion_said(said[0])
     setting = next(name for name, of in kind.settings.items() if any(s in of.suspicions for s in said))
     met = next(r for r in low if place_of(table_of(r)).setting == setting)
     assert assess(met, kind=kind).quantities["approach"] == assess(met).quantities["approach"]

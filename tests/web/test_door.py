@@ -33,7 +33,7 @@ def readings(device):
         "an unknown place": device.item("roof", "dry_bulb", "70"),
         "an unknown unit": device.item(*RETURN, "76.4", "furlong"),
         "an unknown reason": device.item(*RETURN, "", source="not_possible", reason="lazy"),
-        "taken back of nothing": device.item(*RETURN, "", source="withdrawn"),
+        "undone of nothing": device.item(*RETURN, "", source="withdrawn"),
         "half a letter": device.item(*RETURN, HALF_A_LETTER),
     }
 
@@ -46,7 +46,7 @@ def others(device):
         "an unknown sight": device.seen("chimney", "lost"),
         "an unknown degree": device.seen("filter", "purple"),
         "an unknown action": device.entry("action", done="prayed"),
-        "an action taken back of nothing": device.entry("action", done="withdrawn"),
+        "an action undone of nothing": device.entry("action", done="withdrawn"),
     }
 
 

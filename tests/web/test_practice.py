@@ -68,7 +68,7 @@ def test_time_passes_while_it_is_looked_at_and_not_otherwise(practice, signed_in
     Practice.objects.update(advanced_at=timezone.now() - timedelta(hours=3))
     ask(signed_in, practice, "look")
     practice.refresh_from_db()
-    assert practice.memory["running_s"] < 1270, "it stood still while nobody looked"
+    assert practice.memory["running_s"] < 1270, "no time passed while nobody looked"
     said = live(signed_in, practice)
     assert said["supply_plenum", "dry_bulb"]["age"] < 5 and ("blower", "airflow") in said
 

@@ -267,7 +267,7 @@ def test_a_probe_shows_on_one_sheet_only_and_another_shops_probe_on_none(held, s
     assert signed_in.post(reverse("visits:pair", args=[second.public_id]), {"probe": "junk"}).status_code == 400
 
 
-# -- how a held reading stood, and the weather service -----------------------------------------------------------------
+# -- how steady a held reading was, and the weather service ------------------------------------------------------------
 
 
 @pytest.mark.parametrize(

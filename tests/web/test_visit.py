@@ -1,4 +1,4 @@
-"""The visit around its readings: what is not possible, taken back, carried from round to round, done, said, handed
+"""The visit around its readings: what is not possible, undone, carried from round to round, done, said, handed
 over, left to do.
 """
 

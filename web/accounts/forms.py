@@ -21,7 +21,7 @@ class PreferencesForm(forms.Form):
 
 
 class ShopForm(forms.ModelForm):
-    """Where most of the shop's houses stand."""
+    """Where most of the shop's houses are."""
 
     altitude_ft = Number("Altitude", -300, 12000, "ft")
     climate = forms.ChoiceField(choices=list(CLIMATES.items()), required=False, label="Climate")

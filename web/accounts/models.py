@@ -25,7 +25,7 @@ class Shop(models.Model):
     public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
     name = models.CharField(max_length=80)
     time_zone = models.CharField(max_length=40, default="UTC")
-    altitude_ft = models.FloatField(null=True, blank=True)  # where most of its houses stand: what a new one starts from
+    altitude_ft = models.FloatField(null=True, blank=True)  # where most of its houses are: what a new one starts from
     climate = models.CharField(max_length=10, blank=True, default="")
     weather_place = models.CharField(max_length=60, blank=True, default="")  # asked of the weather service
     # Years after the last visit in which a customer's name, street, remarks and photos are kept; None: until erased.

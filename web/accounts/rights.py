@@ -1,4 +1,4 @@
-"""Who may do what: one matrix of rights and roles. What each address asks for stands in web/addresses.py; every change
+"""Who may do what: one matrix of rights and roles. What each address asks for is in web/addresses.py; every change
 asks again by itself (`web.accounts.access.need`).
 """
 

@@ -24,7 +24,7 @@ class NotPossible(ValueError):
 
 @transaction.atomic
 def set_usual_place(actor, shop: Shop) -> None:
-    """Where most of the shop's houses stand, as the lead has it. Houses that are entered already stay as they are."""
+    """Where most of the shop's houses are, as the lead has it. Houses that are entered already stay as they are."""
     need(actor, SHOP, shop.pk)
     changed = changed_fields(shop, ("altitude_ft", "climate", "weather_place"))
     shop.save(update_fields=["altitude_ft", "climate", "weather_place"])

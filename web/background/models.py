@@ -72,7 +72,7 @@ class Work(models.Model):
 
     @property
     def state_label(self) -> str:
-        """How it stands, in words."""
+        """How far it is, in words."""
         return STATES[self.state]
 
     @property

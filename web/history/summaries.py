@@ -56,8 +56,8 @@ def to_summarise(most: int) -> list[Closing]:
 
 
 def summarise(*steps: Closing) -> None:
-    """Work out what visits came to by these steps of their ends, each on the clock of its shop. A machine's newest visit
-    is looked for at the last of its steps: one that breaks off before has that step still to do.
+    """Work out what visits came to by these steps of their ends, each on the clock of its shop. A machine's newest
+    visit is looked for at the last of its steps: one that breaks off before has that step still to do.
     """
     last = {step.visit.system_id: step.pk for step in steps}
     for step in steps:

@@ -39,7 +39,7 @@ def _choice(label: str, choices: dict, required: bool = True, hint: str = "") ->
 
 
 class HouseForm(NumberedForm, forms.ModelForm):
-    """A house: its address stands for its name."""
+    """A house: its address is its name."""
 
     altitude_ft = Number(
         "Altitude", -300, 12000, "ft", required=True, hint="Decides air pressure; 1,000 ft off is 4 % of capacity."
@@ -56,12 +56,12 @@ class HouseForm(NumberedForm, forms.ModelForm):
             "weather_place": "Weather is asked for",
         }
         help_texts = {
-            "weather_place": "The place the weather service knows; its figure stands in until the air outdoors is read."
+            "weather_place": "The place the weather service knows; its figure is taken until the air outdoors is read."
         }
         error_messages = {"name": {"required": "A house needs an address to be found by."}}
 
 
-# The plate's fields as they stand on the page: title, names, and the only kind that has them ('' for all). What
+# The plate's fields in the order of the page: title, names, and the only kind that has them ('' for all). What
 # decides most comes first; the rest is folded until it is wanted.
 PLATE_FIRST = (
     ("What decides most", ("name", "kind", "capacity_btuh", "nominal_tons", "refrigerant", "metering_device", "seer",
@@ -141,7 +141,7 @@ class SystemForm(NumberedForm, forms.ModelForm):
 
     @property
     def first_groups(self):
-        """The fields that decide most, as they stand on the page."""
+        """The fields that decide most, in the order of the page."""
         return [(title, [self[name] for name in names], only) for title, names, only in PLATE_FIRST]
 
     @property
@@ -151,7 +151,7 @@ class SystemForm(NumberedForm, forms.ModelForm):
 
     @property
     def rest_is_wanted(self):
-        """Whether the rest stands open: something of it is entered, or wrong."""
+        """Whether the rest is open: something of it is entered, or wrong."""
         names = [name for _, names, _ in PLATE_REST for name in names]
         defaults = {name: System._meta.get_field(name).get_default() for name in names}
         given = any(self[name].value() not in ("", None, defaults[name]) for name in names)

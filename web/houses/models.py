@@ -22,7 +22,7 @@ BLOWER_MOTORS = {
 
 
 UNITS = {"air_handler": "Air handler", "furnace_with_cased_coil": "Furnace with cased coil"}
-# Where the indoor unit stands: the cautions of an attic are shown for attics, and where nobody said.
+# Where the indoor unit is: the cautions of an attic are shown for attics, and where nobody said.
 ATTIC = "attic"
 INDOOR_PLACES = {
     "": "Not said", ATTIC: "Attic", "closet": "Closet", "basement": "Basement", "garage": "Garage",
@@ -48,7 +48,7 @@ INSTRUMENT_KINDS = {
 
 
 class House(models.Model):
-    """A house: where it stands decides air pressure."""
+    """A house: its altitude decides air pressure."""
 
     public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
     shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="houses")
@@ -151,7 +151,7 @@ class System(models.Model):
 
     @property
     def may_be_in_attic(self):
-        """Whether the indoor unit stands in an attic, or nobody said that it does not."""
+        """Whether the indoor unit is in an attic, or nobody said that it does not."""
         return self.indoor_place in ("", ATTIC)
 
     @property

@@ -20,7 +20,7 @@ REFRIGERANTS = ("R-22", "R-410A", "R-32", "R-454B")
 BLOWER_MOTORS = ("psc", "constant_torque", "constant_airflow")
 UNITS = ("air_handler", "furnace_with_cased_coil")
 MOST_HUNTING_K = 4.0
-# where the air and the attic stand before anybody turns anything
+# what the air and the attic are before anybody turns anything
 ORDINARY = Weather(inside_f=78.0, inside_rh=55.0, outside_f=91.0, outside_rh=45.0, attic_f=112.0, altitude_ft=1150.0)
 HEATING = Weather(
     inside_f=70.0, inside_rh=40.0, outside_f=38.0, outside_rh=60.0, attic_f=45.0, altitude_ft=1150.0, heating=True,
@@ -160,7 +160,7 @@ def fits(fault_id: str, live: Live) -> bool:
 
 
 def inside(live: Live) -> dict:
-    """How the house stands: its air in words, its humidity, whether the coil is wet or iced."""
+    """How the house is: its air in words, its humidity, whether the coil is wet or iced."""
     return {
         "air": words().temperature(f_from_c(live.room.t)),
         "rh": live.inside_rh,

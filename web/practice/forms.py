@@ -47,7 +47,7 @@ class MachineForm(forms.Form):
 
 
 class TurnForm(forms.Form):
-    """Where the switch, the weather, the load and the faults stand. Faults are 'fault.<id>', each from 0 to 100."""
+    """How the switch, the weather, the load and the faults are set. Faults are 'fault.<id>', each from 0 to 100."""
 
     running = forms.BooleanField(required=False)
     outside_f = forms.FloatField(min_value=LIMITS["outside_f"][0], max_value=LIMITS["outside_f"][1])

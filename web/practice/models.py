@@ -13,7 +13,7 @@ from web.visits.models import Visit
 
 class Practice(models.Model):
     """One simulated house. memory: what web.practice.bridge makes of the plant; advanced_at:
-    the moment it stands for.
+    the moment it shows.
     """
 
     public_id = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)

@@ -19,7 +19,7 @@ from web.visits.load.clock import running_now
 from web.visits.load.gauges import gauges_on, moved_oz
 from web.visits.load.material import material_of
 
-PAUSED_AFTER = timedelta(seconds=20)  # the house stands still while nobody looks
+PAUSED_AFTER = timedelta(seconds=20)  # no time passes in the house while nobody looks
 SETTLED_AFTER_MIN = 20  # what a new house has run: the slowest settle time of the house rules, and a little more
 TRACED, TRACE_STEP_S = timedelta(seconds=390), 10
 
@@ -61,7 +61,7 @@ def begin(actor, spec: bridge.Spec, heating: bool) -> Practice:
 
 @transaction.atomic
 def look(practice: Practice, now: datetime | None = None) -> bridge.Live:
-    """Let the time pass since the last look, and let the probes speak. While nobody looked, the house stood still."""
+    """Let the time pass since the last look, and let the probes speak. While nobody looked, no time passed."""
     practice, live = _taken_up(practice)
     now = now or timezone.now()
     passed = min(max(now - practice.advanced_at, timedelta(0)), PAUSED_AFTER)

@@ -1,4 +1,4 @@
-"""The page of simulated houses, and the panel that stands on such a house's sheet."""
+"""The page of simulated houses, and the panel on such a house's sheet."""
 
 from django.http import Http404, HttpResponseBadRequest
 from django.shortcuts import redirect, render
@@ -25,21 +25,21 @@ def houses(request):
 
 @require_GET
 def panel(request, visit_id):
-    """What can be turned, as it stands; a fragment of the sheet."""
+    """What can be turned, as it is set; a fragment of the sheet."""
     practice = practice_for(request.user, visit_id)
     return render(request, "practice/_panel.html", _panel(practice, bridge.Live.recalled(practice.memory)))
 
 
 @require_POST
 def look(request, visit_id):
-    """Time passes while the page is looked at: how the house stands now, a line of the panel."""
+    """Time passes while the page is looked at: how the house is now, a line of the panel."""
     practice = practice_for(request.user, visit_id)
     return render(request, "practice/_now.html", _now(services.look(practice)))
 
 
 @require_POST
 def turn(request, visit_id):
-    """Turn something; answers how the house stands now."""
+    """Turn something; answers how the house is now."""
     practice, form = practice_for(request.user, visit_id), TurnForm(request.POST)
     if not form.is_valid():
         return HttpResponseBadRequest("That cannot be turned so far.")

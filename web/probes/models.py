@@ -67,7 +67,7 @@ class Sample(models.Model):
     raw = models.FloatField()
     taken_at = models.DateTimeField()  # the gateway's clock, corrected by its offset
     received_at = models.DateTimeField(auto_now_add=True)
-    held = models.BooleanField(default=False)  # a reading stands on it: it stays
+    held = models.BooleanField(default=False)  # a reading rests on it: it stays
 
     objects = KeptQuerySet.as_manager()
 

@@ -53,7 +53,7 @@ def add_gateway(actor, name: str, token: str = "", house: House | None = None) -
 
 
 def restart(gateway: Gateway) -> None:
-    """Its probes speak of another time from now on: what they said is gone, but for what readings stand on."""
+    """Its probes speak of another time from now on: what they said is gone, but for what readings rest on."""
     remove(
         Sample.objects.filter(probe__gateway=gateway, held=False),
         "a simulated house was put forward in time",
@@ -172,8 +172,8 @@ def _traced(trace: list, samples: list[Sample]) -> list:
 
 @dataclass(frozen=True)
 class Held:
-    """What a held reading is worth: how its series stood ('settled', 'swinging', 'not yet', '' when too short to tell)
-    and its swing.
+    """What a held reading is worth: how steady its series was ('settled', 'swinging', 'not yet', '' when too short to
+    tell) and its swing.
     """
 
     steady: str
@@ -181,7 +181,7 @@ class Held:
 
 
 def hold(probe: Probe, channel: str, value: float, at: datetime) -> Held | None:
-    """Keep what a reading stands on: the samples around a moment, of a swing all that was watched. None when the probe
+    """Keep what a reading rests on: the samples around a moment, of a swing all that was watched. None when the probe
     showed no such value then.
     """
     watched = Sample.objects.filter(probe=probe, channel=channel, taken_at__range=(at - WATCHED, at + HOLD_AFTER))

@@ -112,7 +112,7 @@ FOLLOW_UP_FORM = "follow_up"  # the form of a sheet that may be refused
 
 @dataclass
 class Around:
-    """What stands around a round's sheet: the machine's history, the visit's other rounds, words, actions, pictures,
+    """What is around a round's sheet: the machine's history, the visit's other rounds, words, actions, pictures,
     colleagues.
     """
 
@@ -133,7 +133,7 @@ class Around:
     outcomes: list = field(default_factory=list)  # of the round's verdict, the last first
     closings: list = field(default_factory=list)  # the last first
     typed: dict[str, dict] = field(default_factory=dict)  # form -> what it said when it was refused
-    charge_steps: dict[int, list] = field(default_factory=dict)  # the steps that stand, by the round's number
+    charge_steps: dict[int, list] = field(default_factory=dict)  # the steps that count, by the round's number
     here: int = 0  # the round's number
     arrived_late: int = 0  # entries taken before the visit was finished that came after
 
@@ -174,7 +174,7 @@ def rounds_around(material: Material) -> Around:
 
 
 def around(user, material: Material) -> Around:
-    """All that stands around the sheet of a round the person may see."""
+    """All that is around the sheet of a round the person may see."""
     visit, system = material.visit, material.system
     found = rounds_around(material)
     read = Observation.objects.filter(round__visit=visit, seen__startswith="caution:").values_list("seen", flat=True)

@@ -1,4 +1,4 @@
-"""What comes in: entry batches (JSON), the sheet as it stands while typing, and small forms. Shape only; values are the
+"""What comes in: entry batches (JSON), the sheet as it is while typing, and small forms. Shape only; values are the
 engine's to judge.
 """
 
@@ -135,7 +135,7 @@ def _one_of(value: object, known: tuple[str, ...]) -> str:
 
 @dataclass(frozen=True)
 class DraftField:
-    """One field of the sheet as it stands: typed text, unit, whether the unit was confirmed."""
+    """One field of the sheet as it is: typed text, unit, whether the unit was confirmed."""
 
     typed: str = ""
     unit: str = ""
@@ -143,7 +143,7 @@ class DraftField:
 
 
 class SheetDraft:
-    """The sheet as it stands in the browser. Fields are named 'place.quantity' or 'place.quantity@variant'."""
+    """The sheet as it is in the browser. Fields are named 'place.quantity' or 'place.quantity@variant'."""
 
     def __init__(self, data):
         self._data = data

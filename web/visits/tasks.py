@@ -35,13 +35,13 @@ def thin_assessments(after: int, most: int = ROUNDS_AT_ONCE) -> tuple[int, int |
 
 
 def _signed_on(rounds: list[int]) -> list[int]:
-    """The assessments that stood when the visits of these rounds were finished."""
+    """The assessments that were the last when the visits of these rounds were finished."""
     until = Assessment.objects.filter(
         round__visit=OuterRef("visit"), round_id__in=rounds, created_at__lte=OuterRef("at")
     )
     endings = Closing.objects.filter(did=FINISHED, visit__rounds__in=rounds)
-    newest = endings.annotate(stood=Subquery(until.order_by("-id").values("pk")[:1]))
-    return list(newest.filter(~Q(stood=None)).values_list("stood", flat=True))
+    newest = endings.annotate(last=Subquery(until.order_by("-id").values("pk")[:1]))
+    return list(newest.filter(~Q(last=None)).values_list("last", flat=True))
 
 
 def _thin(work: Work) -> Step:

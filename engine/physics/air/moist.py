@@ -24,7 +24,7 @@ LEAST_HUMIDITY_RATIO = 1e-7  # keeps logarithms finite in bone-dry air
 _ICE = (-1.0214165e4, -4.8932428, -5.3765794e-3, 1.9202377e-7, 3.5575832e-10, -9.0344688e-14, 4.1635019)
 _WATER = (-1.0440397e4, -1.1294650e1, -2.7022355e-2, 1.2890360e-5, -2.4780681e-9, 0.0, 6.5459673)
 
-# Most Newton steps; each iteration ends as soon as every value stands still, so the usual case takes half of them.
+# Most Newton steps; each iteration ends as soon as every value is steady, so the usual case takes half of them.
 _WET_BULB_STEPS = 10
 _DEW_POINT_STEPS = 5
 _SATURATION_STEPS = 12
@@ -166,7 +166,7 @@ def dew_point_f(w: Numbers, p_psia: Numbers) -> Numbers:
 
 
 def stands_still(step: Numbers, tolerance: Numbers) -> bool:
-    """Whether no value moves any more; NaN stands still."""
+    """Whether no value moves any more; NaN does not."""
     if isinstance(step, float) and isinstance(tolerance, float):
         return not abs(step) > tolerance
     return not np.any(np.abs(step) > tolerance)

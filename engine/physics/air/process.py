@@ -12,7 +12,7 @@ import numpy as np
 from engine.physics.air import moist
 from engine.units import Numbers
 
-_STEPS = 14  # at most; it ends when every length stands still
+_STEPS = 14  # at most; it ends when every length is steady
 _STILL = 1e-7  # the step after it would be about its square
 _LONGEST = 60.0  # times the measured process; beyond it the line runs along the saturation curve
 _LEAST_DRYING = 2e-5  # lb/lb; a process drier than that is level, and a level line says nothing about the coil

@@ -21,7 +21,7 @@ VOLTS_RANGE, AMPS_RANGE, POWER_FACTOR_RANGE = (80.0, 300.0), (0.0, 80.0), (0.3, 
 
 @dataclass(frozen=True)
 class Power:
-    """Electrical power [W] with its 95 %, the power factor, and whether that was measured or stands in."""
+    """Electrical power [W] with its 95 %, the power factor, and whether that was measured or taken as usual."""
 
     watts: float
     u95_w: float
@@ -44,7 +44,7 @@ def power_w(
     """Power [W] of a load from each leg's volts to ground and amps.
 
     volts_to_ground: by leg [V], about 120 V each on a 240 V load, whose legs carry the same current. amps: by leg [A].
-    power_factor: measured, 0 to 1; else the load's usual one stands in, with its spread.
+    power_factor: measured, 0 to 1; else the load's usual one is taken, with its spread.
     Equation: the sum of V x A x power factor over the legs [1].
 
     [1] Active power of a sinusoidal load, by definition; the stand-in is a working figure (engine.constants).

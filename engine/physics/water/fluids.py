@@ -21,7 +21,7 @@ def fluid_properties(fluid: str, share_by_mass: float, temperature_f: float) -> 
     """Density [lb/ft3] and specific heat [BTU/lb°F] of a loop fluid.
 
     fluid: a name in the table. share_by_mass: of antifreeze, 0.1 to 0.4; 0 for water. temperature_f: [°F].
-    Linear between the table's lines; its source - CoolProp - stands on the first line of engine/data/loop-fluids.csv.
+    Linear between the table's lines; its source - CoolProp - is named on the first line of engine/data/loop-fluids.csv.
     Antifreeze is taken as at the table's edge up to 15 °F beyond it, where its heat factor moves by some 0.3 %.
     """
     if fluid not in FLUIDS:

@@ -90,7 +90,7 @@ def main(arguments: list[str]) -> int:
         print(f"ruddy: cannot read {arguments[0]}: {getattr(error, 'strerror', None) or error}", file=sys.stderr)
         return 2
     except KeyboardInterrupt:
-        print("ruddy: stopped; what was answered stands above", file=sys.stderr)
+        print("ruddy: stopped; the answers so far are above", file=sys.stderr)
         return 130
 
 

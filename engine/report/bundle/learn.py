@@ -72,7 +72,7 @@ def suspicion_said(s: Suspicion) -> str:
     group = "All machines" if s.level == ALL else f"Machines of {s.level} {s.group}"
     named = listed([lower_first(LABELS[id_]) for id_ in s.quantities])
     return (
-        f"{group} stand as if: {lower_first(EVERY_CAUSE[s.cause].label)} ({named}). Confirm some by gauges: until then "
+        f"{group} read as if: {lower_first(EVERY_CAUSE[s.cause].label)} ({named}). Confirm some by gauges: until then "
         "the engine's own expectation is used there."
     )
 

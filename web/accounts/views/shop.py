@@ -12,7 +12,7 @@ from web.accounts.rights import SHOP, may
 
 @require_http_methods(["GET", "POST"])
 def shop(request):
-    """The shop: its people, the way to what few people open daily, and for a lead where its houses stand."""
+    """The shop: its people, the way to what few people open daily, and for a lead where its houses are."""
     lead = may(request.user, SHOP)
     form = ShopForm(request.POST or None, instance=request.user.shop) if lead else None
     if request.method == "POST" and lead and form.is_valid():

@@ -18,7 +18,7 @@ def _without_null(schema: dict) -> None:
 
 class _Api(NinjaAPI):
     def get_openapi_schema(self, **more):
-        """With how a request is refused, and the gateways' way in, which stands beside it."""
+        """With how a request is refused, and the gateways' way in, which is beside it."""
         document = super().get_openapi_schema(**more)
         for operation in (of for path in document["paths"].values() for of in path.values()):
             operation["responses"] = {str(code): of for code, of in operation["responses"].items()} | REFUSALS

@@ -35,7 +35,7 @@ FURNACE_AT = {
     "liquid_line_indoor": (349, 378),
 }
 GROUND_AT = {"compressor": (520, 372)}
-# spot -> where its words stand: middle, top line of three, and whether they stand under the drawing
+# spot -> where its words are written: middle, top line of three, and whether that is under the drawing
 WORDS_AT = {
     "return_unit": (150, 14, False), "coil": (322, 14, False), "supply_register": (520, 14, False),
     "condenser_air_out": (694, 14, False),

@@ -28,7 +28,7 @@ class PlumbMark:
 
 
 def beam(marks: list[PlumbMark], palette: dict[str, str], column: float = COLUMN) -> SafeString:
-    """The beam with its marks, a column each; the words stand beside it in the page. column: how wide one is, 60 to
+    """The beam with its marks, a column each; the words are beside it in the page. column: how wide one is, 60 to
     360.
     """
     width = column * len(marks)

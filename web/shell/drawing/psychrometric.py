@@ -10,7 +10,7 @@ WIDTH, HEIGHT = 460.0, 330.0
 LEFT, RIGHT, TOP, BOTTOM = 14.0, 42.0, 22.0, 40.0
 TEXT = 12.5
 GRAINS_PER_LB = 7000.0
-# where a state's number stands from its point: right and up, right and down, left and up
+# on which side of its point a state's number is written: right and up, right and down, left and up
 OFFSETS = {
     "state": ((22, -20), (24, 22), (-26, 16), (30, -2)),
     "coil": ((-24, 4),),

@@ -68,7 +68,7 @@ def strings(
 
 
 def _down(rows: Sequence[Row]) -> list[float]:
-    """How far down each row stands: by time, but never too near and never too far."""
+    """How far down each row is: by time, but never too near and never too far."""
     found = [HEAD + FIRST]
     for before, row in pairwise(rows):
         found.append(found[-1] + min(max((row.days - before.days) / DAYS_A_YEAR * A_YEAR, NEAR), FAR))

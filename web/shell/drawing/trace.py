@@ -1,7 +1,7 @@
 """The plumb trace: what changes over steps hangs from one beam, time down the string.
 
 Each point lies left or right of the string by what was read less what it should be, in tolerances; its bar is its own
-uncertainty, the band the tolerance, the bobs those of the plumb marks. Words stand at the right of each point.
+uncertainty, the band the tolerance, the bobs those of the plumb marks. Words are at the right of each point.
 Presentation attributes only (no inline style).
 """
 
@@ -28,7 +28,7 @@ class TracePoint:
 
 
 def trace(points: list[TracePoint], palette: dict[str, str], label: str, waits: str = "") -> SafeString:
-    """The trace, the oldest point under the beam. waits: what stands where the next point will be, '' for nothing."""
+    """The trace, the oldest point under the beam. waits: what is written where the next point will be, '' for nothing."""
     rows = len(points) + bool(waits)
     floor = TOP + STEP * rows + FOOT
     p = palette

@@ -56,7 +56,7 @@ def _reading(item: EntryItem, round_: Round) -> Refusal | None:
 
 
 def _valueless(item: EntryItem) -> Refusal | None:
-    """'Not possible, because' is a value too; 'taken back' is what undo leaves when there was nothing before."""
+    """'Not possible, because' is a value too; 'withdrawn' is what undo leaves when there was nothing before."""
     if item.source == NOT_POSSIBLE and item.reason not in vocabulary.NOT_POSSIBLE:
         return Refusal("Say why it is not possible.", "Choose a reason.")
     if item.source == WITHDRAWN and not item.supersedes:

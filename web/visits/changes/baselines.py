@@ -108,7 +108,7 @@ def end(actor, baseline: Baseline, why: str) -> Baseline:
 
 @transaction.atomic
 def follow_actions(actor, visit: Visit) -> None:
-    """End the baselines that what was done at a visit ends; bring back those whose ending was taken back."""
+    """End the baselines that what was done at a visit ends; bring back those whose ending was undone."""
     system = System.objects.select_for_update().get(pk=visit.system_id)
     for row in Baseline.objects.filter(system=system, live=True).select_related("round"):
         if action := _ending(system, row.round):

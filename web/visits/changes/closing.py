@@ -1,4 +1,4 @@
-"""The end of a visit: finishing it, and what a lead or its holder may do with a finished one. Nothing is taken back:
+"""The end of a visit: finishing it, and what a lead or its holder may do with a finished one. Nothing is deleted:
 each step is a row of its own.
 """
 

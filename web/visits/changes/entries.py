@@ -128,7 +128,7 @@ def store_entries(actor, items: list[EntryItem], device_clock: datetime) -> list
 
 
 class OwnClockWrong(Exception):
-    """The server's clock stands before visits that it has begun: nobody's times can be judged by it."""
+    """The server's clock is before visits that it has begun: nobody's times can be judged by it."""
 
 
 def _need_own_clock(rounds: Iterable[Round], now: datetime) -> None:
@@ -370,8 +370,8 @@ def _reading(item: EntryItem, instruments: dict, round_: Round, taken_at: dateti
 
 
 def _held(item: EntryItem, round_: Round, value: float, at: datetime) -> tuple[Probe | None, Held | None]:
-    """The probe a reading was held from and how its series stood, its samples kept; None when it was not at this place,
-    or did not show that.
+    """The probe a reading was held from and how steady its series was, its samples kept; None when it was not at this
+    place, or did not show that.
     """
     public_id = read_uuid(item.probe)
     pairings = Pairing.objects.filter(

@@ -6,7 +6,7 @@ from django.utils import timezone
 
 from web.visits.load.material import Material
 
-# Nobody stands that long at one machine: the visit is history, and its clocks no longer tick.
+# Nobody stays that long at one machine: the visit is history, and its clocks no longer tick.
 FORGOTTEN_AFTER_MIN = 12 * 60.0
 
 

@@ -1,4 +1,4 @@
-"""Filling a sheet: from what is stored, then with what stands in the browser laid over it."""
+"""Filling a sheet: from what is stored, then with what is typed in the browser laid over it."""
 
 from functools import partial
 
@@ -32,7 +32,7 @@ def stored_sheet(
 
 
 def drafted_sheet(material: Material, person, draft: SheetDraft) -> Sheet:
-    """The stored sheet with what stands in the browser laid over it, assessed; nothing is stored."""
+    """The stored sheet with what is typed in the browser laid over it, assessed; nothing is stored."""
     sheet = _filled(material, person, {}, None)
     sheet.choices |= {name: chosen for name in sheet.choices if _may_be(name, chosen := draft.choice(name))}
     _planes(sheet)
@@ -134,7 +134,7 @@ def _fill(sheet: Sheet, slot: Slot) -> None:
 
 
 def _came(row) -> str:
-    """How a reading came here: from a probe and how it stood, or by the weather service."""
+    """How a reading came here: from a probe and how steady it was, or by the weather service."""
     if row.source == WEATHER:
         return f"By the weather service, {localtime(row.taken_at):%H:%M}: a stand-in, with a wider margin."
     if row.source == PROBE and row.steady:
@@ -173,7 +173,7 @@ def _elsewhere(material: Material) -> list:
 
 
 def _drafted(sheet: Sheet, f: FieldState, draft: SheetDraft) -> list:
-    """The reading a field gives as it stands, and its message where it gives none."""
+    """The reading a field gives as it is typed, and its message where it gives none."""
     typed = draft.field(f.name)
     f.typed, f.unit = typed.typed, typed.unit if typed.unit in UNITS else f.unit
     if not f.typed or not sheet.counts(f):

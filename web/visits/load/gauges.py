@@ -1,4 +1,4 @@
-"""What is kept of gauges at a visit: hook-ups, and the steps of charging that stand."""
+"""What is kept of gauges at a visit: hook-ups, and the steps of charging that count."""
 
 from collections.abc import Iterable
 
@@ -43,7 +43,7 @@ def moved_words(steps: list[ChargeStep]) -> str:
 
 
 def steps_by_round(visit) -> dict[int, list[ChargeStep]]:
-    """The steps of charging that stand, by their round's number; one query."""
+    """The steps of charging that count, by their round's number; one query."""
     found: dict[int, list[ChargeStep]] = {}
     for row in ChargeStep.objects.filter(round__visit=visit).in_order().select_related("round", "person"):
         found.setdefault(row.round.number, []).append(row)
@@ -51,13 +51,13 @@ def steps_by_round(visit) -> dict[int, list[ChargeStep]]:
 
 
 def standing_steps(rows: list[ChargeStep]) -> list[ChargeStep]:
-    """Of a round's steps in the order they were taken, those that were not taken back, by number."""
+    """Of a round's steps in the order they were taken, those that were not undone, by number."""
     newest = {row.number: row for row in rows}
     return [row for _, row in sorted(newest.items()) if row.way != WITHDRAWN]
 
 
 def standing_of_rounds(rows: Iterable[ChargeStep]) -> list[ChargeStep]:
-    """Of the steps of several rounds, in the order they were taken, those that were not taken back."""
+    """Of the steps of several rounds, in the order they were taken, those that were not undone."""
     by_round: dict[int, list[ChargeStep]] = {}
     for row in rows:
         by_round.setdefault(row.round_id, []).append(row)

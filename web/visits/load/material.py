@@ -49,7 +49,7 @@ class Entries:
 
     @property
     def seen(self) -> dict[str, str]:
-        """What was seen, by its id; what was taken back is not."""
+        """What was seen, by its id; what was undone is not."""
         return {
             name: slot.current.degree for name, slot in self.observations.items() if slot.current.degree != WITHDRAWN
         }
@@ -113,7 +113,7 @@ class Material:
 
     @cached_property
     def steps_by_round(self) -> dict[int, list]:
-        """The visit's steps of charging that stand, by their round's number."""
+        """The visit's steps of charging that count, by their round's number."""
         return steps_by_round(self.visit)
 
     @property
@@ -306,7 +306,7 @@ def _listed(rows: Iterable, key: str) -> defaultdict[int, list]:
 
 
 def standing(entries) -> list:
-    """Remarks or actions that were not taken back or replaced, in order."""
+    """Remarks or actions that were not undone or replaced, in order."""
     in_order = sorted(entries, key=_in_order)
     replaced = {row.supersedes for row in in_order if row.supersedes}
     return [row for row in in_order if row.uuid not in replaced and getattr(row, "done", "") != WITHDRAWN]

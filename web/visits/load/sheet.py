@@ -18,7 +18,7 @@ def dom_id(name: str) -> str:
 
 @dataclass
 class Note:
-    """What stands at a field: message and hint or question, findings, what two devices say, older values, derived
+    """What is shown at a field: message and hint or question, findings, what two devices say, older values, derived
     values, what to expect.
     """
 
@@ -40,7 +40,7 @@ class Note:
 
     @property
     def is_empty(self) -> bool:
-        """Whether nothing stands at the field."""
+        """Whether nothing is shown at the field."""
         said = (self.message, self.units, self.findings, self.rivals, self.earlier, self.beside, self.source)
         return not any((*said, self.expect, self.impossible))
 
@@ -120,7 +120,7 @@ class FieldState:
 
 @dataclass
 class Sheet:
-    """The whole sheet as it stands."""
+    """The whole sheet as it is."""
 
     material: Material
     mode: str

@@ -1,4 +1,4 @@
-"""A visit: its rounds, the entries in them, what was judged of them, and what stands beside."""
+"""A visit: its rounds, the entries in them, what was judged of them, and what is kept beside."""
 
 from web.visits.models.beside import BLOCKS, SUBJECTS, DueMove, FollowUp, Pairing, Photo
 from web.visits.models.entries import (

@@ -1,4 +1,4 @@
-"""What stands beside the rounds: probes held to places, pictures, and what is left to do on a system."""
+"""What is kept beside the rounds: probes held to places, pictures, and what is left to do on a system."""
 
 import uuid
 

@@ -73,14 +73,14 @@ class Reading(Entry, AppendOnly):
     slot = models.CharField(max_length=50)  # readings in one slot of a place replace each other
     typed = models.CharField(max_length=20)
     unit = models.CharField(max_length=12)
-    value = models.FloatField(null=True)  # none: not possible, or taken back
+    value = models.FloatField(null=True)  # none: not possible, or undone
     reason = models.CharField(max_length=20, blank=True, default="")  # why it was not possible
     source = models.CharField(max_length=20)
     instrument = models.ForeignKey(Instrument, null=True, on_delete=models.PROTECT, related_name="+")
     method = models.CharField(max_length=30, blank=True, default="")
     plane = models.CharField(max_length=10, blank=True, default="")
     probe = models.ForeignKey(Probe, null=True, on_delete=models.PROTECT, related_name="+")  # which was held
-    # How its series stood then; '' where nobody watched.
+    # How steady its series was then; '' where nobody watched.
     steady = models.CharField(max_length=10, blank=True, default="")
     swing = models.FloatField(default=0.0)  # how far it went to and fro, in the engine's unit
 
@@ -187,7 +187,7 @@ ADDED, RECOVERED = "add", "recover"
 
 
 class ChargeStep(Entry, AppendOnly):
-    """Refrigerant moved in one weighed step. The latest row of a number counts; taken back, it has no weights."""
+    """Refrigerant moved in one weighed step. The latest row of a number counts; undone, it has no weights."""
 
     round = models.ForeignKey(Round, on_delete=models.PROTECT, related_name="charge_steps")
     number = models.PositiveSmallIntegerField()
@@ -213,5 +213,5 @@ class ChargeStep(Entry, AppendOnly):
 
     @property
     def oz(self):
-        """How much was moved [oz]; 0 where it was taken back."""
+        """How much was moved [oz]; 0 where it was undone."""
         return abs(self.after_oz - self.before_oz) if self.way != WITHDRAWN else 0.0

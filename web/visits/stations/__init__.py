@@ -14,7 +14,7 @@ from web.visits.stations import air, arrive, bar, baseline, close, drawing, fix,
 
 def page_context(sheet: Sheet, around: Around, person) -> dict:
     """A round with every field filled; drawing, marks, Air, Judge and the work at hand come with its first preview.
-    around: what stands around the sheet (history, colleagues, earlier rounds).
+    around: what is around the sheet (history, colleagues, earlier rounds).
     """
     return {
         **_always(sheet, around.acknowledged, around.finished),

@@ -29,7 +29,7 @@ def wanted(rows: list[Baseline]) -> str:
 
 
 def fitness(sheet: Sheet) -> dict:
-    """What keeps the round as it stands from being sealed, with what would cure it, and what it would lack."""
+    """What keeps the round as it is from being sealed, with what would cure it, and what it would lack."""
     places = {slot.place: stop.name for stop in sheet.stops for slot in stop.slots}
     lacks = dict.fromkeys(places[place].lower() for place in sheet.assessed.found.baseline_lacks if place in places)
     return {"hinders": results.baseline_obstacles(sheet.assessed), "lacks": list(lacks)}

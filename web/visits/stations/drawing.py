@@ -1,4 +1,4 @@
-"""The line drawing's spots: what was read at each place, what is expected, how it stands."""
+"""The line drawing's spots: what was read at each place, what is expected, how it is."""
 
 from web.shell.drawing.line import Machine, Spot, line_drawing
 from web.visits import figures
@@ -8,7 +8,7 @@ from web.visits.bridge.vocabulary import Stop
 from web.visits.load.sheet import Sheet
 from web.visits.stations.stops import expectation, is_impossible, is_read, is_wanted
 
-# spot -> the reading that stands for it, where the stop's id and 'dry_bulb' do not say it
+# spot -> the reading that is shown at it, where the stop's id and 'dry_bulb' do not say it
 READINGS = {
     "return_plenum": ("return_plenum", "static_pressure"), "supply_static": ("supply_plenum", "static_pressure"),
     "filter": ("filter", "pressure_drop"),

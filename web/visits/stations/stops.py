@@ -229,7 +229,7 @@ def expectation(mark: PlaceMark) -> str:
 
 
 def mark_words(mark: PlaceMark, label: str) -> dict:
-    """One mark: its drawing and the words that stand beside it always."""
+    """One mark: its drawing and the words that are beside it always."""
     read = mark.measured is not None
     own = mark.u95 / mark.half if read and mark.lean is not None and mark.u95 is not None else None
     return {

@@ -39,7 +39,7 @@ def context(sheet: Sheet) -> dict:
 
 
 def _said_once(text: str, beside: str) -> str:
-    """A text without its sentences that stand beside it already."""
+    """A text without its sentences that are beside it already."""
     return " ".join(f"{part}." for part in text.rstrip(".").split(". ") if f"{part}." not in beside)
 
 
@@ -62,7 +62,7 @@ def _where(sheet: Sheet, stop_id: str) -> str:
 
 
 def time_context(sheet: Sheet) -> dict:
-    """How the time stands: the clock of the settling, and the one by which one must go."""
+    """How much time there is: the clock of the settling, and the one by which one must go."""
     material = sheet.material
     leave, start = leave_by(material), started_at(material)
     left = None if leave is None else (leave - timezone.now()).total_seconds() / 60.0

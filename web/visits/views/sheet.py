@@ -27,7 +27,7 @@ def sheet(request, public_id, number=None):
 
 @require_POST
 def preview(request, public_id, number):
-    """What changes for what stands in the browser. Stores nothing. When the stored readings have moved the mode, the
+    """What changes for what is typed in the browser. Stores nothing. When the stored readings have moved the mode, the
     page is asked to come anew.
     """
     material = material_of(round_for(request.user, public_id, number))

@@ -1,0 +1,69 @@
+"""What a rule of the shop or the trade finds in the readings themselves, before any cause is weighed."""
+
+from engine.diagnosis.cause import NOT_FED
+from engine.quantities.quantity import OWN_BASELINE
+from engine.quantities.table import Table
+from engine.readings.round import CONSTANT_TORQUE, ORIFICE, PSC
+from engine.uncertainty.margin import IN_RANGE
+
+DUCT_STATICS = ("total_static", "return_drop", "supply_drop")
+
+
+def airflow_proved(table: Table) -> bool:
+    """Whether the airflow was measured and is in range by the shop's limits."""
+    q = table.get("airflow")
+    return table.measured.airflows.measured and q is not None and q.state == IN_RANGE
+
+
+def flow_group(table: Table) -> str:
+    """Water flow first, under what the unit is made for; then airflow, where it was measured, by the shop's limits;
+    else ''.
+    """
+    water = table.get("water_flow")
+    if water is not None and water.side < 0:
+        return "water_flow"
+    q = table.get("airflow")
+    if q is None or not table.measured.airflows.measured:
+        return ""
+    return {-1: "low_airflow", 0: "", 1: "high_airflow"}[q.side]
+
+
+def found_by_rule(table: Table) -> str:
+    """The group that a rule of the shop or the trade finds in the readings themselves, before any cause is weighed: a
+    flow out of its limits, else a supply duct that gains (in heating loses) more than a duct does; '' for none. What
+    has changed since a baseline is weighed: the space that a duct runs through changes too.
+    """
+    duct = table.get("unit_to_register")
+    worse = -1 if table.measured.round.mode == "heating" else 1
+    told = duct is not None and duct.side == worse and duct.authority != OWN_BASELINE
+    return flow_group(table) or ("supply_duct" if told else "")
+
+
+def statics_with_the_airflow_right(table: Table) -> tuple[str, ...]:
+    """The statics of the ducts that are high while the airflow, measured, is in range all the same: worth a word, and
+    no fault of today. None before a motor that may hold its airflow (the static is then the only witness), nor
+    against a baseline (something has changed).
+    """
+    lets_it_fall = table.measured.round.equipment.blower_motor in (PSC, CONSTANT_TORQUE)
+    if not lets_it_fall or not airflow_proved(table):
+        return ()
+    read = [q for id_ in DUCT_STATICS if (q := table.get(id_)) is not None]
+    return tuple(q.id for q in read if q.side > 0 and q.authority != OWN_BASELINE)
+
+
+def restart_group(table: Table) -> str:
+    """What a restart reading tells: 'low_airflow', NOT_FED, or '' for neither. Common practice, no single source.
+
+    TXV: superheat no higher than usual with a normal to high split is airflow; orifice: low superheat with a high
+    split. High superheat with a low split is a coil that is not fed. Without gauges a high split alone says airflow.
+    """
+    split, superheat = table.get("split"), table.get("superheat")
+    if split is None or not split.off.known:
+        return ""
+    if superheat is None or not superheat.off.known:
+        return "low_airflow" if split.side > 0 else ""
+    if superheat.side > 0:
+        return NOT_FED if split.side < 0 else ""
+    if table.measured.round.equipment.metering_device == ORIFICE:
+        return "low_airflow" if superheat.side < 0 and split.side > 0 else ""
+    return "low_airflow" if split.side >= 0 else ""
