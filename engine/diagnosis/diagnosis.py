@@ -229,7 +229,8 @@ def _steps(
     ordered: dict[str, Advice] = {}
     # The circuit is doubted, and low airflow believed, once the air is measured; what else is told is looked at itself.
     outside = verdict.state in (CAUSE, GROUP) and verdict.group not in (*IN_THE_CIRCUIT, *AIR_GROUPS)
-    for advice in (*(a for a in first if a), *((*found, *basics) if outside else (*basics, *found))):
+    then = (*found, *basics) if outside else (*basics, *found)
+    for advice in (*(a for a in first if a), *then):
         ordered.setdefault(advice.step.id, advice)
     steps = tuple(ordered.values())[:MOST_STEPS]
     last = before_leaving(round_) if verdict.state in (SOUND, DOES_NOT_COUNT) else []

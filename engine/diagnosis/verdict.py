@@ -284,8 +284,8 @@ def _water_side_sound(case: Case) -> Verdict | None:
 def _sound(case: Case) -> Verdict | None:
     if case.conclusion.group != HEALTHY or _why_not_sound(case):
         return None
-    beside = statics_with_the_airflow_right(case.table)
-    return Verdict(SOUND, "", HEALTHY, "", case.conclusion.probability, quantities=beside, humid=_humid(case.table))
+    high, likely = statics_with_the_airflow_right(case.table), case.conclusion.probability
+    return Verdict(SOUND, "", HEALTHY, "", likely, quantities=high, humid=_humid(case.table))
 
 
 def _why_not_sound(case: Case) -> str:

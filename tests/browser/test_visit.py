@@ -81,6 +81,8 @@ def test_a_visit_is_finished_and_opened_again_on_a_phone(sheet):
     expect(page.locator("[data-form-said=finish]")).to_contain_text("Still to see to, or to say why not: panels on")
     page.reload()
     expect(page.get_by_label("For the customer")).to_have_value("All is well.")
+    sheet.sent()
+    sheet.still()  # the verdict on top grows with its answer, and all below it moves
     for look in looks.all():
         look.check(force=True)
     sheet.own_doing = ("ERR_INTERNET_DISCONNECTED", "htmx:")
