@@ -3,9 +3,10 @@
 from collections.abc import Callable
 
 from engine.assessment import Assessment
+from engine.diagnosis.by_rule import airflow_proved
 from engine.diagnosis.cause import HEALTHY
 from engine.diagnosis.causes import group_label, label_of
-from engine.diagnosis.conclusion import FEWEST
+from engine.diagnosis.conclusion import FEWEST, cause_within
 from engine.diagnosis.stop_first import LIQUID_PERHAPS
 from engine.diagnosis.verdict import (
     AIRFLOW_GUESSED,
@@ -140,7 +141,18 @@ def _may_be(found: Assessment) -> str:
     d, faults = found.diagnosis, found.verdict.suspects
     if not faults:
         return "Nothing read so far explains it."
-    return f"It may be: {listed([f'{lower_first(group_label(g, d.setting))} ({share(d.ranked.by_group[g])})' for g in faults], 'or')}."
+    return f"It may be: {listed([f'{_suspect(g, found)} ({share(d.ranked.by_group[g])})' for g in faults], 'or')}."
+
+
+def _suspect(group: str, found: Assessment) -> str:
+    """What to call a group that may be: its cause where the readings tell it; nobody calls an airflow low that was
+    measured and is right.
+    """
+    d = found.diagnosis
+    cause = cause_within(group, d.ranked)
+    if not cause and group == "low_airflow" and airflow_proved(found.table):
+        return "something in the air's way"
+    return lower_first(label_of(group, cause, d.setting))
 
 
 def _guessed(found: Assessment, words: Words) -> tuple[str, str]:

@@ -97,6 +97,9 @@ JOBS = {
         job(amps(11.5), *statics(0.45, 0.40), *drops(0.08, 0.22), **SOUND_LINES, blower_motor=PSC),
         ("does what it should today", "external static is high", "return duct"), OFF,
     ),
+    "a coil that loads while its airflow is still right": (
+        job(amps(11.6), *drops(0.08, 0.46), **SOUND_LINES), ("coil drop is high", "something in the air's way", "Look at the evaporator face"), NOT_ENOUGH,
+    ),
     "a low split while nobody knows the airflow": (
         job(amps(11.4), off_condenser(106.0), **SOUND_LINES | {"coil_line": 57.0}, cfm=None, supply_f=61.0, supply_rh=85.0),
         ("Cannot tell yet", "Measure the airflow"), NOT_ENOUGH,
