@@ -142,13 +142,11 @@ class Case:
         """Quantities out of range, but for what is only predicted, what is so by design and a static that the airflow
         does not suffer from.
         """
+        so = statics_with_the_airflow_right(self.table)
         return tuple(
             q.id
             for q in self.table.quantities.values()
-            if q.side
-            and not q.predicted
-            and not q.id.startswith(BY_DESIGN)
-            and q.id not in statics_with_the_airflow_right(self.table)
+            if q.side and not q.predicted and not q.id.startswith(BY_DESIGN) and q.id not in so
         )
 
     @property

@@ -243,8 +243,8 @@ class Expected:
     def over_ambient(self) -> Predicted:
         """Condensing over ambient [°F] of its class at today's load, in the air of the house's altitude."""
         at_sea = self.over_ambient_at_sea_level
-        thinner = float(moist.pressure_psia(0.0)) / self.measured.round.pressure_psia
-        return replace(at_sea, value=at_sea.value * thinner**CONDENSING_IN_THIN_AIR.value)
+        thinner = self.measured.round.pressure_psia / float(moist.pressure_psia(0.0))
+        return replace(at_sea, value=at_sea.value / thinner**CONDENSING_IN_THIN_AIR.value)
 
     @cached_property
     def over_ambient_at_sea_level(self) -> Predicted:

@@ -299,7 +299,8 @@ def _no_heat_moved(table: Table) -> Finding | None:
     if m.round.mode == "cooling" and not any(_is_none(q) for q in outside):
         return None
     at = (("compressor", "current"),)
-    return Finding("no_heat_moved", CONDITION, EVERYTHING, at, minutes=3.0, numbers={"off_f": inside.measured.value})
+    numbers, names = {"off_f": inside.measured.value}, {"mode": m.round.mode}
+    return Finding("no_heat_moved", CONDITION, EVERYTHING, at, minutes=3.0, numbers=numbers, names=names)
 
 
 def _is_none(q: Quantity) -> bool:

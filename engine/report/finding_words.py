@@ -194,7 +194,7 @@ def _compressor_off(f: Finding, w: Words) -> Said:
 def _no_heat(f: Finding, w: Words) -> Said:
     by = w.difference(abs(f.numbers["off_f"]), 1)
     return Said(
-        f"The air changes by only {by} at the unit, and outdoors no heat is given off.",
+        f"The air changes by only {by} at the unit{', and outdoors no heat is given off' if f.names['mode'] == 'cooling' else ''}.",
         "See first whether the compressor runs: read its amps.",
     )
 

@@ -22,7 +22,7 @@ from engine.report.advice_words import left_words
 from engine.report.load_words import ENTRIES
 from engine.report.urgent_words import liquid_perhaps_said
 from engine.report.words import Words, capital, ended, listed, lower_first, share
-from engine.uncertainty.margin import BORDERLINE, CANT_TELL, IN_RANGE
+from engine.uncertainty.margin import BORDERLINE, CANT_TELL
 
 MOST_NAMED = 3
 READ_AGAIN = "{}: read it again, with another instrument where there is one."
@@ -123,13 +123,7 @@ def _would_close(found: Assessment, words: Words) -> str:
 def _unexplained(found: Assessment, words: Words) -> tuple[str, str]:
     named = [found.table[id_] for id_ in found.verdict.quantities][:MOST_NAMED]
     text = f"{ended(capital(listed([quantity_words.short(q, words) for q in named])))} {_may_be(found)}"
-    flow = found.table.get("airflow")
-    if (
-        named[0].id == "total_static"
-        and flow is not None
-        and flow.state == IN_RANGE
-        and found.measured.airflows.measured
-    ):
+    if named[0].id == "total_static" and airflow_proved(found.table):
         text = f"{ended(capital(quantity_words.short(named[0], words)))} The airflow is in range all the same: look for what takes most of the static."
     return text, "" if found.diagnosis.steps else ABOUT.get(
         named[0].id, READ_AGAIN.format(quantity_words.label(named[0].id))
