@@ -4,8 +4,10 @@ from engine.diagnosis.cause import NOT_FED
 from engine.quantities.quantity import OWN_BASELINE
 from engine.quantities.table import Table
 from engine.readings.round import CONSTANT_TORQUE, ORIFICE, PSC
-from engine.uncertainty.margin import IN_RANGE
+from engine.uncertainty.margin import BORDERLINE, IN_RANGE
 
+# By mode: what an approach is made of, where the high pressure is read.
+APPROACH_PARTS = {"approach": ("condensing", "subcooling"), "heat_approach": ("heat_condensing", "subcooling")}
 DUCT_STATICS = ("total_static", "return_drop", "supply_drop")
 
 
@@ -49,6 +51,18 @@ def statics_with_the_airflow_right(table: Table) -> tuple[str, ...]:
         return ()
     read = [q for id_ in DUCT_STATICS if (q := table.get(id_)) is not None]
     return tuple(q.id for q in read if q.side > 0 and q.authority != OWN_BASELINE)
+
+
+def approach_settled_by_gauge(table: Table) -> tuple[str, ...]:
+    """The approach that is out of range where both its parts were read by gauge and neither is: it is condensing less
+    subcooling, and says nothing that they do not. None against a baseline: something has changed.
+    """
+    for approach, parts in APPROACH_PARTS.items():
+        q = table.get(approach)
+        read = [part for id_ in parts if (part := table.get(id_)) and part.state in (IN_RANGE, BORDERLINE)]
+        if q is not None and q.side and q.authority != OWN_BASELINE and len(read) == len(parts):
+            return (approach,)
+    return ()
 
 
 def restart_group(table: Table) -> str:

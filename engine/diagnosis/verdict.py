@@ -8,7 +8,12 @@ from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 
 from engine.constants import HUMID_HOUSE_DEW_POINT
-from engine.diagnosis.by_rule import flow_group, restart_group, statics_with_the_airflow_right
+from engine.diagnosis.by_rule import (
+    approach_settled_by_gauge,
+    flow_group,
+    restart_group,
+    statics_with_the_airflow_right,
+)
 from engine.diagnosis.cause import (
     CIRCUIT_OR_OUTDOORS,
     DUCT_GROUPS,
@@ -139,15 +144,17 @@ class Case:
 
     @property
     def unexplained(self) -> tuple[str, ...]:
-        """Quantities out of range, but for what is only predicted, what is so by design and a static that the airflow
-        does not suffer from.
-        """
-        so = statics_with_the_airflow_right(self.table)
+        """Quantities out of range, but for what is only predicted, so by design or worth a word only."""
         return tuple(
             q.id
             for q in self.table.quantities.values()
-            if q.side and not q.predicted and not q.id.startswith(BY_DESIGN) and q.id not in so
+            if q.side and not q.predicted and not q.id.startswith(BY_DESIGN) and q.id not in self.worth_a_word
         )
+
+    @property
+    def worth_a_word(self) -> tuple[str, ...]:
+        """Quantities out of range that keep no machine from being sound."""
+        return (*statics_with_the_airflow_right(self.table), *approach_settled_by_gauge(self.table))
 
     @property
     def contradictions(self) -> tuple[Finding, ...]:
@@ -282,8 +289,8 @@ def _water_side_sound(case: Case) -> Verdict | None:
 def _sound(case: Case) -> Verdict | None:
     if case.conclusion.group != HEALTHY or _why_not_sound(case):
         return None
-    high, likely = statics_with_the_airflow_right(case.table), case.conclusion.probability
-    return Verdict(SOUND, "", HEALTHY, "", likely, quantities=high, humid=_humid(case.table))
+    likely = case.conclusion.probability
+    return Verdict(SOUND, "", HEALTHY, "", likely, quantities=case.worth_a_word, humid=_humid(case.table))
 
 
 def _why_not_sound(case: Case) -> str:

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from engine.assessment import Assessment
 from engine.diagnosis.actions import Action
+from engine.diagnosis.by_rule import APPROACH_PARTS
 from engine.diagnosis.cause import NOT_FED, is_in
 from engine.diagnosis.causes import EVERY_CAUSE, causes_in, group_of, label_of
 from engine.diagnosis.next_steps import Advice
@@ -280,17 +281,33 @@ def _sound(found: Assessment, words: Words) -> tuple[str, str, str]:
         says += f" The house is damp: with this air a split of {split} is right, because much of the coil's work goes into drying the air. Add nothing."
     seen = seen_bad(found)
     do = [a for a in found.diagnosis.actions if a.do]
-    if found.verdict.quantities:
-        high, parts = found.verdict.quantities[-1], ("filter_drop", "coil_drop")
-        static = quantity_words.short(found.table[found.verdict.quantities[0]], words)
+    says += _settled_by_gauge(found, words)
+    statics = [id_ for id_ in found.verdict.quantities if id_ not in APPROACH_PARTS]
+    if statics:
+        static = quantity_words.short(found.table[statics[0]], words)
         says += f" {capital(static)}: the airflow is right all the same, but the blower works harder for it."
-        read = all((q := found.table.get(id_)) and q.measured.known for id_ in parts)
         if not do:
-            about = high if high != "total_static" or not read else "supply_drop"
-            return SOUND_HEADLINE, f"{says} {seen}".strip(), ABOUT[about]
+            return SOUND_HEADLINE, f"{says} {seen}".strip(), ABOUT[_static_to_look_at(statics[-1], found)]
     if found.verdict.reason == WATER_SIDE:
         return "The water side does what it should today.", f"{says} The air side was not read. {seen}".strip(), ""
     return SOUND_HEADLINE, f"{says} {seen}".strip(), f"{do_words(do)}." if do else ""
+
+
+def _static_to_look_at(high: str, found: Assessment) -> str:
+    """The part of the ducts that a high static is looked for in."""
+    read = all((q := found.table.get(id_)) and q.measured.known for id_ in ("filter_drop", "coil_drop"))
+    return high if high != "total_static" or not read else "supply_drop"
+
+
+def _settled_by_gauge(found: Assessment, words: Words) -> str:
+    """An approach out of range beside a condensing and a subcooling that are in range."""
+    of = [found.table[id_] for id_ in found.verdict.quantities if id_ in APPROACH_PARTS]
+    if not of:
+        return ""
+    return (
+        f" {capital(quantity_words.short(of[0], words))}: by gauge neither condensing nor subcooling is out of "
+        "range, and approach is the difference of the two."
+    )
 
 
 SAY = {

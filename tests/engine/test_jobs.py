@@ -85,6 +85,11 @@ JOBS = {
             ("suction_line_outdoor", "temperature", 57.0), liquid=107.0, coil_line=54.0, supply_f=56.0),
         ("The condenser cannot give its heat off.", "Look at the condenser coil"), OFF,
     ),
+    "an approach that gauges have taken apart": (
+        job(amps(12.2), off_condenser(108.0), ("gauge_suction", "pressure", 128.0), ("gauge_liquid", "pressure", 395.0),
+            ("suction_line_outdoor", "temperature", 57.0), liquid=106.0, coil_line=54.0),
+        ("does what it should", "Approach is high", "neither condensing nor subcooling is out of range"), OFF,
+    ),
     "an outdoor fan that was seen to stand": (
         job(amps(15.5), off_condenser(128.0), liquid=132.0, coil_line=60.0, supply_f=60.0, seen={"outdoor_fan_blade": "stopped"}),
         ("The outdoor fan has stopped.", "Mend the outdoor fan"), OFF,

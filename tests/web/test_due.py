@@ -1,6 +1,7 @@
 """What is due: read from the record, moved with a reason, taken off by the visit that does it."""
 
-from datetime import timedelta
+import uuid
+from datetime import date, timedelta
 
 import pytest
 from django.urls import reverse
@@ -8,7 +9,7 @@ from django.utils import timezone
 
 from tests.web.conftest import words
 from tests.web.test_baseline import fit, seal
-from web.history import due
+from web.history import due, due_kinds, services
 from web.visits import changes
 from web.visits.bridge import vocabulary
 from web.visits.models import Action, DueMove, FollowUp
@@ -61,13 +62,13 @@ def test_follow_ups_fixes_not_read_again_and_ended_baselines_are_on_it(signed_in
     finish(ours, ours.visit, no_recheck_why="The customer had to leave")
     changes.open_follow_up(ours.person, ours.system, "Bring the filter", "charge", day(3))
     kinds = {row.kind: row for row in due.due_of(ours.person)}
-    assert kinds.keys() == {due.FOLLOW_UP, due.RECHECK, due.BASELINE}
-    assert kinds[due.RECHECK].on == day(14) and kinds[due.RECHECK].why == "The customer had to leave"
-    baseline = kinds[due.BASELINE]
+    assert kinds.keys() == {due_kinds.FOLLOW_UP, due_kinds.RECHECK, due_kinds.BASELINE}
+    assert kinds[due_kinds.RECHECK].on == day(14) and kinds[due_kinds.RECHECK].why == "The customer had to leave"
+    baseline = kinds[due_kinds.BASELINE]
     assert (baseline.why, baseline.label) == ("Blower or its motor changed", "A new baseline in cooling")
     shown = page(signed_in)
     assert "blocks adding refrigerant" in shown and "Bring the filter" in shown
-    assert "Bring the filter" not in page(signed_in, kind=due.RECHECK) and "Nothing is due of that kind" in page(
+    assert "Bring the filter" not in page(signed_in, kind=due_kinds.RECHECK) and "Nothing is due of that kind" in page(
         signed_in, q="elsewhere"
     )
     later = changes.open_follow_up(ours.person, ours.system, "Some time")
@@ -93,17 +94,32 @@ def test_it_is_moved_with_a_reason_and_twice_is_once(signed_in, ours, maintained
     assert due.due_of(ours.person)[0].on == day(9)
 
 
+def test_its_pages_are_one_list_in_order_whatever_was_moved_or_has_no_day(ours, maintained, monkeypatch):
+    monkeypatch.setattr(due, "AT_ONCE", 4)
+    for n in range(14):
+        on = {} if n % 5 == 4 else {"due_on": day(n * 3 % 11)}
+        changes.open_follow_up(ours.person, ours.system, f"No {n}", **on)
+    first, *_ = due.due_of(ours.person)
+    services.move_due(ours.person, first, day(6), "On holiday", uuid.uuid4())
+    whole = due.Listing(ours.person)[:]
+    days = [row.on or date.max for row in whole]
+    assert days == sorted(days) and (len(whole), days[0], days.count(date.max)) == (15, day(0), 2)
+    assert [row.on for row in whole if row.ref == first.ref] == [day(6)]
+    parts = [row for n in range(0, 15, 3) for row in due.Listing(ours.person)[n : n + 3]]
+    assert parts == whole and len(due.Listing(ours.person)) == 15
+
+
 def test_queries_do_not_grow_and_another_shop_sees_nothing(
     signed_in, ours, theirs, maintained, django_assert_max_num_queries
 ):
     for n in range(70):
         changes.open_follow_up(ours.person, ours.system, f"No {n:02}")
     with django_assert_max_num_queries(13):
-        shown = signed_in.get(ADDRESS, {"kind": due.FOLLOW_UP, "q": "ours"})
+        shown = signed_in.get(ADDRESS, {"kind": due_kinds.FOLLOW_UP, "q": "ours"})
     assert "No 59" in words(shown) and "No 60" not in words(shown)
     assert 'href="?page=2&amp;kind=follow_up&amp;q=ours"' in shown.content.decode(), "filters stay in the address"
-    assert "No 60" in page(signed_in, kind=due.FOLLOW_UP, page=2)
-    [row] = [row for row in due.due_of(ours.person) if row.kind == due.MAINTENANCE]
+    assert "No 60" in page(signed_in, kind=due_kinds.FOLLOW_UP, page=2)
+    [row] = [row for row in due.due_of(ours.person) if row.kind == due_kinds.MAINTENANCE]
     signed_in.force_login(theirs.person)
     assert "Ours house" not in page(signed_in)
     sent = {"kind": row.kind, "ref": row.ref, "until": day(9).isoformat(), "why": "Mine"}

@@ -82,7 +82,9 @@ def live_in(ours, device):
     models.Outcome.objects.create(
         **of_shop, round=ours.round, right=True, by="seen", words="Hers", said_probability=0.9
     )
-    models.DueMove.objects.create(**of_shop, system=ours.system, kind="filter", ref="x", until="2030-01-01", why="Away")
+    models.DueMove.objects.create(
+        **of_shop, system=ours.system, kind="filter", ref=str(ours.visit.public_id), until="2030-01-01", why="Away"
+    )
     models.Handover.objects.create(visit=ours.visit, given_by=ours.person, given_to=ours.person, note="Her key")
     plan = changes.plan_visit(ours.person, ours.system, ours.person, timezone.now() + timedelta(days=3), 60, "She asks")
     changes.move_plan(ours.person, plan, ours.person, plan.starts_at + timedelta(days=1), 60, "Away")

@@ -179,7 +179,7 @@ def test_what_was_heard_of_the_charge_before_speaks_no_more_once_some_was_added(
     pressures(low)
     keep("charge_step", number="1", way="add", before="20 oz", after="16 oz")
     signed_in.post(reverse("visits:next_round", args=[ours.visit.public_id]), {"seen": 1})
-    assert "Verdict Low on charge. " in words(sheet(signed_in, ours.visit)), "before and after side by side"
+    assert "Verdict Low on charge. " in plain(whole_sheet(signed_in, ours.visit)), "before and after side by side"
     second = material_of(Round.objects.get(visit=ours.visit, number=2))
     assert second.seen.keys() & {"liquid_line_noise", "oil_stains", "evaporator_face"} == {"evaporator_face"}
     keep("charge_step", number="1", way="withdrawn")

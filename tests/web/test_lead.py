@@ -14,7 +14,7 @@ from tests.web.test_gauges import keep, low, pressures  # noqa: F401
 from web.accounts.models import User
 from web.accounts.rights import LEAD
 from web.background.models import Work
-from web.history import due, lead
+from web.history import due, due_kinds, lead
 from web.history.models import VisitSummary
 from web.history.summaries import summarise, to_summarise
 from web.history.tasks import SUMMARISE
@@ -183,16 +183,16 @@ def test_a_filter_is_due_by_what_was_read_of_it(ours, device):
     finish(ours, ours.visit)
     earlier(ours.visit, 200)
     work_out()
-    [row] = [row for row in due.due_of(ours.person) if row.kind == due.FILTER]
+    [row] = [row for row in due.due_of(ours.person) if row.kind == due_kinds.FILTER]
     assert 160 <= (row.on - timezone.localdate()).days <= 170 and row.why == "By months since it was new or seen clean"
     visit = changes.start_visit(ours.person, ours.system)
     device.shop.round = visit.rounds.get()
     device.send(device.item("filter", "pressure_drop", "0.15", "inwc"))
     finish(ours, visit)
     work_out()
-    [row] = [row for row in due.due_of(ours.person) if row.kind == due.FILTER]
+    [row] = [row for row in due.due_of(ours.person) if row.kind == due_kinds.FILTER]
     assert row.on == timezone.localdate() and row.why == "Its drop is 0.15 in. w.c.; it is changed at 0.14"
     changes.reopen_visit(ours.person, visit, "More to say")
     finish(ours, visit, next_due=timezone.localdate(), next_mode="cooling")
     work_out()
-    assert [row.kind for row in due.due_of(ours.person)] == [due.MAINTENANCE], "the maintenance looks at it"
+    assert [row.kind for row in due.due_of(ours.person)] == [due_kinds.MAINTENANCE], "the maintenance looks at it"

@@ -14,7 +14,7 @@ from web.accounts.models import User
 from web.houses.models import System
 from web.houses.weather import Weather
 from web.visits import changes
-from web.visits.load.material import carried_into, entries_of
+from web.visits.load.material import carried_into, entries_of, rounds_of
 from web.visits.models import Action, FollowUp, Handover, Reading, Remark, Round, Visit
 
 RETURN = ("return_unit", "dry_bulb")
@@ -109,7 +109,7 @@ def test_the_next_round_carries_what_was_seen_but_not_what_was_mended_and_its_cl
     signed_in.post(reverse("visits:next_round", args=[ours.visit.public_id]), {"seen": "1"})  # pressed twice
     assert ours.visit.rounds.count() == 2
     second = ours.visit.rounds.get(number=2)
-    rests_on = carried_into([second])[second.pk]
+    rests_on = carried_into(second, rounds_of([ours.visit.pk])[ours.visit.pk])
     carried = rests_on.seen
     assert rests_on.done == ("filter_changed",), "the judgement knows what was done"
     assert carried["caps"] == "on" and carried["coil"] == "wet" and "filter" not in carried
@@ -137,7 +137,7 @@ def test_before_and_after_stand_side_by_side_and_rounds_that_cannot_both_be_true
         again.item("return_plenum", "static_pressure", "-0.22", "inwc"),
         again.item("supply_plenum", "static_pressure", "0.08", "inwc"),
     )
-    page = words(signed_in.get(ours.visit.get_absolute_url()))
+    page = plain(whole_sheet(signed_in, ours.visit))
     assert "Round 1 This round, 2" in page and "20.6" in page
     assert "so the supply static should have" in page and "by about 0 %; it fell by 71 %" in page
     first = words(signed_in.get(reverse("visits:round", args=[ours.visit.public_id, 1])))

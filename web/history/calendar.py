@@ -8,7 +8,7 @@ from django.utils import timezone
 from icalendar import Alarm, Calendar, Event
 
 from web.accounts.models import Shop
-from web.history.due import Due
+from web.history.due_kinds import Due
 from web.history.models import CalendarFeed
 from web.shell.address import public_address
 from web.visits.models import PlannedVisit

@@ -1,72 +1,35 @@
-"""What is due: maintenance by the day that was left at closing, filters, leak searches and other follow-ups, fixes that
-nobody read again, baselines that ended. It is read from the record; what is kept of it is only
-that something was moved, and why.
+"""The due list: what is due in a shop, the longest due first, moved where somebody moved it. It is read from the
+record; what is kept of it is only that something was moved, and why.
 """
 
-from collections.abc import Callable, Iterable, Sequence
+from collections import defaultdict
+from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass, replace
-from datetime import date, datetime, timedelta
-from typing import Any
+from datetime import date, timedelta
+from functools import cached_property
 
-from django.db.models import F, Max, OuterRef, Q, QuerySet, Subquery, Value
-from django.db.models.functions import Coalesce, Concat
+from django.db.models import Q, QuerySet, Subquery
 from django.utils import timezone
 
 from web.accounts.models import User
 from web.history.bridge.upkeep import weather_wanted
-from web.history.models import VisitSummary
-from web.houses.models import House, System
-from web.visits.changes.refrigerant import UNSEARCHED
-from web.visits.models import FINISHED, Baseline, Closing, DueMove, FollowUp, PlannedVisit, Visit
+from web.history.due_kinds import BASELINE, MAINTENANCE, RECHECK, SOURCES, Due, Source, day_of
+from web.houses.models import House
+from web.shell.forms import read_uuid
+from web.visits.models import DueMove, PlannedVisit
 
-MAINTENANCE, FILTER, FOLLOW_UP, LEAK, RECHECK, BASELINE = (
-    "maintenance", "filter", "follow_up", "leak_search", "recheck", "baseline",
-)  # fmt: skip
-KINDS = {
-    MAINTENANCE: "Maintenance",
-    FILTER: "Filter",
-    LEAK: "Leak search",
-    FOLLOW_UP: "Follow-up",
-    RECHECK: "Read again after a fix",
-    BASELINE: "A new baseline",
-}
-RECHECK_AFTER, BASELINE_AFTER = timedelta(days=14), timedelta(days=30)  # working figures
 TESTS = (MAINTENANCE, RECHECK, BASELINE)  # which want their weather
-MOST, MOST_READ = 5_000, 1_000  # of each kind, the longest due first; of all, by a calendar
+MOST_READ = 1_000  # the longest due first, by a calendar
+MOVED_LATELY = timedelta(days=365)  # what was moved to a day before that is overdue by its own day as well
+AT_ONCE = 200  # rows of a kind asked for at once: what a small shop has
 OVERDUE, THIS_WEEK, THIS_MONTH, LATER, NO_DAY = "Overdue", "This week", "This month", "Later", "No day set"
 
 
 @dataclass(frozen=True)
-class Due:
-    """One thing that is due. ref: what of its kind it is, so that it can be moved; on: by when, None where nobody said;
-    mode: of a test, '' where it is none or nobody said; moved: why it was, and by whom; planned: the visit to come;
-    weather: what its test wants of it.
-    """
-
-    system: System
-    kind: str
-    ref: str
-    why: str
-    on: date | None
-    person: str
-    blocks: str = ""
-    moved: str = ""
-    mode: str = ""
-    planned: PlannedVisit | None = None
-    weather: str = ""
-
-    @property
-    def label(self) -> str:
-        """What it is, in words."""
-        return f"{KINDS[self.kind]} in {self.mode}" if self.mode else KINDS[self.kind]
-
-
-@dataclass(frozen=True)
 class Listed:
-    """A thing that is due, as far as the order of the list needs it. place: house and system; pk: of its row."""
+    """A thing that is due, as far as the order of the list needs it. pk: of its row."""
 
     on: date | None
-    place: str
     kind: str
     pk: int
     ref: str
@@ -82,38 +45,85 @@ class Narrowed:
     place: str = ""
 
 
-@dataclass(frozen=True)
-class Source:
-    """One kind of thing that is due. rows: the shop's, with `who` (was there); on: the column of its day; after: what
-    is added to it; of: what `made` needs beside the row.
+class Listing(Sequence[Listed]):
+    """All that is due in the person's shop, the longest due first, what has no day last; within a day by kind. It asks
+    each kind for no more rows than a part of the list may take of it, so that its first page takes as long in a large
+    shop as in a small one.
     """
 
-    kind: str
-    rows: Callable[[User], QuerySet]
-    on: str
-    made: Callable[[Any], Due]
-    of: tuple[str, ...]
-    ref: str = "public_id"
-    after: timedelta | None = None
+    def __init__(self, user, by: Narrowed | None = None):
+        by = by or Narrowed()
+        sources = [source for source in SOURCES if by.kind in ("", source.kind)]
+        self._rows = {source: _narrow(source.rows(user), by) for source in sources}
+        self._until: dict[str, dict[str, date]] = defaultdict(dict)  # what was moved: kind -> ref -> the day
+        moves = DueMove.objects.visible_to(user).filter(until__gte=timezone.localdate() - MOVED_LATELY)
+        for kind, ref, until in moves.order_by("pk").values_list("kind", "ref", "until"):
+            self._until[kind][ref] = until
+
+    def __len__(self) -> int:
+        few = self._first(AT_ONCE)
+        return len(few) if len(few) < AT_ONCE else sum(rows.count() for rows in self._rows.values())
+
+    def __getitem__(self, part):
+        most = part + 1 if isinstance(part, int) else len(self) if part.stop is None else part.stop
+        return self._first(max(most, AT_ONCE))[part]
+
+    def _first(self, most: int) -> list[Listed]:
+        """The first so many of the list."""
+        if most not in self._known:
+            dated = [row for source in self._rows for row in self._dated(source, most)]
+            found = sorted([*dated, *self._moved], key=_in_order)[:most]
+            if len(found) < most:
+                found += [row for source in self._rows for row in self._undated(source, most - len(found))]
+            self._known[most] = found[:most]
+        return self._known[most]
+
+    @cached_property
+    def _known(self) -> dict[int, list[Listed]]:
+        return {}
+
+    @cached_property
+    def _moved(self) -> list[Listed]:
+        """What was moved and is still due, by the day it was moved to."""
+        found = []
+        for source, rows in self._rows.items():
+            if until := self._until[source.kind]:
+                of = _listed(source, rows.filter(**{f"{source.ref}__in": until}))
+                found += [replace(row, on=until[row.ref]) for row in of]
+        return found
+
+    def _left(self, source: Source) -> QuerySet:
+        """What was not moved."""
+        return self._rows[source].exclude(**{f"{source.ref}__in": list(self._until[source.kind])})
+
+    def _dated(self, source: Source, most: int) -> list[Listed]:
+        rows = self._left(source).filter(**{f"{source.on}__isnull": False})
+        return _listed(source, rows.order_by(source.on, "pk")[:most])
+
+    def _undated(self, source: Source, most: int) -> list[Listed]:
+        rows = self._left(source).filter(**{f"{source.on}__isnull": True})
+        return _listed(source, rows.order_by("pk")[:most]) if source.may_lack_day else []
 
 
-def list_due(user, by: Narrowed | None = None) -> list[Listed]:
-    """All that is due in the person's shop, the longest due first; a query for each kind, one for what was moved."""
-    by, until = by or Narrowed(), dict(_moves_of(user).values_list("kind_ref", "until"))
-    found = []
-    for source in SOURCES:
-        if by.kind in ("", source.kind):
-            rows = _narrow(source.rows(user), by).order_by(source.on, "pk")
-            told = rows.values_list("pk", source.on, source.ref, "system__house__name", "system__name")[:MOST]
-            for pk, on, ref, house, system in told:
-                day = until.get(f"{source.kind} {ref}") or _day(on, source.after)
-                found.append(Listed(day, f"{house}, {system}", source.kind, pk, str(ref)))
-    return sorted(found, key=lambda row: (row.on or date.max, row.place, row.kind))
+def _listed(source: Source, rows: QuerySet) -> list[Listed]:
+    told = rows.values_list("pk", source.on, source.ref)
+    return [Listed(day_of(on, source.after), source.kind, pk, str(ref)) for pk, on, ref in told]
+
+
+def _in_order(row: Listed) -> tuple:
+    return row.on, row.kind, row.pk
+
+
+def find(user, kind: str, ref: str) -> Due | None:
+    """A thing that is due, by its kind and its ref; None where it is not, or not any more."""
+    sources = [source for source in SOURCES if source.kind == kind and read_uuid(ref)]
+    rows = [row for source in sources for row in _listed(source, source.rows(user).filter(**{source.ref: ref}))]
+    return next(iter(load(user, rows)), None)
 
 
 def load(user, listed: Sequence[Listed]) -> list[Due]:
-    """Things of the list with all that is shown of them, in its order; a query for each kind among them."""
-    moves = {(move.kind, move.ref): move for move in _moves_of(user).select_related("person")} if listed else {}
+    """Things of the list with all that is shown of them, within a day by place; a query for each kind among them."""
+    moves = _moves_of(user, [row.ref for row in listed])
     plans = _plans(user) if listed else {}
     made: dict[tuple[str, int], Due] = {}
     for source in SOURCES:
@@ -122,12 +132,13 @@ def load(user, listed: Sequence[Listed]) -> list[Due]:
             rows = source.rows(user).filter(pk__in=keys).select_related("system__house__shop", *source.of)
             made |= {(source.kind, row.pk): source.made(row) for row in rows}
     shown = [(row, made[row.kind, row.pk]) for row in listed if (row.kind, row.pk) in made]
-    return [replace(_moved(due, moves), on=row.on, planned=plans.get(due.system.pk)) for row, due in shown]
+    found = [replace(_moved(due, moves), on=row.on, planned=plans.get(due.system.pk)) for row, due in shown]
+    return sorted(found, key=lambda due: (due.on or date.max, str(due.system)))
 
 
 def due_of(user, by: Narrowed | None = None) -> list[Due]:
     """What is due in the person's shop, the longest due first, as far as anybody reads."""
-    return load(user, list_due(user, by)[:MOST_READ])
+    return load(user, Listing(user, by)[:MOST_READ])
 
 
 def areas_of(user) -> list[str]:
@@ -154,99 +165,6 @@ def grouped(rows: Iterable[Due], today: date) -> dict[str, list[Due]]:
     return {when: of for when, of in found.items() if of}
 
 
-def _maintained(user) -> QuerySet:
-    """Visits that left a day for the maintenance."""
-    return _visits(user).filter(next_due__isnull=False)
-
-
-def _maintenance(visit: Visit) -> Due:
-    return Due(
-        visit.system, MAINTENANCE, str(visit.public_id), "", visit.next_due, visit.holder.short_name,
-        mode=visit.next_mode,
-    )  # fmt: skip
-
-
-def _unread(user) -> QuerySet:
-    """Visits that left a fix which nobody read again."""
-    ending = Closing.objects.filter(visit=OuterRef("pk"), did=FINISHED).order_by("-id")
-    return (
-        _visits(user)
-        .filter(left_unread=True)
-        .annotate(why=Subquery(ending.values("no_recheck_why")[:1]), finished_at=Subquery(ending.values("at")[:1]))
-    )
-
-
-def _recheck(visit: Visit) -> Due:
-    on = _day(visit.finished_at, RECHECK_AFTER)
-    return Due(visit.system, RECHECK, str(visit.public_id), visit.why, on, visit.holder.short_name)
-
-
-def _visits(user) -> QuerySet:
-    visits = Visit.objects.visible_to(user).filter(is_practice=False)
-    return visits.annotate(who=Coalesce("with_person", "started_by"))
-
-
-def _filters(user) -> QuerySet:
-    """Of machines whose filter does not last until their maintenance, which looks at it anyway."""
-    rows = VisitSummary.objects.visible_to(user).filter(filter_due__isnull=False, machine=F("system__machine"))
-    before = Q(visit__next_due__isnull=True) | Q(filter_due__lt=F("visit__next_due"))
-    return rows.filter(before, visit__is_practice=False).annotate(who=F("person"))
-
-
-def _filter(row: VisitSummary) -> Due:
-    person = row.person.short_name
-    return Due(row.system, FILTER, str(row.visit.public_id), row.filter_why, row.filter_due, person)
-
-
-def _follow_ups(user) -> QuerySet:
-    open_ = FollowUp.objects.visible_to(user).filter(closed_at__isnull=True, system__house__is_practice=False)
-    return open_.annotate(who=F("opened_by"))
-
-
-def _leak_searches(user) -> QuerySet:
-    return _follow_ups(user).filter(text=UNSEARCHED)
-
-
-def _other_follow_ups(user) -> QuerySet:
-    return _follow_ups(user).exclude(text=UNSEARCHED)
-
-
-def _follow_up(row: FollowUp) -> Due:
-    blocks = row.blocks_words.lower() if row.blocks else ""
-    kind = LEAK if row.text == UNSEARCHED else FOLLOW_UP
-    return Due(row.system, kind, str(row.public_id), row.text, row.due_on, row.opened_by.short_name, blocks)
-
-
-def _ended(user) -> QuerySet:
-    """Baselines that ended by what was done, of machines that have none since."""
-    own = Baseline.objects.visible_to(user)
-    newest = own.order_by().values("system", "mode").annotate(last=Max("pk")).values("last")
-    rows = own.filter(pk__in=newest, live=None, system__house__is_practice=False, system__house__erased_at=None)
-    return rows.annotate(who=F("ended_by"))
-
-
-def _baseline(row: Baseline) -> Due:
-    person = row.ended_by.short_name if row.ended_by else ""
-    on = _day(row.ended_at, BASELINE_AFTER)
-    return Due(row.system, BASELINE, str(row.public_id), row.ended_why, on, person, mode=row.mode)
-
-
-OF_VISIT = ("started_by", "with_person")
-SOURCES = (
-    Source(MAINTENANCE, _maintained, "next_due", _maintenance, OF_VISIT),
-    Source(FILTER, _filters, "filter_due", _filter, ("visit", "person"), ref="visit__public_id"),
-    Source(LEAK, _leak_searches, "due_on", _follow_up, ("opened_by",)),
-    Source(FOLLOW_UP, _other_follow_ups, "due_on", _follow_up, ("opened_by",)),
-    Source(RECHECK, _unread, "finished_at", _recheck, OF_VISIT, after=RECHECK_AFTER),
-    Source(BASELINE, _ended, "ended_at", _baseline, ("ended_by",), after=BASELINE_AFTER),
-)
-
-
-def _day(on: date | datetime | None, after: timedelta | None) -> date | None:
-    """The day by which it is due, on the shop's clock."""
-    return timezone.localtime(on).date() + after if isinstance(on, datetime) and after else on
-
-
 def _narrow(rows: QuerySet, by: Narrowed) -> QuerySet:
     for word in by.place.split():
         rows = rows.filter(Q(system__house__name__icontains=word) | Q(system__name__icontains=word))
@@ -263,10 +181,10 @@ def _plans(user) -> dict[int, PlannedVisit]:
     return {row.system_id: row for row in rows.select_related("person").order_by("-starts_at")}
 
 
-def _moves_of(user) -> QuerySet:
-    """The moves of the person's shop, the last of each thing last."""
-    named = Concat("kind", Value(" "), "ref")
-    return DueMove.objects.visible_to(user).annotate(kind_ref=named).order_by("pk")
+def _moves_of(user, refs: Collection[str]) -> dict[tuple[str, str], DueMove]:
+    """The last move of each of these things, by kind and ref."""
+    rows = DueMove.objects.visible_to(user).filter(ref__in=refs).order_by("pk").select_related("person")
+    return {(row.kind, row.ref): row for row in rows}
 
 
 def _moved(due: Due, moves: dict[tuple[str, str], DueMove]) -> Due:

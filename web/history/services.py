@@ -9,7 +9,7 @@ from django.utils import timezone
 from web.accounts.access import need
 from web.accounts.deeds import note
 from web.accounts.rights import PLAN, READ, SHOP, STOCK
-from web.history.due import Due
+from web.history.due_kinds import Due
 from web.history.models import CalendarFeed
 from web.shell.once import keep_once
 from web.shell.tokens import hash_of, new_token

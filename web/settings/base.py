@@ -45,7 +45,6 @@ INSTALLED_APPS = [
     "django.contrib.messages",
     "django.contrib.staticfiles",
     "django.forms",
-    "django_htmx",
     "csp",
     "django_tasks",
     "django_tasks_db",
@@ -186,6 +185,7 @@ USE_TZ = True
 USE_I18N = False
 
 STATIC_URL = "static/"
+WHITENOISE_KEEP_ONLY_HASHED_FILES = True  # pages name no others, and compressing is what takes the time
 STATICFILES_DIRS = [BASE_DIR / "web" / "static"]
 
 SESSION_ENGINE = "web.accounts.sessions"

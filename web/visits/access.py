@@ -4,7 +4,7 @@ from dataclasses import dataclass, field
 from datetime import date, datetime
 from itertools import count
 
-from django.db.models import OuterRef, Subquery
+from django.db.models import OuterRef, Subquery, prefetch_related_objects
 from django.http import Http404
 from django.shortcuts import get_object_or_404
 
@@ -19,7 +19,6 @@ from web.visits.models import (
     REVIEWED,
     Action,
     Assessment,
-    Baseline,
     Closing,
     FollowUp,
     Observation,
@@ -165,8 +164,9 @@ class Around:
 
 
 def rounds_around(material: Material) -> Around:
-    """The visit's rounds and what was done in them; three queries."""
-    rounds = list(material.visit.rounds.order_by("number").prefetch_related("actions__person"))
+    """The visit's rounds, what was done in them and by whom."""
+    rounds = material.rounds
+    prefetch_related_objects(rounds, "actions__person", "charge_steps__person")
     actions = {row.number: standing(row.actions.all()) for row in rounds}
     here = material.round.number
     earlier = [(number, action) for number, done in actions.items() if number < here for action in done]
@@ -177,8 +177,8 @@ def around(user, material: Material) -> Around:
     """All that is around the sheet of a round the person may see."""
     visit, system = material.visit, material.system
     found = rounds_around(material)
-    read = Observation.objects.filter(round__visit=visit, seen__startswith="caution:").values_list("seen", flat=True)
-    found.acknowledged = {seen.removeprefix("caution:") for seen in read}
+    seen = {row.seen for round_ in found.rounds for row in round_.observations.all()}
+    found.acknowledged = {name.removeprefix("caution:") for name in seen if name.startswith("caution:")}
     found.remarks = standing(material.round.remarks.select_related("person"))
     found.photos = list(
         Photo.objects.visible_to(user).filter(system=system).select_related("taken_by").order_by("-id")[:24]
@@ -191,7 +191,7 @@ def around(user, material: Material) -> Around:
     found.probes = list(Probe.objects.filter(gateway__in=holdable(user, system), gateway__revoked_at__isnull=True))
     found.pairings = {(p.stop, p.place): p.probe_id for p in visit.pairings.filter(live=True)} if found.probes else {}
     found.weather = weather_for(system.house)
-    found.baselines = list(Baseline.objects.visible_to(user).filter(system=system).in_order())
+    found.baselines = material.baselines
     found.outcomes = list(Outcome.objects.filter(round=material.round).select_related("person").order_by("-id"))
     found.closings = list(visit.closings.select_related("person").order_by("-id"))
     if found.finished:

@@ -13,7 +13,7 @@ from ninja.decorators import decorate_view
 from ninja.pagination import LimitOffsetPagination, paginate
 
 from web.exchange.api.door import OfToken, Scoped
-from web.history import due, ledger
+from web.history import due, due_kinds, ledger
 from web.houses.models import House, System
 from web.visits.load.current import slots
 from web.visits.models import VALUELESS, Assessment, Reading, Visit
@@ -183,7 +183,7 @@ def readings(request, id: UUID) -> list[dict[str, Any]]:
 @router.get("/due", response=list[DueOut], auth=Scoped("due"))
 @decorate_view(conditional_page)
 @paginate(Pages)
-def due_list(request, kind: str = "") -> list[due.Due]:
+def due_list(request, kind: str = "") -> list[due_kinds.Due]:
     """What is due in the shop, the longest due first."""
     return due.due_of(request.auth.made_by, due.Narrowed(kind=kind))
 

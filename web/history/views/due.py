@@ -8,7 +8,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_http_methods
 
 from web.accounts.models import User
-from web.history import due, plans, services
+from web.history import due, due_kinds, plans, services
 from web.history.forms import DueForm
 from web.houserules.services import rules_of
 from web.shell.forms import read_uuid
@@ -27,7 +27,7 @@ def page(request):
     asked = {name: request.GET.get(name, "")[:60] for name in ("kind", "person", "area", "q")}
     person = str(read_uuid(asked["person"]) or "")
     by = due.Narrowed(asked["kind"], person, asked["area"], asked["q"])
-    listed = Paginator(due.list_due(request.user, by), SHOWN).get_page(request.GET.get("page"))
+    listed = Paginator(due.Listing(request.user, by), SHOWN).get_page(request.GET.get("page"))
     rows = due.with_weather(due.load(request.user, listed.object_list), rules_of(request.user.shop))
     planned = [plan for plan in plans.plans_ahead(request.user) if _is_of(plan, by)]
     context = {
@@ -37,7 +37,7 @@ def page(request):
         "groups": due.grouped(rows, timezone.localdate()),
         "rows": listed,
         "kept": "".join(f"&{name}={quote(want)}" for name, want in asked.items() if want),
-        "kinds": due.KINDS,
+        "kinds": due_kinds.KINDS,
         "areas": due.areas_of(request.user),
         "people": User.objects.filter(shop=request.user.shop_id).order_by("first_name"),
         "chosen": asked,
@@ -59,8 +59,7 @@ def _is_of(plan: PlannedVisit, by: due.Narrowed) -> bool:
 
 def _moved(request, form: DueForm) -> bool:
     asked = form.cleaned_data
-    of_kind = due.list_due(request.user, due.Narrowed(kind=asked["kind"])) if asked["kind"] in due.KINDS else []
-    row = next(iter(due.load(request.user, [row for row in of_kind if row.ref == asked["ref"]])), None)
+    row = due.find(request.user, asked["kind"], asked["ref"])
     if row is None:
         form.add_error(None, "That is not due any more: somebody did it meanwhile.")
         return False

@@ -3,7 +3,7 @@ the entries.
 """
 
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 from functools import cached_property
@@ -103,18 +103,30 @@ class Material:
     carried: Carried = field(default_factory=Carried)
     stored: dict | None = None  # the result that is stored of the round last
     shown: object = None  # what it said
+    baselines: list[Baseline] = field(default_factory=list)  # of its system, the oldest first
     sealed: dict[str, "Sealed"] = field(default_factory=dict)  # the rounds that are its baseline, by mode
     kinds: dict[str, tuple[int, int]] = field(default_factory=dict)  # by source: key and version of what is known
     came: tuple["Came", ...] = ()  # the visits to its machine before this one, while it has a baseline
+    of_visit: list[Round] | None = None  # the visit's rounds, once they were loaded
 
     @property
     def visit(self):
         return self.round.visit
 
+    @property
+    def rounds(self) -> list[Round]:
+        """The visit's rounds in order, each with what was seen, done and charged in it."""
+        if self.of_visit is None:
+            self.of_visit = rounds_of([self.round.visit_id])[self.round.visit_id]
+        return self.of_visit
+
     @cached_property
     def steps_by_round(self) -> dict[int, list]:
         """The visit's steps of charging that count, by their round's number."""
-        return steps_by_round(self.visit)
+        if self.of_visit is None:
+            return steps_by_round(self.visit)
+        by_round = {row.number: standing_steps(sorted(row.charge_steps.all(), key=_in_order)) for row in self.of_visit}
+        return {number: steps for number, steps in by_round.items() if steps}
 
     @property
     def charge_steps(self) -> list:
@@ -170,9 +182,11 @@ def materials_of(
     instruments, rules = list(Instrument.objects.filter(shop=shop)), rules_of(shop)
     plates = PlateVersion.objects.newest_of(systems)
     tables, rooms = Table.objects.newest_of(systems), _listed(Room.objects.filter(system__in=systems), "system_id")
-    sealed, came = ({}, {}) if alone else _held_by(rounds_, systems)
+    baselines = defaultdict(list) if alone else _baselines_of(systems)
+    sealed, came = _held_by(rounds_, baselines)
     kinds = {} if alone else KnownKinds.objects.newest_of(shop)
-    entries, carried = entries_of(rounds_, instruments, with_people), carried_into(rounds_)
+    entries = entries_of(rounds_, instruments, with_people)
+    of_visit = rounds_of({row.visit_id for row in rounds_ if row.number > 1})
     last = Assessment.objects.newest_of(rounds_) if last is None else last
     found = {}
     for round_ in rounds_:
@@ -187,32 +201,37 @@ def materials_of(
             tables=tables[id_],
             rooms=rooms[id_],
             entries=entries[round_.pk],
-            carried=carried[round_.pk],
+            carried=carried_into(round_, of_visit[round_.visit_id]),
             stored=last.get(round_.pk),
             shown=stored.said_last(last.get(round_.pk)),
             kinds=kinds,
+            baselines=baselines[id_],
             sealed=sealed.get(round_.pk, {}),
             came=came.get(round_.pk, ()),
+            of_visit=of_visit[round_.visit_id] or None,
         )
     return [found[round_.pk] for round_ in rounds_]
 
 
-def _sealed_for(rounds_: Sequence[Round], systems: Iterable[System]) -> dict[int, dict[str, Round]]:
-    """By the round's key: the rounds that are its machine's baselines, by mode; one query."""
-    rows = list(Baseline.objects.filter(system__in=systems).select_related("round__visit").order_by("sealed_at", "id"))
-    return {round_.pk: {row.mode: row.round for row in rows if row.holds_for(round_)} for round_ in rounds_}
+def _baselines_of(systems: Iterable[System]) -> defaultdict[int, list[Baseline]]:
+    """By the system's key: its baselines, the oldest first; one query."""
+    return _listed(Baseline.objects.filter(system__in=systems).in_order(), "system_id")
 
 
 MOST_CAME = 12  # visits of a machine, the newest
 
 
 def _held_by(
-    rounds_: Sequence[Round], systems: Iterable[System]
+    rounds_: Sequence[Round], baselines: Mapping[int, list[Baseline]]
 ) -> tuple[dict[int, dict[str, Sealed]], dict[int, tuple[Came, ...]]]:
     """By the round's key: its baselines by mode, and the earlier visits of its machine as they were judged last, the
-    oldest first. One query, and one more for machines that have a baseline.
+    oldest first. One query for machines that have a baseline.
     """
-    sealed = {pk: rows for pk, rows in _sealed_for(rounds_, systems).items() if rows}
+    holding = {
+        round_.pk: {row.mode: row.round for row in baselines[round_.visit.system_id] if row.holds_for(round_)}
+        for round_ in rounds_
+    }
+    sealed = {pk: rows for pk, rows in holding.items() if rows}
     if not sealed:
         return {}, {}
     said: dict[int, int] = {}
@@ -248,26 +267,22 @@ def entries_of(rounds_: Sequence[Round], instruments: list, with_people: bool = 
     return {round_.pk: Entries(slots(readings[round_.pk]), slots(observations[round_.pk])) for round_ in rounds_}
 
 
-_CARRIES = ("observations", "actions", "charge_steps")
+def rounds_of(visits: Collection[int]) -> defaultdict[int, list[Round]]:
+    """By the visit's key: its rounds in order, each with what was seen, done and charged in it; four queries."""
+    rows = Round.objects.filter(visit__in=visits).order_by("number") if visits else Round.objects.none()
+    return _listed(rows.prefetch_related("observations", "actions", "charge_steps"), "visit_id")
 
 
-def carried_into(rounds_: Sequence[Round]) -> dict[int, Carried]:
-    """By the round's key: what was seen in its visit's earlier rounds, without what an action between them mended, or
-    what refrigerant moved has made another.
-    Nothing for a first round.
+def carried_into(round_: Round, of_visit: Iterable[Round]) -> Carried:
+    """What was seen in the visit's earlier rounds, without what an action between them mended, or what refrigerant
+    moved has made another. Nothing for a first round.
     """
-    later = [round_ for round_ in rounds_ if round_.number > 1]
-    rows = Round.objects.filter(visit__in={round_.visit_id for round_ in later}).order_by("number") if later else []
-    earlier = _listed(rows.prefetch_related(*_CARRIES), "visit_id") if later else defaultdict(list)
-    return {
-        round_.pk: _still_so(row for row in earlier[round_.visit_id] if row.number < round_.number)
-        for round_ in rounds_
-    }
+    return _still_so(row for row in of_visit if row.number < round_.number)
 
 
 def left_as(visit: Visit) -> dict[str, str]:
     """What was seen in the visit and is still so at its end, after what was done."""
-    return _still_so(visit.rounds.order_by("number").prefetch_related(*_CARRIES)).seen
+    return _still_so(rounds_of([visit.pk])[visit.pk]).seen
 
 
 def _still_so(earlier: Iterable[Round]) -> Carried:

@@ -13,7 +13,8 @@ from web.visits.stations import air, arrive, bar, baseline, close, drawing, fix,
 
 
 def page_context(sheet: Sheet, around: Around, person) -> dict:
-    """A round with every field filled; drawing, marks, Air, Judge and the work at hand come with its first preview.
+    """A round with every field filled; drawing, marks, Air, Judge, the work at hand and the rounds side by side come
+    with its first preview.
     around: what is around the sheet (history, colleagues, earlier rounds).
     """
     return {
@@ -27,7 +28,6 @@ def page_context(sheet: Sheet, around: Around, person) -> dict:
             sheet,
             verdict=lambda: verdict.context(sheet),
             gauges=lambda: gauges.figures_context(sheet, SCREEN),
-            fix=lambda: fix.context(sheet, around),
             baseline=lambda: baseline.fitness(sheet),
         ),
         "stops": stops.all_stops(sheet, around),
@@ -49,7 +49,7 @@ def preview_context(
     """What changes while typing: verdict, drawing, open counts, the notes at hand, and the parts of the station one
     stands at; at first the parts that the page came without.
 
-    around: the visit's rounds, at the fix station only. is_last: of its rounds.
+    around: the visit's rounds, at first and at the fix station only. is_last: of its rounds.
     """
     at_hand = stops.at_station(sheet, draft.station, draft.stop)
     parts = {draft.station} | ({"air", "judge", "fitting"} if draft.is_first else set())
@@ -70,6 +70,7 @@ def preview_context(
     if "close" in parts:
         wanted["baseline"] = lambda: baseline.fitness(sheet)
     if around:
+        parts.add("compared")
         wanted["fix"] = lambda: fix.context(sheet, around)
     return {
         **_always(sheet, set(), finished),

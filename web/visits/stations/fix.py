@@ -89,11 +89,12 @@ def _earlier(sheet: Sheet, around: Around) -> list[tuple]:
     before = [r for r in around.rounds if r.number < sheet.round.number]
     chosen = [before[0], before[-1]] if len(before) > 1 else before
     shown = chosen[-(MOST_COLUMNS - 1) :]
-    entries, carried = entries_of(shown, sheet.material.instruments), carried_into(shown)
+    entries = entries_of(shown, sheet.material.instruments)
     found = []
     for row in shown:
         row.visit = sheet.visit
-        material = replace(sheet.material, round=row, entries=entries[row.pk], carried=carried[row.pk])
+        carried = carried_into(row, around.rounds)
+        material = replace(sheet.material, round=row, entries=entries[row.pk], carried=carried)
         round_ = stored_round(material)
         assessed = results.assessed(round_, held=held_of(material, round_.mode))
         found.append((row.number, round_, row_of_marks(replace(sheet, material=material, assessed=assessed)), assessed))

@@ -35,7 +35,8 @@ def preview(request, public_id, number):
     drafted = drafted_sheet(material, request.user, draft)
     if draft.mode and drafted.mode != draft.mode:
         return HttpResponse(headers={"HX-Refresh": "true"})
-    surroundings = rounds_around(material) if draft.station == "fix" else None
+    beside = draft.station == "fix" or (draft.is_first and number > 1)
+    surroundings = rounds_around(material) if beside else None
     later = draft.station == "gauges" and material.visit.rounds.filter(number__gt=number).exists()
     context = preview_context(drafted, draft, surroundings, material.round.ended == FINISHED, not later)
     return render(request, "visits/_preview.html", context)
