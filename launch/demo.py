@@ -25,7 +25,6 @@ def run(reset: bool, on_lan: bool = False) -> int:
         _reset(instance, database)
 
     def prepare() -> None:
-        manage(instance, "migrate_once")
         manage(instance, "load_demo")
         gather(instance)
 
