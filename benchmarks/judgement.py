@@ -60,8 +60,12 @@ RUNS = (
     ("Ground source, cooling, the shifted plant", "ground_source", True, False),
     ("Ground source, heating, the shifted plant", "ground_source", True, True),
 )  # fmt: skip
-PLATE, TWO = "wrong plate", "two at once"
-SEVERITIES = ("sound", "slight", "moderate", "severe", TWO, PLATE)
+PLATE, BARE, TWO = "wrong plate", "bare line", "two at once"
+SEVERITIES = ("sound", "slight", "moderate", "severe", TWO, PLATE, BARE)
+BESIDE_FAULTS = {
+    "plate": ("other_size", PLATE),
+    "bare": ("bare_suction_line", BARE),
+}  # of a machine, as its label begins
 RIGHT, GROUP, WRONG, ALARM, MISSED, OPEN = "right", "right group", "wrong", "false alarm", "missed", "withheld"
 CHARGE = {"charge_low": "undercharge", "charge_high": "overcharge"}
 
@@ -80,11 +84,13 @@ class Score:
 
 
 def truth_of(name: str) -> list[tuple[str, str]]:
-    """(cause, severity) of a bundle by its label, a plate of another size among them; [] for a sound one."""
+    """(cause, severity) of a bundle by its label, a plate of another size and a bare suction line among them; [] for a
+    sound one.
+    """
     label, *more = name.split(": ", 1)[1].split(" (")
     pairs = [] if label == "sound" else [part.rsplit(" ", 1) for part in label.split(", ")]
-    plate = [("other_size", PLATE)] if any(part.startswith("plate") for part in more) else []
-    return [(TRUTH.get(fault, fault), severity) for fault, severity in pairs] + plate
+    beside = [told for part in more for begins, told in BESIDE_FAULTS.items() if part.startswith(begins)]
+    return [(TRUTH.get(fault, fault), severity) for fault, severity in pairs] + beside
 
 
 def cut(round_: Round, places: tuple[str, ...] | None) -> Round:
@@ -113,8 +119,9 @@ def scores(arguments: tuple[int, int, str, bool, bool]) -> list[Score]:
     truth = [(names.get(cause, cause), severity) for cause, severity in truth_of(visit.name)]
     severity = TWO if len(truth) > 1 else truth[0][1] if truth else "sound"
     causes = tuple(cause for cause, _ in truth) or (HEALTHY,)
-    # A baseline takes the plate's error with it.
-    since = tuple(cause for cause in causes if cause != "other_size") or (HEALTHY,)
+    # A baseline takes the plate's error with it, and the line's gain.
+    lasting = [cause for cause, _ in BESIDE_FAULTS.values()]
+    since = tuple(cause for cause in causes if cause not in lasting) or (HEALTHY,)
     found = []
     for how, places in (BY_WATER if by_water else IN_HEATING if heating else SETS).items():
         round_ = cut(first, places)
@@ -175,7 +182,7 @@ def errors(rows: list[Score], how: str) -> float:
     """Percent of the visits with one fault or none that were answered wrongly: wrong, a false alarm, or missed where it
     was moderate or severe.
     """
-    here = [s for s in rows if s.how == how and s.severity not in (TWO, PLATE)]
+    here = [s for s in rows if s.how == how and s.severity not in (TWO, PLATE, BARE)]
     bad = [s for s in here if s.outcome in (WRONG, ALARM) or (s.outcome == MISSED and s.severity != "slight")]
     return 100 * len(bad) / len(here)
 
@@ -238,7 +245,7 @@ def report(runs: dict[str, list[Score]], count: int, seed: int) -> str:
         f"{count} simulated visits of each kind (seeds from {seed} on), six in ten with a fault and one in ten with two, a plate of another "
         "size among them (of two, either is right). Percent of the visits of a line. *Missed*: called sound. *Right first*: the likeliest cause or "
         "group is the true one. *Harmful*: charge advice where the charge is right, or the wrong way round. *Wrong plate*: a sound machine that is not the "
-        "plate's; right is to say so, or with a baseline of its own to call it sound. *Withheld*: no cause named. Where the machine is to be stopped "
+        "plate's; right is to say so, or with a baseline of its own to call it sound. *Bare line*: likewise of a sound machine whose suction line takes up as much heat as a bare one. *Withheld*: no cause named. Where the machine is to be stopped "
         "first, what counts is the likely cause that is said with it. *Said right*: right and right group together, between these limits. Of the water alone, sound says that the water side does what it should, and no more. "
         "Made by `python -m benchmarks.judgement --write`.",
         "",

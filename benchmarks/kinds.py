@@ -15,7 +15,7 @@ from dataclasses import replace
 from multiprocessing import Pool
 from pathlib import Path
 
-from benchmarks.judgement import ALARM, GROUP, MISSED, PLATE, RIGHT, TWO, Score, _score, calibration, truth_of
+from benchmarks.judgement import ALARM, BARE, GROUP, MISSED, PLATE, RIGHT, TWO, Score, _score, calibration, truth_of
 from engine.assessment import assess, tables_of
 from engine.diagnosis.cause import HEALTHY
 from engine.errors import EngineError
@@ -74,7 +74,7 @@ def judged(arguments: tuple[Population, int, int, dict[int, Kind]]) -> dict[int,
 
 def row_of(scores: list[Score]) -> str:
     """One line of the table."""
-    single = [s for s in scores if s.severity not in ("sound", TWO, PLATE)]
+    single = [s for s in scores if s.severity not in ("sound", TWO, PLATE, BARE)]
     sound, severe = [s for s in scores if s.severity == "sound"], [s for s in single if s.severity == "severe"]
     count = Counter(s.outcome for s in single)
     shares = [

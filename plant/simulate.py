@@ -80,6 +80,7 @@ NOT_READ = (
     ("compressor", "power_factor"),
 )
 SHIFTED_SPREAD = 0.12
+BARE_LINE_K = 4.5  # a suction line that takes up more is as good as bare (working figure: insulated ones take up 2)
 TRIES = 8
 NOT_WHEN_HEATING = ("reheat",)
 
@@ -197,6 +198,8 @@ def _drawn(
     label = ", ".join(f"{fault} {severe}" for fault, severe in amounts.items()) or "sound"
     if plate["nominal_tons"] != spec.tons:
         label += f" (plate of {plate['nominal_tons']:g} tons on {spec.tons:g})"
+    if true.line_gain_k > BARE_LINE_K and not heating:
+        label += " (bare suction line)"
     lasting = lasting_errors(random, shifted)
     then = (
         {"baseline": round_read(random, run(sound, another_weather(random, weather)), lasting, plate, heating)}

@@ -96,6 +96,7 @@ GROUPS = {
     "compressor": "The compressor is weak",
     "return_duct": "The return draws other air",
     "supply_duct": "The supply air warms on its way to the rooms",
+    "suction_line": "The suction line takes up heat on its way",
     "heat_on": "Heat is on inside the unit",
     PLATE: "The machine is not the plate's",
     PROBE: "A probe is wrong",
@@ -114,14 +115,16 @@ GROUPS_IN_HEATING = {
 GROUPS_BY_WATER = {"short": "Heat or draw is off: airflow, water coil or refrigerant circuit"}
 # Groups that readings may not tell from each other though they tell them from everything else: what both ask for can be
 # decided all the same.
-NOT_FED, WARM_LIQUID, HEAT_SHORT, HEAD_HIGH = "not_fed", "warm_liquid", "heat_short", "head_high"
+NOT_FED, WARM_LIQUID, WARM_SUCTION = "not_fed", "warm_liquid", "warm_suction"
+HEAT_SHORT, HEAD_HIGH = "heat_short", "head_high"
 JOINT = {
-    NOT_FED: ("charge_low", "starved"), WARM_LIQUID: ("charge_low", "condenser"), HEAT_SHORT: ("circuit", "exchanger"),
-    HEAD_HIGH: ("exchanger", "high_side"),
+    NOT_FED: ("charge_low", "starved"), WARM_LIQUID: ("charge_low", "condenser"), WARM_SUCTION: (PROBE, "suction_line"),
+    HEAT_SHORT: ("circuit", "exchanger"), HEAD_HIGH: ("exchanger", "high_side"),
 }  # fmt: skip
 JOINT_LABELS = {
     NOT_FED: "The evaporator is not fed enough",
     WARM_LIQUID: "The liquid line is warm: low on charge, or the condenser cannot give its heat off",
+    WARM_SUCTION: "The suction line reads warm outdoors: the line is bare, or its clamp is loose",
     HEAT_SHORT: "The water moves too little heat: its coil or the refrigerant circuit",
     HEAD_HIGH: "The heat hardly gets into the water: its coil, or the refrigerant's high side",
 }

@@ -187,6 +187,8 @@ COOLING = (
           why="the air warms on its way to the register"),
     Cause("reheat", "Something reheats the supply air", "supply_duct", 0.5, {"unit_to_register": (4.0, 8.0, 14.0)},
           why="the air warms on its way to the register by more than a duct does"),
+    Cause("bare_suction_line", "Bare suction line", "suction_line", 1.2, {"suction_rise": (4.5, 8.5, 14.0)},
+          why="the vapor warms on its way to the compressor by more than an insulated line lets it"),
     Cause("heat_on", "Heat on inside the unit", "heat_on", 1.0, {"split": (-0.15, -0.35, -0.65, -1.2, -2.2), "capacity": (-0.11, -0.26, -0.48, -0.9, -1.65)}, passes=("split", "capacity"),
           why="the plenum is warm and as dry as it should be: heat was added, the coil is fine"),
     Cause("other_size", "The plate is another machine's", "plate", 2.0, _SIZE,

@@ -49,6 +49,7 @@ RATIOS: dict[tuple[str, str], dict[str, float]] = {
     ("probes_together", "differ"): {"supply_probe": 10.0, "return_probe": 10.0, "liquid_clamp": 10.0, "suction_clamp": 10.0, "discharge_clamp": 10.0, "water_probe": 10.0, HEALTHY: 0.4},
     ("probes_together", "agree"): {"supply_probe": 0.15, "return_probe": 0.15, "liquid_clamp": 0.2, "suction_clamp": 0.2, "discharge_clamp": 0.2, "water_probe": 0.15},
     ("outdoor_shaded", "fell"): {"outdoor_probe": 20.0, HEALTHY: 0.3}, ("outdoor_shaded", "stayed"): {"outdoor_probe": 0.1},
+    ("suction_insulation", "bare"): {"bare_suction_line": 3.0}, ("suction_insulation", "whole"): {"bare_suction_line": 0.15},
     ("house_loaded", "came_right"): {"undercharge": 0.4, "restriction": 0.4, "starving_valve": 0.4, "weak_compressor": 0.4, "dirty_condenser": 0.5},
     ("house_loaded", "stayed"): {"undercharge": 1.5, "restriction": 1.5, "starving_valve": 1.5, "weak_compressor": 1.5, "dirty_condenser": 1.3},
     ("strip_heat", "on"): {"heat_on": 50.0}, ("strip_heat", "off"): {"heat_on": 0.5}, ("strip_heat", "none"): {"heat_on": 0.1},

@@ -70,6 +70,7 @@ SIGHTS = (
     Sight("oil_stains", "Oil stains", {"none": "None", "seen": "Seen"}, OUTSIDE, "joints, cores, the coil's bends"),
     Sight("sight_glass", "Sight glass", {"clear": "Clear", "bubbles": "Bubbles", "none": "None fitted"}, OUTSIDE, "once settled"),
     Sight("suction_sweating", "Suction line", {"sweating": "Sweating", "dry": "Dry", "warm": "Warm to the hand"}, OUTSIDE, "a sign, not a measurement", modes=("cooling",)),
+    Sight("suction_insulation", "Suction line's insulation", {"whole": "Whole", "bare": "Bare or torn"}, OUTSIDE, "along its whole run", modes=("cooling",), kinds=AIR_SOURCE),
     Sight("restart", "After the thaw", {"reading": "First minutes: a restart reading", "settled": "It has settled"}, THAWED, "read at once, it tells air from feed, and nothing more", modes=("cooling",)),
     Sight("valve_bulb", "TXV's bulb warmed", {"answers": "Suction answers", "no_answer": "No answer"}, TESTS, "in the hand; watch the suction line"),
     Sight("probes_together", "Probes side by side", {"agree": "Agree", "differ": "Differ"}, TESTS, "one place, same minutes; clamps on one line"),

@@ -41,6 +41,7 @@ WRONG = {
     "heat_on": "A heater ran while the system cooled.",
     "return_duct": "The system drew in air from outside your rooms.",
     "supply_duct": "The air warmed up or cooled off on its way to the rooms.",
+    "suction_line": "One of the pipes between the units picked up heat on its way.",
     "compressor": "The compressor, the pump of the sealed circuit, was weak.",
     "plate": "The machine is not the one its label says.",
 }
@@ -52,7 +53,8 @@ DONE = {
     "blower_speed_set": "set the speed of the indoor fan", "evaporator_cleaned": "cleaned the cooling coil indoors", "blower_wheel_cleaned": "cleaned the indoor fan",
     "condenser_washed": "washed the outdoor unit", "fan_mended": "mended the fan of the outdoor unit", "strainer_cleaned": "cleaned the water strainer",
     "loop_purged": "let the air out of the water loop", "water_coil_flushed": "flushed the water side of the unit", "service_valves_opened": "opened two valves fully",
-    "caps_tightened": "put tight caps on the service valves", "thawed": "thawed the ice", "duct_insulated": "insulated an air duct", "wiring_mended": "mended the wiring",
+    "caps_tightened": "put tight caps on the service valves", "thawed": "thawed the ice", "duct_insulated": "insulated an air duct", "suction_line_insulated": "insulated a pipe",
+    "wiring_mended": "mended the wiring",
     "compressor_changed": "put in a new compressor", "coil_changed": "put in a new coil", "metering_device_changed": "put in a new valve",
     "leak_repaired": "repaired a leak", "blower_changed": "put in a new indoor fan", "ducts_changed": "changed the air ducts",
     "charge_added": "filled refrigerant up, by weight", "charge_recovered": "took refrigerant out, by weight",

@@ -3,7 +3,7 @@
 from engine.assessment import Assessment
 from engine.diagnosis import gauges
 from engine.diagnosis.actions import Action
-from engine.diagnosis.cause import HEAD_HIGH, HEAT_SHORT, IN_THE_CIRCUIT, NOT_FED, WARM_LIQUID, is_in
+from engine.diagnosis.cause import HEAD_HIGH, HEAT_SHORT, IN_THE_CIRCUIT, NOT_FED, WARM_LIQUID, WARM_SUCTION, is_in
 from engine.diagnosis.causes import EVERY_CAUSE, group_of
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.report import finding_words, quantity_words
@@ -101,6 +101,7 @@ PROVE_FIRST = {
     "probe": "Hold the probes and clamps side by side in one place: the one that differs is the one to leave out.",
     "exchanger": _WATER_COIL,
     HEAD_HIGH: _WATER_COIL,
+    WARM_SUCTION: "Look along the suction line for bare copper, and for a run in the sun or through a hot attic. Then put the thick line's clamp on clean bare copper, cover it again, and read once more.",
     WARM_LIQUID: "Look at the outdoor coil and its fan. Its air rise and the draw tell: both up is the condenser, both down is lost charge. Add no refrigerant before.",
 }
 AFTER_GAUGES = {

@@ -17,6 +17,7 @@ FOR_CURE = {
     "outdoor_coil": "What washes an outdoor coil: the test waits until it is dry",
     "return_duct": "Mastic and tape for ducts",
     "supply_duct": "Mastic and tape for ducts",
+    "suction_line": "Pipe insulation for the suction line",
     "compressor": "Gauges, amp clamp",
     "water_flow": "A clean strainer screen",
 }

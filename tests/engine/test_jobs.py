@@ -90,6 +90,14 @@ JOBS = {
             ("suction_line_outdoor", "temperature", 57.0), liquid=106.0, coil_line=54.0),
         ("does what it should", "Approach is high", "neither condensing nor subcooling is out of range"), OFF,
     ),
+    "a suction line that gains too much": (
+        job(amps(11.6), off_condenser(106.0), ("suction_line_outdoor", "temperature", 66.0), **SOUND_LINES),
+        ("the line is bare, or its clamp is loose", "gain is high (13.0", "Look along the suction line"), OFF,
+    ),
+    "a suction line that gains too much and was seen bare": (
+        job(amps(11.6), off_condenser(106.0), ("suction_line_outdoor", "temperature", 66.0), seen={"suction_insulation": "bare"}, **SOUND_LINES),
+        ("Suction line's insulation: bare or torn.", "Insulate the suction line"), OFF,
+    ),
     "an outdoor fan that was seen to stand": (
         job(amps(15.5), off_condenser(128.0), liquid=132.0, coil_line=60.0, supply_f=60.0, seen={"outdoor_fan_blade": "stopped"}),
         ("The outdoor fan has stopped.", "Mend the outdoor fan"), OFF,
