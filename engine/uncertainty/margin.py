@@ -24,9 +24,9 @@ def below_probability(limit: float, value: float, u95: float) -> float:
     return 0.5 * (1 + erf((limit - value) / (max(u95 / K, 1e-9) * sqrt(2))))
 
 
-def surely_below(limit: float, value: float, u95: float) -> bool:
-    """Whether the true value is below the limit, 95 % sure."""
-    return below_probability(limit, value, u95) >= SURE_OUTSIDE
+def surely_below(limit: float, value: float, u95: float, sure: float = SURE_OUTSIDE) -> bool:
+    """Whether the true value is below the limit, as sure as this (95 % where nothing is said)."""
+    return below_probability(limit, value, u95) >= sure
 
 
 def surely_above(limit: float, value: float, u95: float) -> bool:
