@@ -16,8 +16,9 @@ from engine.diagnosis.verdict import Verdict
 from engine.errors import EngineError
 from engine.expected.today import expect
 from engine.kinds.kind import Kind, held_to_kind
+from engine.quantities.between import findings_between
 from engine.quantities.quantity import Quantity
-from engine.quantities.table import Table, findings_between, held_against, worked_out
+from engine.quantities.table import Table, held_against, worked_out
 from engine.readings.airflows import Airflows, with_one_airflow
 from engine.readings.inputs import Setup, numbers_of, pushes_of, setup_of
 from engine.readings.measured import Measured, measure

@@ -198,7 +198,7 @@ def _drawn(
     label = ", ".join(f"{fault} {severe}" for fault, severe in amounts.items()) or "sound"
     if plate["nominal_tons"] != spec.tons:
         label += f" (plate of {plate['nominal_tons']:g} tons on {spec.tons:g})"
-    if true.line_gain_k > BARE_LINE_K and not heating:
+    if true.line_gain_k > BARE_LINE_K and not heating and kind != "ground_source":
         label += " (bare suction line)"
     lasting = lasting_errors(random, shifted)
     then = (

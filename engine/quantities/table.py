@@ -1,6 +1,4 @@
-"""Every quantity of a round, by id in the order they are shown; against the unit's own baseline where there is one; and
-what contradicts what.
-"""
+"""Every quantity of a round, by id in the order they are shown; against the unit's own baseline where there is one."""
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
@@ -8,20 +6,15 @@ from functools import cached_property
 from math import hypot
 
 from engine.constants import (
-    COMPRESSOR_INLET_LIMIT,
     CONDENSER_RISE_REPEAT,
     DISCHARGE_REPEAT,
     DUCT_PAIR_REPEAT,
-    HUMID_HOUSE_DEW_POINT,
-    NO_HEAT,
-    RATING_RETURN_DRY_BULB,
 )
 from engine.expected.today import Expected
 from engine.houserules.rules import HouseRules
 from engine.quantities.airflow import airflow
-from engine.quantities.amps import compressor_off, draw, heating_draw, plate_amps
+from engine.quantities.amps import draw, heating_draw, plate_amps
 from engine.quantities.approach import approach
-from engine.quantities.by_gauge import gauge_findings
 from engine.quantities.capacity import capacity, heating_capacity
 from engine.quantities.condenser_rise import condenser_rise
 from engine.quantities.dew_point import supply_dew_point
@@ -40,11 +33,9 @@ from engine.quantities.subcooling import subcooling
 from engine.quantities.suction import suction, suction_rise
 from engine.quantities.superheat import superheat
 from engine.quantities.water import closure, heat_moved, water_draw, water_flow
-from engine.readings.measured import WATER_WRONG_WAY, Measured
+from engine.readings.measured import Measured
 from engine.readings.vocabulary import GROUND_SOURCE
-from engine.uncertainty.estimate import Estimate, Why
-from engine.uncertainty.margin import IN_RANGE, surely_above, surely_below
-from engine.validity.finding import CONDITION, CONTRADICTION, EVERYTHING, NOTE, Finding
+from engine.uncertainty.estimate import Estimate
 
 # A quantity that is the sum or difference of these others has nothing of its own to say beside them: suction line =
 # evaporating + superheat less the line's rise, condensing over outdoor air = approach + subcooling.
@@ -245,156 +236,3 @@ def _not_alike(now: Measured, then: Measured) -> tuple[str, ...]:
     coil = ("coil_drop",) if now.round.observations.get("coil") != then.round.observations.get("coil") else ()
     other_mode = ("amps", "grille_to_unit", "unit_to_register", "heat_moved", "closure", "capacity")
     return coil if now.round.mode == then.round.mode else ("coil_drop", *other_mode)
-
-
-# -- what the quantities say of each other -----------------------------------------------------------------------------
-
-_Rule = Callable[[Table], Finding | None]
-
-
-def _ledger_open(table: Table) -> Finding | None:
-    """A ledger that cannot close. Too little air through the condenser is a fault of its own, no contradiction."""
-    ledger = table.ledger
-    if ledger is None or not ledger.open:
-        return None
-    if ledger.implied_cfm is not None and ledger.band_cfm is not None and ledger.implied_cfm.value < ledger.band_cfm[0]:
-        return None
-    return Finding("ledger_open", CONTRADICTION)
-
-
-def _sensible_share(table: Table) -> Finding | None:
-    """A sensible share over 1: by more than its own doubt it cannot be, within it the coil is dry."""
-    share = table.measured["sensible_heat_ratio"]
-    if table.measured.round.mode != "cooling" or not share.known or not share.value > 1.0:
-        return None
-    numbers = {"share": share.value, "u95": share.u95}
-    if surely_above(1.0, share.value, share.u95):
-        return Finding("sensible_share_over_one", CONTRADICTION, "", (("supply_plenum", "rh"),), numbers=numbers)
-    return Finding("coil_dry", NOTE, numbers=numbers)
-
-
-def _curves_carried_on(table: Table) -> Finding | None:
-    """Return air, weather or airflow outside the published curves, where these are carried on."""
-    beyond, split = table.expected.carried_on, table.get("split")
-    if not beyond or split is None or not split.expected.known:
-        return None
-    name, value, unit, low, high = beyond[0]
-    return Finding(
-        "curves_carried_on",
-        NOTE,
-        names={"name": name, "unit": unit},
-        numbers={"value": value, "low": low, "high": high},
-    )
-
-
-def _no_heat_moved(table: Table) -> Finding | None:
-    """The air is as warm after the unit as before, and outdoors nothing is warmed: it is no use to judge a circuit
-    before anybody has seen the compressor run. Its amps, where they were read, say that.
-    """
-    m = table.measured
-    inside = table.get("rise") if m.round.mode == "heating" else table.get("split")
-    if m.amps("compressor") is not None or inside is None or not _is_none(inside):
-        return None
-    outside = [q for id_ in ("condenser_rise", "approach") if (q := table.get(id_)) and q.measured.known]
-    if m.round.mode == "cooling" and not any(_is_none(q) for q in outside):
-        return None
-    at = (("compressor", "current"),)
-    numbers, names = {"off_f": inside.measured.value}, {"mode": m.round.mode}
-    return Finding("no_heat_moved", CONDITION, EVERYTHING, at, minutes=3.0, numbers=numbers, names=names)
-
-
-def _is_none(q: Quantity) -> bool:
-    return q.measured.known and surely_below(NO_HEAT.value, abs(q.measured.value), q.measured.u95)
-
-
-def _water_wrong_way(table: Table) -> Finding | None:
-    """The loop water leaves colder in cooling, or warmer in heating: its ends are swapped, or the mode is another."""
-    m, fields = table.measured, (("water_in", "temperature"), ("water_out", "temperature"))
-    if not (isinstance(m.water, Why) and WATER_WRONG_WAY in m.water.names):
-        return None
-    entering_f, leaving_f = (m.round.read(*field) for field in fields)
-    numbers = {"entering_f": entering_f, "leaving_f": leaving_f}
-    return Finding(WATER_WRONG_WAY, CONTRADICTION, EVERYTHING, fields, minutes=3.0, numbers=numbers)
-
-
-def _liquid_below_outdoor(table: Table) -> Finding | None:
-    """The liquid line at the condenser is below outdoor air by more than clamp and probe leave open: it cannot be, with
-    good probes.
-    """
-    q = table.get("approach")
-    if q is None or not q.measured.known or not surely_below(0.0, q.measured.value, q.measured.u95):
-        return None
-    fields = (("liquid_line_outdoor", "temperature"), ("outdoor", "dry_bulb"))
-    return Finding("liquid_below_outdoor", NOTE, "", fields, numbers={"below_f": -q.measured.value})
-
-
-def _compressor_inlet_hot(table: Table) -> Finding | None:
-    """Suction into the compressor over 65 °F overheats it: not with superheat on target, nor while a damp or hot house
-    is drawn down.
-    """
-    round_, superheat = table.measured.round, table.get("superheat")
-    line = round_.value("suction_line_outdoor", "temperature")
-    if line is None or round_.mode != "cooling" or round_.equipment.kind == GROUND_SOURCE:
-        return None
-    limit = COMPRESSOR_INLET_LIMIT.value
-    if not surely_above(limit, line, round_.line_u95_f("suction_line_outdoor")):
-        return None
-    known = superheat is not None and superheat.off.known
-    if _drawn_down(table.measured) if not known else superheat is not None and superheat.side <= 0:
-        return None
-    return Finding(
-        "compressor_inlet_hot",
-        NOTE,
-        "",
-        (("suction_line_outdoor", "temperature"),),
-        numbers={"line_f": line, "limit_f": limit},
-    )
-
-
-def _drawn_down(m: Measured) -> bool:
-    """Whether the house is damp or hot, so that its load is above the usual."""
-    dew_point, returning = m["return_dew_point_f"], m.round.value("return_unit", "dry_bulb")
-    damp = dew_point.known and dew_point.value > HUMID_HOUSE_DEW_POINT.value
-    return damp or (returning is not None and returning > RATING_RETURN_DRY_BULB.value)
-
-
-def _heat_added_inside(table: Table) -> Finding | None:
-    """A warm plenum with a dew point as expected or better, at an airflow in range: heat is added past the coil."""
-    split, dew, flow = (table.get(id_) for id_ in ("split", "supply_dew_point", "airflow"))
-    if split is None or dew is None or flow is None or split.side >= 0 or flow.state != IN_RANGE:
-        return None
-    dries = dew.state == IN_RANGE or dew.side < 0
-    return Finding("heat_added_inside", NOTE, numbers={"warm_f": -split.off.value}) if dries else None
-
-
-def _better_than_baseline(table: Table) -> Finding | None:
-    """Dirt never improves a system."""
-    for id_, dirt in DIRT.items():
-        q = table.get(id_)
-        if q is not None and q.authority == OWN_BASELINE and q.side == -dirt:
-            return Finding("better_than_baseline", NOTE, names={"subject": id_}, numbers={"off": q.off.value})
-    return None
-
-
-BETWEEN: tuple[_Rule, ...] = (
-    lambda table: compressor_off(table.measured),
-    _no_heat_moved,
-    _water_wrong_way,
-    _ledger_open,
-    _sensible_share,
-    _curves_carried_on,
-    _liquid_below_outdoor,
-    _compressor_inlet_hot,
-    _heat_added_inside,
-    _better_than_baseline,
-)
-
-
-def findings_between(table: Table, before: tuple[Finding, ...]) -> tuple[Finding, ...]:
-    """What the quantities say of each other. before: what was found already: what contradicts takes the good word about
-    the coil back.
-    """
-    found = tuple(finding for rule in BETWEEN if (finding := rule(table)) is not None)
-    found += tuple(gauge_findings(table.measured))
-    contradicted = any(f.level == CONTRADICTION for f in (*before, *found))
-    return tuple(f for f in found if not (contradicted and f.id == "heat_added_inside"))

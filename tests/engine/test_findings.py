@@ -2,15 +2,17 @@
 not enough data.
 """
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from engine.assessment import assess
+from engine.assessment import assess, assess_many
 from engine.errors import EngineError
 from engine.expected.cooling import doubt_beyond, too_far
 from engine.houserules.rules import RULES as HOUSE_RULES
 from engine.houserules.rules import HouseRules, choose, field_names
+from engine.physics.air.moist import saturation_pressure_psia
 from engine.readings.entry import Accepted, Asked, Refused, check_entry
 from engine.report.entry_words import entry_said
 from engine.report.finding_words import BY_ID, said
@@ -111,6 +113,21 @@ def test_airflow_is_held_to_the_shops_two_limits():
         assert q.word == word or q.state in (BORDERLINE,), (cfm, q.state)
     strict = assess(round_(cfm=1050.0, rules=choose({"airflow_low_cfm_per_ton": 325.0}))).table["airflow"]
     assert strict.low == 75.0 and strict.high == 50.0, "the limits, not a band about 400"
+
+
+def test_a_dry_coil_is_hardly_ever_taken_for_one_that_adds_water():
+    """In a dry house the supply carries what the return does, and its readings scatter about that: ±3 % as a sensor
+    says, a third of it from reading to reading (common practice, no single source). At 95 % one in twenty would be
+    turned down.
+    """
+    random = np.random.default_rng(77)
+    supply_rh = 100 * saturation_pressure_psia(75.0) * 0.30 / saturation_pressure_psia(58.0)
+    dry = [
+        round_(return_f=75.0, return_rh=30.0 + off + one, supply_f=58.0, supply_rh=supply_rh + off + other, coil="dry")
+        for off, one, other in zip(random.normal(0, 1.41, 300), *random.normal(0, 0.5, (2, 300)), strict=True)
+    ]
+    turned_down = [a for a in assess_many(dry) if "moisture_gained" in {f.id for f in a.findings}]
+    assert len(turned_down) <= 9
 
 
 def test_a_sensible_share_over_one_is_a_dry_coil_within_its_doubt_and_a_contradiction_beyond():

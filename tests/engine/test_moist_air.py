@@ -167,6 +167,14 @@ def test_what_cannot_be_is_an_error_naming_value_and_range(arguments, error, wor
         state(*arguments)
 
 
+@given(t=st.floats(-10, 120), rh=st.floats(1, 100), altitude=st.sampled_from([0.0, 1150.0, 6200.0]))
+def test_one_state_is_what_it_is_among_many(t, rh, altitude):
+    """Plain numbers and arrays take different ways through the same equations, over ice too."""
+    one, (many, good, _) = state(t, "rh", rh, altitude), states([t, 75.0], "rh", [rh, 50.0], altitude)
+    assert good.all()
+    assert vars(one) == pytest.approx({name: float(column[0]) for name, column in vars(many).items()}, rel=1e-7)
+
+
 def test_one_bad_row_stops_no_other():
     found, good, reasons = states([75.0, 200.0, 80.0, 75.0], "wet_bulb", [62.0, 60.0, 90.0, 20.0], 1150.0)
     assert good.tolist() == [True, False, False, False]

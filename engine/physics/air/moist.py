@@ -180,7 +180,8 @@ def wet_bulb_f(t_f: Numbers, w: Numbers, p_psia: Numbers, dew_f: Numbers | None 
     Just below freezing the two equations overlap (a wick may be wet or iced); the wet answer is given where there is
     one.
     """
-    t_f, w, p_psia = np.broadcast_arrays(np.asarray(t_f, float), w, p_psia)
+    if not (isinstance(t_f, float) and isinstance(w, float)):  # one state is worked out with plain numbers
+        t_f, w, p_psia = np.broadcast_arrays(np.asarray(t_f, float), w, p_psia)
     start = t_f - 0.6 * (t_f - np.maximum(dew_point_f(w, p_psia) if dew_f is None else dew_f, t_f - 120.0))
     wet = _wet_bulb_branch(t_f, w, p_psia, start, _humidity_ratio_over_water, _saturation)
     frozen = wet < FREEZING_F
