@@ -60,7 +60,7 @@ def main(sizes: list[int]) -> None:
                 _grow(shop, like, size // (10 * OTHER_SHOPS) + 1)
             with connection.cursor() as cursor:
                 cursor.execute(
-                    "ANALYZE TABLE visits_visit, visits_round, visits_reading, visits_assessment, houses_house, houses_houseword, houses_system"
+                    "ANALYZE TABLE visits_visit, visits_round, visits_reading, visits_assessment, visits_plannedvisit, history_visitsummary, houses_house, houses_houseword, houses_system"
                 )
             visits = Visit.objects.filter(shop=shops[0]).count()
             print(f"{size} systems, {visits} visits made in {time.perf_counter() - began:.0f} s", file=sys.stderr)

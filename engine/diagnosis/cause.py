@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 
 from engine.physics.refrigerant.compression import PER_CONDENSING_F, PER_EVAPORATING_F, PER_SUCTION_F
 
-HEALTHY, PLATE, PROBE = "healthy", "plate", "probe"
+HEALTHY, PLATE, PROBE, SUCTION_LINE = "healthy", "plate", "probe", "suction_line"
 Levels = tuple[float, ...]
 
 
@@ -96,7 +96,7 @@ GROUPS = {
     "compressor": "The compressor is weak",
     "return_duct": "The return draws other air",
     "supply_duct": "The supply air warms on its way to the rooms",
-    "suction_line": "The suction line takes up heat on its way",
+    SUCTION_LINE: "The suction line takes up heat on its way",
     "heat_on": "Heat is on inside the unit",
     PLATE: "The machine is not the plate's",
     PROBE: "A probe is wrong",
@@ -118,7 +118,7 @@ GROUPS_BY_WATER = {"short": "Heat or draw is off: airflow, water coil or refrige
 NOT_FED, WARM_LIQUID, WARM_SUCTION = "not_fed", "warm_liquid", "warm_suction"
 HEAT_SHORT, HEAD_HIGH = "heat_short", "head_high"
 JOINT = {
-    NOT_FED: ("charge_low", "starved"), WARM_LIQUID: ("charge_low", "condenser"), WARM_SUCTION: (PROBE, "suction_line"),
+    NOT_FED: ("charge_low", "starved"), WARM_LIQUID: ("charge_low", "condenser"), WARM_SUCTION: (PROBE, SUCTION_LINE),
     HEAT_SHORT: ("circuit", "exchanger"), HEAD_HIGH: ("exchanger", "high_side"),
 }  # fmt: skip
 JOINT_LABELS = {

@@ -9,7 +9,7 @@ from types import MappingProxyType
 from engine.diagnosis import gauges
 from engine.diagnosis.actions import LEAST_TO_DO, Action, look_for, seen_faults, to_do
 from engine.diagnosis.by_rule import airflow_proved, found_by_rule
-from engine.diagnosis.cause import AIR_GROUPS, HEALTHY, IN_THE_CIRCUIT, is_in
+from engine.diagnosis.cause import AIR_GROUPS, HEALTHY, IN_THE_CIRCUIT, SUCTION_LINE, is_in
 from engine.diagnosis.causes import EVERY_CAUSE, Setting, causes_in, group_of, setting_of
 from engine.diagnosis.conclusion import FEWEST, NOTHING_SHOWN, SURE_HEALTHY, Conclusion, Shown, concluded, in_kept_order
 from engine.diagnosis.evidence import Evidence, evidence
@@ -107,7 +107,7 @@ def diagnose(
     setting = setting_of(round_)
     withheld = [f.withholds for f in findings]
     residuals = tuple(r for r in table.residuals if not (CIRCUIT in withheld and r.kind.id in CIRCUIT_KINDS))
-    excluded = (*(("other_size",) if with_baseline else ()), *_probes_not_held(setting, residuals))
+    excluded = (*(("other_size",) if with_baseline else ()), *_not_read(setting, residuals))
     drifts = {id_: trend for id_, trend in trends.items() if id_ in table.quantities and is_told(trend)}
     ranked = rank(residuals, _seen(round_), setting, excluded, found_by_rule(table), ways_of(drifts))
     conclusion = concluded(ranked, residuals, shown)
@@ -126,10 +126,14 @@ def diagnose(
     return Diagnosis(setting, ranked, residuals, conclusion, verdict, causes, decision, actions, steps, split_by)
 
 
-def _probes_not_held(setting: Setting, residuals: tuple[Residual, ...]) -> tuple[str, ...]:
-    """The probes on whose reading nothing rests: one that is not there is no suspect."""
-    held = {reading for r in residuals for reading in r.slopes}
-    return tuple(c.id for c in causes_in(setting).values() if c.probe and c.probe[0] not in held)
+def _not_read(setting: Setting, residuals: tuple[Residual, ...]) -> tuple[str, ...]:
+    """The probes on whose reading nothing rests, and the suction line where nobody read along it: what is not there to
+    be wrong is no suspect.
+    """
+    held, kinds = {reading for r in residuals for reading in r.slopes}, {r.kind.id for r in residuals}
+    known = causes_in(setting).values()
+    lines = [c.id for c in known if c.group == SUCTION_LINE and not kinds & c.signs_on(*setting.facts).keys()]
+    return (*(c.id for c in known if c.probe and c.probe[0] not in held), *lines)
 
 
 def _seen(round_: Round) -> dict[str, str]:

@@ -54,7 +54,7 @@ class Listing(Sequence[Listed]):
     def __init__(self, user, by: Narrowed | None = None):
         by = by or Narrowed()
         sources = [source for source in SOURCES if by.kind in ("", source.kind)]
-        self._rows = {source: _narrow(source.rows(user), by) for source in sources}
+        self._rows = {source: narrow(source.rows(user), by) for source in sources}
         self._until: dict[str, dict[str, date]] = defaultdict(dict)  # what was moved: kind -> ref -> the day
         moves = DueMove.objects.visible_to(user).filter(until__gte=timezone.localdate() - MOVED_LATELY)
         for kind, ref, until in moves.order_by("pk").values_list("kind", "ref", "until"):
@@ -124,7 +124,6 @@ def find(user, kind: str, ref: str) -> Due | None:
 def load(user, listed: Sequence[Listed]) -> list[Due]:
     """Things of the list with all that is shown of them, within a day by place; a query for each kind among them."""
     moves = _moves_of(user, [row.ref for row in listed])
-    plans = _plans(user) if listed else {}
     made: dict[tuple[str, int], Due] = {}
     for source in SOURCES:
         keys = [row.pk for row in listed if row.kind == source.kind]
@@ -132,6 +131,7 @@ def load(user, listed: Sequence[Listed]) -> list[Due]:
             rows = source.rows(user).filter(pk__in=keys).select_related("system__house__shop", *source.of)
             made |= {(source.kind, row.pk): source.made(row) for row in rows}
     shown = [(row, made[row.kind, row.pk]) for row in listed if (row.kind, row.pk) in made]
+    plans = _plans(user, {due.system.pk for _, due in shown})
     found = [replace(_moved(due, moves), on=row.on, planned=plans.get(due.system.pk)) for row, due in shown]
     return sorted(found, key=lambda due: (due.on or date.max, str(due.system)))
 
@@ -165,7 +165,8 @@ def grouped(rows: Iterable[Due], today: date) -> dict[str, list[Due]]:
     return {when: of for when, of in found.items() if of}
 
 
-def _narrow(rows: QuerySet, by: Narrowed) -> QuerySet:
+def narrow(rows: QuerySet, by: Narrowed) -> QuerySet:
+    """The rows of the part of the list that is looked at. rows: of systems, with `who` (was there, or goes there)."""
     for word in by.place.split():
         rows = rows.filter(Q(system__house__name__icontains=word) | Q(system__name__icontains=word))
     if by.person:
@@ -175,9 +176,10 @@ def _narrow(rows: QuerySet, by: Narrowed) -> QuerySet:
     return rows
 
 
-def _plans(user) -> dict[int, PlannedVisit]:
+def _plans(user, systems: Collection[int]) -> dict[int, PlannedVisit]:
     """By machine: the first visit to come."""
-    rows = PlannedVisit.objects.visible_to(user).to_come().filter(starts_at__gte=timezone.now() - timedelta(days=1))
+    to_come = PlannedVisit.objects.visible_to(user).to_come().filter(system__in=systems)
+    rows = to_come.filter(starts_at__gte=timezone.now() - timedelta(days=1))
     return {row.system_id: row for row in rows.select_related("person").order_by("-starts_at")}
 
 

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 
+from django.db.models import F, QuerySet
 from django.utils import timezone
 
 from web.history.bridge import upkeep
@@ -40,10 +41,10 @@ def plans_of_day(user, day: date) -> list[PlannedVisit]:
     return list(_to_come(user).filter(starts_at__gte=_begins(day), starts_at__lt=_begins(day + timedelta(days=1))))
 
 
-def plans_ahead(user) -> list[PlannedVisit]:
+def plans_ahead(user) -> QuerySet[PlannedVisit]:
     """The visits of the next days, today's among them, and those whose day passed without a visit."""
     until = _begins(timezone.localdate()) + AHEAD_SHOWN
-    return list(_to_come(user).filter(starts_at__lt=until))
+    return _to_come(user).filter(starts_at__lt=until).annotate(who=F("person"))
 
 
 def shown(user, plans: Sequence[PlannedVisit]) -> list[Planned]:

@@ -13,7 +13,6 @@ from web.history.forms import DueForm
 from web.houserules.services import rules_of
 from web.shell.forms import read_uuid
 from web.shell.once import NumberUsed
-from web.visits.models import PlannedVisit
 
 SHOWN, PLANNED = 60, 20
 
@@ -29,10 +28,11 @@ def page(request):
     by = due.Narrowed(asked["kind"], person, asked["area"], asked["q"])
     listed = Paginator(due.Listing(request.user, by), SHOWN).get_page(request.GET.get("page"))
     rows = due.with_weather(due.load(request.user, listed.object_list), rules_of(request.user.shop))
-    planned = [plan for plan in plans.plans_ahead(request.user) if _is_of(plan, by)]
+    planned = due.narrow(plans.plans_ahead(request.user), by)
+    on_first = listed.number == 1 and not by.kind
     context = {
-        "planned": plans.shown(request.user, planned[:PLANNED]) if listed.number == 1 and not by.kind else [],
-        "more_planned": max(len(planned) - PLANNED, 0),
+        "planned": plans.shown(request.user, list(planned[:PLANNED])) if on_first else [],
+        "more_planned": max(planned.count() - PLANNED, 0) if on_first else 0,
         "now": timezone.now(),
         "groups": due.grouped(rows, timezone.localdate()),
         "rows": listed,
@@ -46,15 +46,6 @@ def page(request):
         "here": "due",
     }
     return render(request, "history/due.html", context)
-
-
-def _is_of(plan: PlannedVisit, by: due.Narrowed) -> bool:
-    """Whether a visit to come is in the part of the list that is looked at: by who goes there."""
-    if by.person and str(plan.person.public_id) != by.person:
-        return False
-    if by.area and plan.system.house.weather_place != by.area:
-        return False
-    return all(word.lower() in str(plan.system).lower() for word in by.place.split())
 
 
 def _moved(request, form: DueForm) -> bool:
