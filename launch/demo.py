@@ -25,7 +25,7 @@ def run(reset: bool, on_lan: bool = False) -> int:
         _reset(instance, database)
 
     def prepare() -> None:
-        manage(instance, "load_demo")
+        manage(instance, "bring_up_demo")
         gather(instance)
 
     def ready() -> None:
