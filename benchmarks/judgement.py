@@ -62,10 +62,8 @@ RUNS = (
 )  # fmt: skip
 PLATE, BARE, TWO = "wrong plate", "bare line", "two at once"
 SEVERITIES = ("sound", "slight", "moderate", "severe", TWO, PLATE, BARE)
-BESIDE_FAULTS = {
-    "plate": ("other_size", PLATE),
-    "bare": ("bare_suction_line", BARE),
-}  # of a machine, as its label begins
+# Of a machine beside its faults, as its label begins.
+BESIDE_FAULTS = {"plate": ("other_size", PLATE), "bare": ("bare_suction_line", BARE)}
 RIGHT, GROUP, WRONG, ALARM, MISSED, OPEN = "right", "right group", "wrong", "false alarm", "missed", "withheld"
 CHARGE = {"charge_low": "undercharge", "charge_high": "overcharge"}
 

@@ -29,6 +29,8 @@ itself, because it costs little capacity. How the numbers come about, each from 
   (10 °F of it are some 45 psi of R-410A) to starve it, and the line shows no drop. A TXV opens for that; what starves
   it beyond takes the pressure of 10 °F and more.
 - A suction line that still holds liquid does not warm on its way: the usual rise is missing.
+- A bare suction line: 50 ft of 7/8 in. have 11.5 ft2, which take up some 2 BTU/h for each ft2 and °F from air 45 °F
+  warmer (free convection, MEM), 1,000 BTU/h; 480 lb/h of vapor (3 tons) warm by 10 °F of it. Shorter, longer, hotter: by level.
 - A machine that hardly cools: of the sensible part no more is left than of the total, the vapor leaves the coil nearly
   at the return air, the condenser gives off what is left and the compressor's own heat (a fifth of the usual), so that
   liquid and condenser air come near outdoors, and a motor that pumps next to nothing still draws some 40 %; that

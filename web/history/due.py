@@ -54,6 +54,7 @@ class Listing(Sequence[Listed]):
     def __init__(self, user, by: Narrowed | None = None):
         by = by or Narrowed()
         sources = [source for source in SOURCES if by.kind in ("", source.kind)]
+        self._known: dict[int, list[Listed]] = {}  # by how many were asked for
         self._rows = {source: narrow(source.rows(user), by) for source in sources}
         self._until: dict[str, dict[str, date]] = defaultdict(dict)  # what was moved: kind -> ref -> the day
         moves = DueMove.objects.visible_to(user).filter(until__gte=timezone.localdate() - MOVED_LATELY)
@@ -77,10 +78,6 @@ class Listing(Sequence[Listed]):
                 found += [row for source in self._rows for row in self._undated(source, most - len(found))]
             self._known[most] = found[:most]
         return self._known[most]
-
-    @cached_property
-    def _known(self) -> dict[int, list[Listed]]:
-        return {}
 
     @cached_property
     def _moved(self) -> list[Listed]:
