@@ -8,6 +8,8 @@ from launch.supervisor import manage
 OURS = PROJECT / "web" / "static"
 SAY_WHAT = (PROJECT / "requirements" / "run.lock", PROJECT / "web" / "settings" / "base.py")  # apps bring their own
 STAMP = "gathered"
+# What the host's pages never ask for, as they load the small ones: compressing these took half the time.
+LEFT_OUT = ("jquery.js", "select2.full.js", "xregexp.js")
 
 
 def gather(instance: Instance) -> None:
@@ -15,7 +17,7 @@ def gather(instance: Instance) -> None:
     stamp, now = instance.home / "static" / STAMP, _as_they_are()
     if stamp.exists() and stamp.read_text() == now:
         return
-    manage(instance, "collectstatic", "--noinput", "--verbosity=0")
+    manage(instance, "collectstatic", "--noinput", "--verbosity=0", *(f"--ignore={name}" for name in LEFT_OUT))
     stamp.write_text(now)
 
 

@@ -157,7 +157,9 @@ def _wet_share(
 
 
 def _surface(coil: Coil, atmosphere: Atmosphere, air: Air, contact_kgs: float, dew: float) -> float:
-    """The surface temperature at which the air gives what the refrigerant side takes (Illinois' false position)."""
+    """The surface temperature at which the air gives what the refrigerant side takes: false position after Illinois,
+    which halves the weight of an end that stays twice (Dowell and Jarratt 1971, memory).
+    """
     h_in = air.h
 
     def over(t: float) -> float:
@@ -169,16 +171,18 @@ def _surface(coil: Coil, atmosphere: Atmosphere, air: Air, contact_kgs: float, d
     at_low, at_high = over(low), over(high)
     if at_low >= 0:  # the air is no warmer than the refrigerant
         return low
-    middle = low
+    middle, stayed = low, 0
     for _ in range(40):
         middle = high - at_high * (high - low) / (at_high - at_low)
         at = over(middle)
         if abs(at) < 1e-11 or high - low < 1e-11:
             break
         if at > 0:
-            high, at_high, at_low = middle, at, at_low / 2
+            high, at_high, at_low = middle, at, at_low / 2 if stayed < 0 else at_low
+            stayed = -1
         else:
-            low, at_low, at_high = middle, at, at_high / 2
+            low, at_low, at_high = middle, at, at_high / 2 if stayed > 0 else at_high
+            stayed = 1
     return middle
 
 

@@ -216,9 +216,7 @@ def amount_of(fault_id: str, severity: str, capacity_of: Callable[[float], float
         except NotConverged:
             return 1.0  # further than it runs
 
-    if loss(1.0) <= SEVERITIES[severity]:
-        return 1.0
     for _ in range(10):
         middle = (low + high) / 2
         low, high = (middle, high) if loss(middle) < SEVERITIES[severity] else (low, middle)
-    return low
+    return 1.0 if high == 1.0 and loss(1.0) <= SEVERITIES[severity] else low  # the whole of it seldom runs: asked last

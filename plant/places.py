@@ -169,6 +169,7 @@ def severe_amount(spec: Spec, fault_id: str, severity: str, heating: bool = Fals
     or at 47 °F with 70 °F.
     """
     sound = machine(spec)
+    nearby: dict[float, tuple[float, float, float, float]] = {}  # solutions by amount: where the next begins
     heats = heating and not FAULTS[fault_id].at_cooling
     rated = (
         Weather(70.0, 40.0, 47.0, 73.0, 47.0, heating=True, water_f=RATED_HEATING_WATER_F)
@@ -178,7 +179,10 @@ def severe_amount(spec: Spec, fault_id: str, severity: str, heating: bool = Fals
 
     def capacity(amount: float) -> float:
         changed, house = with_faults(sound, House(return_gain=0.0), {fault_id: amount})
-        return run(changed, rated, replace(house, return_leak=0.0)).net_btuh
+        start = nearby.get(min(nearby, key=lambda tried: abs(tried - amount), default=0.0))
+        found = run(changed, rated, replace(house, return_leak=0.0), start)
+        nearby[amount] = found.state.unknowns
+        return found.net_btuh
 
     return amount_of(fault_id, severity, capacity)
 

@@ -136,7 +136,8 @@ def serious_faults():
     """
 
     def ask(page, only=()):
-        page.evaluate(AXE.read_text())
+        if not page.evaluate("'axe' in window"):
+            page.evaluate(AXE.read_text())
         options = {"resultTypes": ["violations"]} | ({"runOnly": list(only)} if only else {})
         found = page.evaluate("options => axe.run(document, options)", options)
         serious = [v for v in found["violations"] if v["impact"] in ("serious", "critical")]

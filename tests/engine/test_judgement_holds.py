@@ -51,11 +51,15 @@ DONE = ((), ("caps_tightened",), ("thawed", "filter_changed"))
 @pytest.mark.parametrize("group", ["", *GROUPS])
 def test_airflow_comes_before_charge_in_every_case_there_is(group, school):
     reached = set()
-    for seen, suspected, stopped, counts, proved, below, in_circuit, done in product(
-        EVERYTHING_ASKED, ("", *GROUPS), *[(True, False)] * 4, (0.5, 0.9), DONE
+    rules = choose({"gauge_school": school})
+    rounds = [
+        (seen, done, replace(round_(seen=seen, rules=rules), done=done))
+        for seen, done in product(EVERYTHING_ASKED, DONE)
+    ]
+    for (seen, done, asked), suspected, stopped, counts, proved, below, in_circuit in product(
+        rounds, ("", *GROUPS), *[(True, False)] * 4, (0.5, 0.9)
     ):
-        given = replace(round_(seen=seen, rules=choose({"gauge_school": school})), done=done)
-        decision = gauge_decision(Case(given, group, suspected, stopped, counts, proved, below, in_circuit))
+        decision = gauge_decision(Case(asked, group, suspected, stopped, counts, proved, below, in_circuit))
         reached.add(decision.rule)
         still_unexplained = seen["tripped"] == "yes" and not (group == HEALTHY and "filter_changed" in done)
         asks = seen["visit_kind"] in ("first", "commissioning") or still_unexplained or (below and group != PROBE)

@@ -16,4 +16,9 @@ class Command(BaseCommand):
             raise CommandError(
                 f"The tables are of a newer version ({error}). Start that version, or restore the backup of before."
             ) from error
-        upgrading.once(lambda: call_command("migrate", verbosity=0))
+        upgrading.once(self._migrate)
+
+    def _migrate(self) -> None:
+        """Only where there is something to do: to look through all steps for nothing takes a start a second."""
+        if upgrading.steps_to_do():
+            call_command("migrate", verbosity=0)
