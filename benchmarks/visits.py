@@ -35,10 +35,9 @@ os.environ["RUDDY_DEMO_PASSWORD"] = os.environ["RUDDY_GATEWAY_TOKEN"] = "for-thi
 django.setup()
 
 from django.conf import settings  # noqa: E402
-from django.contrib.auth import BACKEND_SESSION_KEY, HASH_SESSION_KEY, SESSION_KEY  # noqa: E402
-from django.contrib.sessions.backends.db import SessionStore  # noqa: E402
 from django.core.management import call_command  # noqa: E402
 from django.db import connection  # noqa: E402
+from django.test import Client  # noqa: E402
 from django.test.runner import DiscoverRunner  # noqa: E402
 
 from launch.instance import HOST, free_port  # noqa: E402
@@ -107,11 +106,9 @@ def _visit_like_todays() -> Visit:
 
 def session_of(person: User) -> str:
     """The cookie of a session of theirs."""
-    session = SessionStore()
-    session[SESSION_KEY], session[BACKEND_SESSION_KEY] = str(person.pk), settings.AUTHENTICATION_BACKENDS[1]
-    session[HASH_SESSION_KEY] = person.get_session_auth_hash()
-    session.save()
-    return f"{settings.SESSION_COOKIE_NAME}={session.session_key}"
+    client = Client()
+    client.force_login(person)
+    return f"{settings.SESSION_COOKIE_NAME}={client.cookies[settings.SESSION_COOKIE_NAME].value}"
 
 
 def _serve(port: int, log: Path) -> subprocess.Popen:

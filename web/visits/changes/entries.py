@@ -7,6 +7,7 @@ from datetime import datetime, timedelta
 from functools import partial
 
 from django.db import IntegrityError, transaction
+from django.db.models import Value
 from django.utils import timezone
 
 from web.accounts.access import RoleNeeded, need
@@ -199,7 +200,7 @@ def reassess(round_: Round) -> None:
 
     One at a time for a round: of two batches that arrive together, the one assessed last sees both.
     """
-    Round.objects.select_for_update().get(pk=round_.pk)
+    Round.objects.select_for_update().values_list("pk").get(pk=round_.pk)
     material = material_of(round_, with_people=False)
     entries = material.rests_on()
     last = round_.assessments.order_by("-id").values_list("entries", flat=True).first()
@@ -307,9 +308,11 @@ def _step_taken(actor, item: EntryItem, round_: Round, at: datetime) -> ItemAnsw
 
 def _kinds_of(actor, ids: list[str]) -> dict[str, str]:
     """Of which kind the entries of the actor's shop with these numbers are, where they are stored."""
-    of_shop = {kind: model.objects.filter(shop=actor.shop_id, uuid__in=ids) for kind, model in MODELS.items()}
-    found = {kind: rows.values_list("uuid", flat=True) for kind, rows in of_shop.items()}
-    return {str(uuid_): kind for kind, uuids in found.items() for uuid_ in uuids}
+    one, *others = (
+        model.objects.filter(shop=actor.shop_id, uuid__in=ids).values_list("uuid", Value(kind))
+        for kind, model in MODELS.items()
+    )
+    return {str(uuid_): kind for uuid_, kind in one.union(*others, all=True)}
 
 
 def _already_there(row: Entry) -> ItemAnswer:
