@@ -28,13 +28,14 @@ FEW_DEGREES_F = 5.0
 @dataclass(frozen=True)
 class Urgent:
     """Why to stop: its id, the quantity it rests on, and for ice whether gauges that are on already say anything
-    through it.
+    through it; witness: what shows it besides, where the quantity alone leaves it open.
     """
 
     id: str
     quantity: str = ""
     place: str = ""
     subcooling_says: str = ""  # charge, hint or ''
+    witness: str = ""  # suction_rise, swings, amps or ''
 
 
 def stop_first(table: Table) -> Urgent | None:
@@ -101,10 +102,10 @@ def _liquid_return(table: Table) -> Urgent | None:
     q = table.get("superheat")
     if q is None or not q.measured.known:
         return None
-    gone = below_probability(0.0, q.measured.value, q.measured.u95) >= 0.5 and not _floods_by_design(table)
-    return (
-        Urgent(LIQUID_RETURN, "superheat") if gone or (may_be_liquid(q.measured) and _second_witness(table)) else None
-    )
+    if below_probability(0.0, q.measured.value, q.measured.u95) >= 0.5 and not _floods_by_design(table):
+        return Urgent(LIQUID_RETURN, "superheat")
+    witness = _second_witness(table) if may_be_liquid(q.measured) else ""
+    return Urgent(LIQUID_RETURN, "superheat", witness=witness) if witness else None
 
 
 def _floods_by_design(table: Table) -> bool:
@@ -128,12 +129,14 @@ def liquid_not_ruled_out(table: Table) -> bool:
     return q is not None and may_be_liquid(q.measured) and not _floods_by_design(table)
 
 
-def _second_witness(table: Table) -> bool:
-    """A suction line that does not warm on its way, hunting, or a draw above what is expected."""
+def _second_witness(table: Table) -> str:
+    """A suction line that does not warm on its way, one that swings, or a draw above what is expected; '' for none."""
     rise, draw = table.get("suction_rise"), table.get("amps")
-    no_rise = rise is not None and rise.measured.known and rise.measured.value <= rise.measured.u95
-    hunting = any(r.steady == SWINGING and r.place.startswith("suction_line") for r in table.measured.round.readings)
-    return no_rise or hunting or (draw is not None and draw.side > 0)
+    if rise is not None and rise.measured.known and rise.measured.value <= rise.measured.u95:
+        return "suction_rise"
+    if any(r.steady == SWINGING and r.place.startswith("suction_line") for r in table.measured.round.readings):
+        return "swings"
+    return "amps" if draw is not None and draw.side > 0 else ""
 
 
 RULES: tuple[Callable[[Table], Urgent | None], ...] = (_ice, _freezing, _over_plate, _liquid_return, _too_hot)

@@ -131,11 +131,14 @@ def _unexplained(found: Assessment, words: Words) -> tuple[str, str]:
 
 
 def _may_be(found: Assessment) -> str:
-    """The likeliest faults behind what is out of range, where nothing is told."""
+    """The likeliest faults behind what is out of range, where nothing is told; and that it may be nothing."""
     d, faults = found.diagnosis, found.verdict.suspects
-    if not faults:
-        return "Nothing read so far explains it."
-    return f"It may be: {listed([f'{_suspect(g, found)} ({share(d.ranked.by_group[g])})' for g in faults], 'or')}."
+    named = listed([f"{_suspect(g, found)} ({share(d.ranked.by_group[g])})" for g in faults], "or")
+    weighed = found.table[found.verdict.quantities[0]].residual is not None
+    if weighed and next(iter(d.ranked.by_group)) == HEALTHY:
+        likeliest = f"Most likely nothing is wrong ({share(d.ranked.by_group[HEALTHY])})"
+        return f"{likeliest}; next likely: {named}." if named else f"{likeliest}."
+    return f"It may be: {named}." if named else "Nothing read so far explains it."
 
 
 def _suspect(group: str, found: Assessment) -> str:

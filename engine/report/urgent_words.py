@@ -8,6 +8,7 @@ from engine.readings.round import Round
 from engine.readings.vocabulary import PLACES, place_name
 from engine.report import finding_words, quantity_words
 from engine.report.words import LIKELY, Words, likelihood, listed, lower_first
+from engine.uncertainty.estimate import Why
 from engine.validity.conditions import thaw_minutes
 
 
@@ -96,9 +97,23 @@ def _too_hot(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str]
 
 
 def _liquid(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str]:
-    text = f"Superheat is {quantity_words.measured(found.table['superheat'], words)} by gauge: liquid returns to the compressor."
-    return text, "Find out why before it runs again: airflow first, then what feeds the evaporator."
+    q = found.table["superheat"]
+    witness = f", and {WITNESS[urgent.witness]}" if urgent.witness else ""
+    text = f"Superheat is {quantity_words.measured(q, words)} by gauge{witness}: liquid returns to the compressor."
+    next_step = "Find out why before it runs again: airflow first, then what feeds the evaporator."
+    if q.expected.missing == NO_TARGET:
+        next_step += f" {ON_SUCH_A_DAY}"
+    return text, next_step
 
+
+WITNESS = {
+    "suction_rise": "the suction line does not warm on its way", "swings": "the suction line swings",
+    "amps": "the compressor draws more than expected",
+}  # fmt: skip
+# A fixed orifice whose target is under 5 °F: to take charge out then is to find it short on the next ordinary day (the
+# charging formula's own slopes).
+NO_TARGET = Why("no_target_today")
+ON_SUCH_A_DAY = "With this air and weather a fixed orifice has no superheat target: leave the charge alone until a day that has one."
 
 _URGENT = {ICE: _ice, FREEZING: _freezing, OVER_PLATE: _over_plate, TOO_HOT: _too_hot, LIQUID_RETURN: _liquid}
 

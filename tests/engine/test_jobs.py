@@ -8,7 +8,7 @@ import pytest
 
 from engine.assessment import assess
 from engine.diagnosis.gauges import NOT_ENOUGH, OFF, WARRANTED
-from engine.readings.round import CONSTANT_AIRFLOW, PSC
+from engine.readings.round import CONSTANT_AIRFLOW, ORIFICE, PSC
 from engine.report.advice_words import gauges_said
 from engine.report.verdict_words import verdict_said
 from engine.report.words import FAHRENHEIT
@@ -89,6 +89,18 @@ JOBS = {
         job(amps(12.2), off_condenser(108.0), ("gauge_suction", "pressure", 128.0), ("gauge_liquid", "pressure", 395.0),
             ("suction_line_outdoor", "temperature", 57.0), liquid=106.0, coil_line=54.0),
         ("does what it should", "Approach is high", "neither condensing nor subcooling is out of range"), OFF,
+    ),
+    "an orifice whose superheat is a little low by gauge, and all else right": (
+        job(amps(11.0), off_condenser(96.5), ("gauge_suction", "pressure", 127.0), ("gauge_liquid", "pressure", 312.0),
+            ("suction_line_outdoor", "temperature", 54.5), return_f=78.8, return_rh=51.0, outdoor_f=81.0, supply_f=57.5, supply_rh=89.0,
+            liquid=89.0, coil_line=50.5, metering_device=ORIFICE),
+        ("superheat is low", "Most likely nothing is wrong"), NOT_ENOUGH,
+    ),
+    "an orifice that floods on a day that gives it no target": (
+        job(amps(12.6), off_condenser(115.0), ("gauge_suction", "pressure", 124.0), ("gauge_liquid", "pressure", 420.0),
+            ("suction_line_outdoor", "temperature", 43.0), return_f=75.0, return_rh=44.0, outdoor_f=99.0, supply_f=54.0, supply_rh=84.0,
+            liquid=109.0, coil_line=42.5, metering_device=ORIFICE),
+        ("Stop the compressor.", "does not warm on its way: liquid returns", "leave the charge alone"), NOT_ENOUGH,
     ),
     "a suction line that gains too much": (
         job(amps(11.6), off_condenser(106.0), ("suction_line_outdoor", "temperature", 66.0), **SOUND_LINES),
