@@ -228,6 +228,9 @@ def _steps(
     warranted = decision.decides == gauges.WARRANTED and verdict.group in ("", *IN_THE_CIRCUIT)
     found = _tells_most_first(next_steps(_in_question(verdict, table, ranked), round_, have, warranted), verdict)
     first = [look_at(look_for(verdict.cause, round_.observations), ranked, round_.standing)] if verdict.cause else []
+    about = _asked_about(verdict)
+    if about and not any(advice.step.id in about for advice in found):  # what it says nothing of is not looked at first
+        first = [look_at([look for look in about if look not in round_.observations], ranked, round_.standing)]
     if decision.rule == gauges.BELOW_OUTDOOR and "probes_together" not in round_.observations:
         first = [look_at(("probes_together",), ranked, round_.standing)]  # doubt the probes before the circuit
     ordered: dict[str, Advice] = {}
@@ -251,5 +254,10 @@ def _in_question(verdict: Verdict, table: Table, ranked: Ranked) -> Ranked:
 
 
 def _tells_most_first(steps: list[Advice], verdict: Verdict) -> list[Advice]:
-    asks = ABOUT.get(verdict.quantities[0].split(":")[0], ()) if verdict.reason == UNEXPLAINED else ()
-    return sorted(steps, key=lambda advice: advice.step.id not in asks)
+    about = _asked_about(verdict)
+    return sorted(steps, key=lambda advice: advice.step.id not in about)
+
+
+def _asked_about(verdict: Verdict) -> tuple[str, ...]:
+    """The steps that tell most about what is out of range and weighed by no cause."""
+    return ABOUT.get(verdict.quantities[0].split(":")[0], ()) if verdict.reason == UNEXPLAINED else ()

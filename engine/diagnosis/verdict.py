@@ -4,7 +4,7 @@ words are in engine.report.
 Each rule is a small function that answers a verdict or None; the first answer decides.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 
 from engine.constants import HUMID_HOUSE_DEW_POINT
@@ -248,6 +248,12 @@ def _told(case: Case) -> Verdict | None:
     )
 
 
+# What no cause is judged by -> the groups whose faults it shows. A leaking return lets the static fall, and nothing in
+# the circuit moves it (engine physics).
+SHOWS = {
+    "return_leak_share": ("return_duct",), "return_dew_point": ("return_duct",), "gain_room": ("supply_duct",),
+    "total_static": FLOW_GROUPS,
+}  # fmt: skip
 MOST_TELLING = 2  # a verdict is read at a glance: what else is out of range is said at its mark
 
 
@@ -261,7 +267,7 @@ def _that_tell(case: Case) -> tuple[str, ...]:
     rival = next((c for c in grouped if c != own and (told.cause or not is_in(grouped[c], told.group))), own)
     out = {*case.unexplained, *(q.id for q in case.table.quantities.values() if q.predicted)}
     tell = [id_ for id_ in telling(own, rival, case.ranked, case.residuals) if id_ in out]
-    tell += [id_ for id_ in case.unexplained if id_ not in kinds]
+    tell += [id_ for id_ in case.unexplained if id_ not in kinds and _shows(id_, [told.group])]
     return tuple(id_ for id_ in tell if id_ != "capacity" or not {"split", "rise"} & {*tell})[:MOST_TELLING]
 
 
@@ -270,7 +276,17 @@ def _not_explained(case: Case, groups: list[str]) -> tuple[str, ...]:
     if case.conclusion.own_group == PROBE:
         return ()  # a wrong reading may be wrong by any amount
     value = {r.kind.id: r.value for r in case.residuals if r.kind.id != "capacity"}
-    return tuple(id_ for id_ in case.unexplained if id_ in value and not explains(case.ranked, groups, id_, value[id_]))
+    return tuple(
+        id_
+        for id_ in case.unexplained
+        if (not explains(case.ranked, groups, id_, value[id_]) if id_ in value else not _shows(id_, groups))
+    )
+
+
+def _shows(id_: str, groups: Sequence[str]) -> bool:
+    """Whether a quantity that no cause is judged by is out of range where one of these groups is at fault."""
+    of = SHOWS.get(id_.split(":")[0])
+    return of is None or any(group in of for group in groups)
 
 
 def _water_side_sound(case: Case) -> Verdict | None:

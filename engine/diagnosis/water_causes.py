@@ -37,6 +37,7 @@ from engine.diagnosis.cause import (
     of_another_size,
 )
 from engine.diagnosis.cooling_causes import COOLING
+from engine.diagnosis.heating_causes import HEATING
 
 _COOLING = {cause.id: cause for cause in COOLING}
 # How common: as in air source the metering device, a restriction and the compressor; charge half as often, because the
@@ -52,14 +53,14 @@ READS_HIGH = (0.05, 0.12, 0.2, 0.3)  # ln of the flow, by level of what narrows 
 EASIER, HARDER, DRAWS_LESS = (-0.01, -0.02, -0.04, -0.07), (0.04, 0.1, 0.2, 0.4), (-0.02, -0.05, -0.1, -0.22)
 
 
-def _as(id_: str, signs: Mapping[str, Levels]) -> Cause:
-    return replace(_COOLING[id_], signs=signs, by={})
-
-
 def _causes(
-    with_less_air: tuple[Levels, Levels], with_less_water: Levels, fouled: tuple[Levels, Levels], gain: float
+    known: Mapping[str, Cause],
+    with_less_air: tuple[Levels, Levels],
+    with_less_water: Levels,
+    fouled: tuple[Levels, Levels],
+    gain: float,
 ) -> tuple[Cause, ...]:
-    """The causes of one mode. with_less_air, fouled: what less air, by FLOW's steps, and a fouled water coil do to the
+    """The causes of one mode. known: air source's in this mode, whose names and reasons are the same. with_less_air, fouled: what less air, by FLOW's steps, and a fouled water coil do to the
     heat moved [share] and to the draw [ln]; with_less_water: what it does to the draw; gain: 1 where ducts warm the air,
     -1 where they cool it.
     """
@@ -70,13 +71,17 @@ def _causes(
         "water_flow": READS_HIGH,
         "closure": tuple(gain * r for r in READS_HIGH),
     }
+
+    def as_known(id_: str, signs: Mapping[str, Levels]) -> Cause:
+        return replace(known[id_], signs=signs, by={})
+
     air: dict[str, Levels] = {"airflow": FLOW, "heat_moved": with_less_air[0], "amps": with_less_air[1]}
     # fmt: off
     return (
         Cause(HEALTHY, "Nothing wrong that shows", HEALTHY, 28.0),
-        _as("blocked_filter", air | {"filter_drop": HINDERED_FILTER}), _as("dirty_evaporator", air | {"coil_drop": HINDERED}),
-        _as("tight_ducts", air | {"supply_drop": HINDERED, "return_drop": HINDERED_RETURN}), _as("low_blower", air | {"filter_drop": (0.0,) * 4}),
-        _as("high_airflow", {"airflow": (0.15, 0.25, 0.4)}),
+        as_known("blocked_filter", air | {"filter_drop": HINDERED_FILTER}), as_known("dirty_evaporator", air | {"coil_drop": HINDERED}),
+        as_known("tight_ducts", air | {"supply_drop": HINDERED, "return_drop": HINDERED_RETURN}), as_known("low_blower", air | {"filter_drop": (0.0,) * 4}),
+        as_known("high_airflow", {"airflow": (0.15, 0.25, 0.4)}),
         Cause("low_water_flow", "Water flow low", "water_flow", 4.0, {"water_flow": (-0.3, -0.6, -1.0), "amps": with_less_water},
               why="less water takes or brings the heat: strainer, air in the loop, pump or valve"),
         Cause("fouled_exchanger", "Water coil fouled", "exchanger", 2.0, {"heat_moved": moves, "amps": draws, "water_flow": (-0.03, -0.07, -0.1, -0.15)}, {BY_DROP: by_drop}, why="the water passes, its heat does not"),
@@ -85,8 +90,8 @@ def _causes(
         Cause("high_side", "High side too high: overcharge, or gas that does not condense", "high_side", HIGH_SIDE, {"amps": (0.06, 0.15, 0.3), "heat_moved": (0.0, -0.01, -0.03)},
               why="it draws more against the same water and moves no more heat"),
         Cause("heat_on", "Strip heat on", "heat_on", 1.0, {"closure": (0.15, 0.35, 0.7)}, why="the air carries more heat than the water and the electricity account for"),
-        _as("return_leak", {"grille_to_unit": tuple(gain * x for x in (2.5, 5.5, 9.0))}),
-        _as("supply_gain", {"unit_to_register": tuple(gain * x for x in (2.0, 4.0, 6.5))}),
+        as_known("return_leak", {"grille_to_unit": tuple(gain * x for x in (2.5, 5.5, 9.0))}),
+        as_known("supply_gain", {"unit_to_register": tuple(gain * x for x in (2.0, 4.0, 6.5))}),
         Cause("other_size", "The plate is another machine's", "plate", 2.0,
               of_another_size(airflow=1.0, heat_moved=0.9, water_flow=1.0, amps=1.0),
               why="airflow, water flow and heat are all off by the same share, as if the machine were of another size"),
@@ -97,10 +102,20 @@ def _causes(
 
 
 WATER_COOLING = _causes(
-    ((-0.02, -0.05, -0.11, -0.2), EASIER), (0.04, 0.1, 0.2), ((-0.02, -0.04, -0.09, -0.2), (0.1, 0.27, 0.55, 0.9)), 1.0
+    _COOLING,
+    ((-0.02, -0.05, -0.11, -0.2), EASIER),
+    (0.04, 0.1, 0.2),
+    ((-0.02, -0.04, -0.09, -0.2), (0.1, 0.27, 0.55, 0.9)),
+    1.0,
 )
 # Attics and crawl spaces are cold in winter.
-WATER_HEATING = _causes(((-0.01, -0.02, -0.05, -0.1), HARDER), (-0.01, -0.03, -0.07), (LESS, DRAWS_LESS), -1.0)
+WATER_HEATING = _causes(
+    {cause.id: cause for cause in HEATING},
+    ((-0.01, -0.02, -0.05, -0.1), HARDER),
+    (-0.01, -0.03, -0.07),
+    (LESS, DRAWS_LESS),
+    -1.0,
+)
 WATER_TOGETHER = (
     ("blocked_filter", "low_water_flow"),
     ("low_blower", "circuit_short"),

@@ -48,6 +48,14 @@ ABOUT = {
     "evaporating": "Read the suction pressure again, needle zeroed.", "condensing": "Read the liquid pressure again, needle zeroed.", "heat_condensing": "Read the liquid pressure again, needle zeroed.",
 }  # fmt: skip
 
+# An entry of a heat ledger that does not close -> how to read it again
+CLOSES_BY = {
+    "air_side_capacity": "read both humidities again, settled in the stream, and the airflow a second way",
+    "electrical_power": "read volts and amps again, one lead in the clamp at a time", "water_flow": "read the flow a second way, by a meter or by its drop",
+    "water_difference": "read both water temperatures again with one probe", "condenser_airflow": "read it again over the whole coil",
+    "condenser_rise": "read the air before and after the coil again, in the shade",
+}  # fmt: skip
+
 
 def cannot_tell(found: Assessment, words: Words) -> tuple[str, str, str]:
     """Headline, why, and what to do next, of a verdict that nothing can be told yet."""
@@ -117,7 +125,7 @@ def _would_close(found: Assessment, words: Words) -> str:
     if ledger is None or ledger.closed is None or not ledger.closed.suspects:
         return ""
     first = ledger.closed.suspects[0]
-    return f"{capital(ENTRIES[first.name])} at {words.value(first.closes_at, first.unit, True)} would make the two agree: read it again."
+    return f"{capital(ENTRIES[first.name])} at {words.value(first.closes_at, first.unit, True)} would make the two agree: {CLOSES_BY[first.name]}."
 
 
 def _unexplained(found: Assessment, words: Words) -> tuple[str, str]:
@@ -133,12 +141,15 @@ def _unexplained(found: Assessment, words: Words) -> tuple[str, str]:
 def _may_be(found: Assessment) -> str:
     """The likeliest faults behind what is out of range, where nothing is told; and that it may be nothing."""
     d, faults = found.diagnosis, found.verdict.suspects
-    named = listed([f"{_suspect(g, found)} ({share(d.ranked.by_group[g])})" for g in faults], "or")
     weighed = found.table[found.verdict.quantities[0]].residual is not None
-    if weighed and next(iter(d.ranked.by_group)) == HEALTHY:
-        likeliest = f"Most likely nothing is wrong ({share(d.ranked.by_group[HEALTHY])})"
-        return f"{likeliest}; next likely: {named}." if named else f"{likeliest}."
-    return f"It may be: {named}." if named else "Nothing read so far explains it."
+    sound = d.ranked.by_group[HEALTHY] if weighed and next(iter(d.ranked.by_group)) == HEALTHY else 0.0
+    named = [f"{_suspect(g, found)} ({share(d.ranked.by_group[g])})" for g in faults]
+    if sound > 0.5:
+        likeliest = f"Most likely nothing is wrong ({share(sound)})"
+        return f"{likeliest}; next likely: {listed(named, 'or')}." if named else f"{likeliest}."
+    if sound:
+        named.insert(0, f"nothing wrong ({share(sound)})")
+    return f"It may be: {listed(named, 'or')}." if named else "Nothing read so far explains it."
 
 
 def _suspect(group: str, found: Assessment) -> str:

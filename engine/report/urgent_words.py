@@ -2,10 +2,11 @@
 
 from engine.assessment import Assessment
 from engine.constants import DISCHARGE_LIMIT
+from engine.diagnosis.cause import PLATE
 from engine.diagnosis.causes import label_of
 from engine.diagnosis.stop_first import FREEZING, ICE, LIQUID_RETURN, OVER_PLATE, TOO_HOT, Urgent
 from engine.readings.round import Round
-from engine.readings.vocabulary import PLACES, place_name
+from engine.readings.vocabulary import GROUND_SOURCE, PLACES, place_name
 from engine.report import finding_words, quantity_words
 from engine.report.words import LIKELY, Words, likelihood, listed, lower_first
 from engine.uncertainty.estimate import Why
@@ -79,9 +80,23 @@ def _freezing(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str
     )
 
 
+# What overloads a compressor: where its head is made (common practice, no single source).
+OVERLOADED_BY = {
+    "cooling": "the outdoor coil, its fan, the capacitor, the volts", "heating": "the indoor airflow first, then the charge, the capacitor, the volts",
+    GROUND_SOURCE: "the water flow and its coil, the capacitor, the volts",
+}  # fmt: skip
+
+
 def _over_plate(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str]:
-    q, place = found.table[urgent.quantity], PLACES[urgent.place].lower()
-    look = "Find out what overloads it before it runs again: the outdoor coil, its fan, the capacitor, the volts."
+    q, place, round_ = found.table[urgent.quantity], PLACES[urgent.place].lower(), found.round
+    by_water = round_.equipment.kind == GROUND_SOURCE and round_.mode == "cooling"
+    look = (
+        f"Find out what overloads it before it runs again: {OVERLOADED_BY[GROUND_SOURCE if by_water else round_.mode]}."
+    )
+    if urgent.place == "outdoor_fan":
+        look = "Find out what overloads it before it runs again: the blade, the bearings, the capacitor, the volts."
+    if found.verdict.behind.group == PLATE:
+        look = f"Read both nameplates first: these readings are another machine's. {look}"
     return (
         f"The {place} draws {quantity_words.measured(q, words)}; the plate allows {words.value(q.limit or 0.0, 'A')}.",
         look,

@@ -195,3 +195,19 @@ def test_the_simulated_loop_closes_and_is_sound():
     found = replace(found, mode="cooling", equipment=replace(found.equipment, kind="ground_source", loop_fluid="water"))
     found = assess(found)
     assert found.verdict.state == SOUND and abs(found.table["closure"].residual.value) < 0.06
+
+
+@pytest.mark.parametrize("mode", ["cooling", "heating"])
+def test_a_fault_of_the_air_side_is_called_the_same_whatever_gives_the_heat(mode):
+    of_air, of_water = (causes_in(Setting(mode=mode, source=source)) for source in ("air", "water"))
+    ducts_and_air = (
+        "blocked_filter",
+        "dirty_evaporator",
+        "tight_ducts",
+        "low_blower",
+        "high_airflow",
+        "return_leak",
+        "supply_gain",
+    )
+    for id_ in ducts_and_air:
+        assert (of_air[id_].label, of_air[id_].why) == (of_water[id_].label, of_water[id_].why)

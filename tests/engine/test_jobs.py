@@ -110,6 +110,16 @@ JOBS = {
         job(amps(11.6), off_condenser(106.0), ("suction_line_outdoor", "temperature", 66.0), seen={"suction_insulation": "bare"}, **SOUND_LINES),
         ("Suction line's insulation: bare or torn.", "Insulate the suction line"), OFF,
     ),
+    "a return leak beside a static that it does not raise": (
+        job(amps(11.6), off_condenser(106.0), ("return_grille", "dry_bulb", 70.0), ("return_grille", "rh", 58.0), *statics(0.45, 0.40),
+            blower_motor=CONSTANT_AIRFLOW, **SOUND_LINES),
+        ("Return leak", "dew point from grille to unit is high", "does not explain all: total external static is high"), OFF,
+    ),
+    "a heat pump in heating that draws more than its plate allows": (
+        with_readings(replace(walk(**PLATE | {"compressor_rla": 10.7}, kind="heat_pump", return_f=70.0, return_rh=40.0, supply_f=110.0,
+                                   supply_rh=12.0, outdoor_f=45.0, cfm=700.0, coil=None), mode="heating"), amps(12.0)),
+        ("Stop the compressor.", "the indoor airflow first"), NOT_ENOUGH,
+    ),
     "an outdoor fan that was seen to stand": (
         job(amps(15.5), off_condenser(128.0), liquid=132.0, coil_line=60.0, supply_f=60.0, seen={"outdoor_fan_blade": "stopped"}),
         ("The outdoor fan has stopped.", "Mend the outdoor fan"), OFF,
