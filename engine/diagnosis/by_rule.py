@@ -9,6 +9,7 @@ from engine.uncertainty.margin import BORDERLINE, IN_RANGE
 # By mode: what an approach is made of, where the high pressure is read.
 APPROACH_PARTS = {"approach": ("condensing", "subcooling"), "heat_approach": ("heat_condensing", "subcooling")}
 DUCT_STATICS = ("total_static", "return_drop", "supply_drop")
+PARTS_OF_STATIC = ("filter_drop", "coil_drop", "return_drop", "supply_drop")
 
 
 def airflow_proved(table: Table) -> bool:
@@ -43,14 +44,20 @@ def found_by_rule(table: Table) -> str:
 
 def statics_with_the_airflow_right(table: Table) -> tuple[str, ...]:
     """The statics of the ducts that are high while the airflow, measured, is in range all the same: worth a word, and
-    no fault of today. None before a motor that may hold its airflow (the static is then the only witness), nor
-    against a baseline (something has changed).
+    no fault of today. None before a motor that may hold its airflow (the static is then the only witness), unless
+    each part was read and takes no more than is usual; nor against a baseline (something has changed).
     """
     lets_it_fall = table.measured.round.equipment.blower_motor in (PSC, CONSTANT_TORQUE)
-    if not lets_it_fall or not airflow_proved(table):
+    if not airflow_proved(table) or not (lets_it_fall or _no_part_takes_more(table)):
         return ()
     read = [q for id_ in DUCT_STATICS if (q := table.get(id_)) is not None]
     return tuple(q.id for q in read if q.side > 0 and q.authority != OWN_BASELINE)
+
+
+def _no_part_takes_more(table: Table) -> bool:
+    """Whether filter, coil and ducts were read, each in range at this airflow."""
+    parts = [table.get(id_) for id_ in PARTS_OF_STATIC]
+    return all(q is not None and q.measured.known and q.state == IN_RANGE for q in parts)
 
 
 def approach_settled_by_gauge(table: Table) -> tuple[str, ...]:

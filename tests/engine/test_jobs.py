@@ -132,6 +132,10 @@ JOBS = {
         job(amps(11.5), *statics(0.45, 0.40), *drops(0.08, 0.22), **SOUND_LINES, blower_motor=PSC),
         ("does what it should today", "external static is high", "return duct"), OFF,
     ),
+    "a high static of which every part takes what is usual, before a motor that holds its airflow": (
+        job(amps(11.5), *statics(0.33, 0.38), *drops(0.15, 0.27), **SOUND_LINES, blower_motor=CONSTANT_AIRFLOW),
+        ("does what it should today", "external static is high", "blower works harder"), OFF,
+    ),
     "a coil that loads while its airflow is still right": (
         job(amps(11.6), *drops(0.08, 0.46), **SOUND_LINES), ("coil drop is high", "something in the air's way", "Look at the evaporator face"), NOT_ENOUGH,
     ),
