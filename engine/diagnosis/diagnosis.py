@@ -246,11 +246,13 @@ def _steps(
 
 def _in_question(verdict: Verdict, table: Table, ranked: Ranked) -> Ranked:
     """The hypotheses that a step should tell apart: those of the group that is told, or that explain what is out of
-    range; else all.
+    range (and that nothing is wrong, where that is the likeliest); else all.
     """
     if verdict.group not in ("", HEALTHY) and not verdict.cause:
         return within(ranked, verdict.group)
-    return out_of_range(verdict, table, ranked) if verdict.reason == UNEXPLAINED else ranked
+    if verdict.reason != UNEXPLAINED:
+        return ranked
+    return out_of_range(verdict, table, ranked, or_sound=next(iter(ranked.by_group)) == HEALTHY)
 
 
 def _tells_most_first(steps: list[Advice], verdict: Verdict) -> list[Advice]:

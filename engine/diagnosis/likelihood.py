@@ -238,11 +238,14 @@ def healthy_of_what_shows(ranked: Ranked, residuals: Sequence[Residual]) -> floa
 EXPLAINS = 1 / 3
 
 
-def explaining(ranked: Ranked, kind: str, value: float) -> Ranked:
-    """Only the hypotheses that explain a residual that is out of range; all of them where none does."""
+def explaining(ranked: Ranked, kind: str, value: float, or_sound: bool = False) -> Ranked:
+    """Only the hypotheses that explain a residual that is out of range, or_sound: and that nothing is wrong; all of
+    them where none does.
+    """
     if kind not in ranked.kinds:
         return ranked
-    return _only(ranked, ranked.shifts[:, ranked.kinds.index(kind)] * np.sign(value) >= EXPLAINS * abs(value))
+    explained = ranked.shifts[:, ranked.kinds.index(kind)] * np.sign(value) >= EXPLAINS * abs(value)
+    return _only(ranked, explained | of_group(ranked.hypotheses, HEALTHY) if or_sound else explained)
 
 
 def _only(ranked: Ranked, kept: np.ndarray) -> Ranked:
