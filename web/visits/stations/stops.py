@@ -63,7 +63,7 @@ def _service(sheet: Sheet, stop: Stop, around: Around) -> dict | None:
         "station": around.weather.station,
         "at": around.weather.observed_at,
         "said": said,
-        "within": figures.spread(vocabulary.SERVICE_WITHIN_F, "°F"),
+        "within": f"{figures.spread(vocabulary.SERVICE_WITHIN_F, '°F')} {figures.sign('°F')}",
         "at_once": not (is_read(sheet, stop) or is_impossible(sheet, stop)),
     }
 
