@@ -146,7 +146,7 @@ def _add(tar: tarfile.TarFile, path: Path, name: str) -> str:
 class _Summed:
     """A file whose bytes are summed up as they are read."""
 
-    def __init__(self, file: IO[bytes], total):
+    def __init__(self, file: IO[bytes], total: "hashlib._Hash"):
         self.file, self.total = file, total
 
     def read(self, size: int = -1) -> bytes:

@@ -3,6 +3,7 @@
 import difflib
 import os
 import tomllib
+from collections.abc import Collection
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
@@ -124,7 +125,7 @@ def read(path: Path) -> Config:
     return Config(path, said)
 
 
-def _known(path: Path, name: str, section: str, names) -> None:
+def _known(path: Path, name: str, section: str, names: Collection[str]) -> None:
     if name not in names:
         near = difflib.get_close_matches(name, list(names), 1)
         meant = f" Is {near[0]} meant?" if near else f" There are: {', '.join(names)}."

@@ -37,7 +37,7 @@ class Database:
         self.data = instance.home / "data"
         self.pid_file = instance.home / "mariadbd.pid"
         self.log = instance.home / "mariadbd.log"
-        self.process: subprocess.Popen | None = None
+        self.process: subprocess.Popen[bytes] | None = None
 
     @property
     def socket_path(self) -> Path:
@@ -173,7 +173,7 @@ class Database:
 
     def _greets(self, networked: bool) -> bool:
         """Whether the server answers connections with its greeting: only then may it be used, or told to stop."""
-        ends = [(socket.AF_UNIX, str(self.socket_path))]
+        ends: list[tuple[socket.AddressFamily, str | tuple[str, int]]] = [(socket.AF_UNIX, str(self.socket_path))]
         if networked:
             ends.append((socket.AF_INET, (HOST, self.instance.db_port)))
         for family, address in ends:

@@ -9,7 +9,7 @@ import subprocess
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
-from typing import IO
+from typing import IO, Any
 
 from launch.elsewhere import client
 from launch.fault import LaunchFault
@@ -47,23 +47,23 @@ class Tables:
         if self.at:
             self.sums[self.at].update(NEXT_NUMBER.sub(b"", line))
 
-    def told(self) -> dict[str, dict]:
+    def told(self) -> dict[str, dict[str, Any]]:
         """By table: rows, and the checksum of its lines."""
         return {name: {"rows": self.rows[name], "sha256": self.sums[name].hexdigest()} for name in sorted(self.rows)}
 
 
-def dump(instance: Instance, to: Path) -> dict[str, dict]:
+def dump(instance: Instance, to: Path) -> dict[str, dict[str, Any]]:
     """Write the database of a running instance as packed SQL; what is in it, by table."""
     with gzip.open(to, "wb", compresslevel=6) as packed:
         return _pass(instance, packed)
 
 
-def tables_of(instance: Instance) -> dict[str, dict]:
+def tables_of(instance: Instance) -> dict[str, dict[str, Any]]:
     """What is in the database of a running instance now, by table."""
     return _pass(instance, None)
 
 
-def _pass(instance: Instance, to: IO[bytes] | None) -> dict[str, dict]:
+def _pass(instance: Instance, to: IO[bytes] | gzip.GzipFile | None) -> dict[str, dict[str, Any]]:
     command, environment = client(instance, "mariadb-dump", *OPTIONS)
     found = Tables()
     with subprocess.Popen(command, env=environment, stdout=subprocess.PIPE, stderr=subprocess.PIPE) as process:

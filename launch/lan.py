@@ -18,7 +18,7 @@ def address() -> str:
             way.connect(SOMEWHERE)
         except OSError as error:
             raise LaunchFault("This machine is in no network with a phone: start it without --lan.") from error
-        return way.getsockname()[0]
+        return str(way.getsockname()[0])
 
 
 def process(instance: Instance) -> Process:

@@ -10,6 +10,7 @@ import subprocess
 import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from typing import Any
 
 AGAIN_AFTER_S = 2.0  # after a start, so that what cannot live is not started over and over at once
 LONGEST_LOG_BYTES = 5 * 2**20
@@ -43,7 +44,7 @@ def undisturbed() -> Iterator[None]:
         signal.pthread_sigmask(signal.SIG_UNBLOCK, STOPS)
 
 
-def started(command: list[str], **how) -> subprocess.Popen:
+def started(command: list[str], **how: Any) -> subprocess.Popen[bytes]:
     """A process in a session of its own, so that Ctrl-C reaches its launcher alone, which stops all in order."""
     return subprocess.Popen(command, start_new_session=True, preexec_fn=ends_with(os.getpid()), **how)
 
@@ -53,7 +54,7 @@ class Process:
 
     def __init__(self, name: str, command: list[str], folder: Path, environment: dict[str, str], log: Path | None):
         self.name, self.command, self.folder, self.environment, self.log = name, command, folder, environment, log
-        self.process: subprocess.Popen | None = None
+        self.process: subprocess.Popen[bytes] | None = None
         self.since = 0.0
 
     def start(self) -> None:

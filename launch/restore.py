@@ -122,7 +122,9 @@ def _unpack(file: Path, to: Path, passphrase: Path | None) -> dict[str, str]:
                 if not member.isreg() or not path.is_relative_to(to.resolve()):
                     raise LaunchFault(f"{file} holds {member.name}, which no backup of ours does.")
                 path.parent.mkdir(parents=True, exist_ok=True)
-                with tar.extractfile(member) as packed, path.open("wb") as unpacked:
+                packed = tar.extractfile(member)
+                assert packed is not None, "of a regular file"
+                with packed, path.open("wb") as unpacked:
                     shutil.copyfileobj(packed, unpacked)
                 with path.open("rb") as unpacked:
                     sums[member.name] = hashlib.file_digest(unpacked, "sha256").hexdigest()
@@ -133,7 +135,7 @@ def _unpack(file: Path, to: Path, passphrase: Path | None) -> dict[str, str]:
 
 def _manifest(file: Path, folder: Path) -> dict[str, Any]:
     try:
-        told = json.loads((folder / MANIFEST).read_text())
+        told: dict[str, Any] = json.loads((folder / MANIFEST).read_text())
     except (OSError, ValueError) as error:
         raise LaunchFault(f"{file} is no whole backup: its list is missing. Take another one.") from error
     if told.get("format") != FORMAT:

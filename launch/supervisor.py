@@ -11,7 +11,8 @@ import sys
 import time
 from collections.abc import Callable
 from pathlib import Path
-from typing import Protocol
+from types import FrameType
+from typing import IO, Protocol
 
 from launch.fault import LaunchFault
 from launch.instance import HOST, PROJECT, Instance, port_is_taken
@@ -109,7 +110,7 @@ class Supervisor:
         else:
             say("The database is back; nothing that was stored is lost.")
 
-    def _on_new_code(self, number: int, frame) -> None:
+    def _on_new_code(self, number: int, frame: FrameType | None) -> None:
         self.takes_up = True
 
 
@@ -172,7 +173,7 @@ def say(text: str) -> None:
     print(text, flush=True)
 
 
-def only_one(instance: Instance):
+def only_one(instance: Instance) -> IO[str]:
     """The lock of an instance's folder, with the number of who holds it; raises LaunchFault where it is held."""
     lock = open(instance.home / LOCK, "a+")  # noqa: SIM115 - held for as long as it runs
     try:
@@ -218,5 +219,5 @@ def free_the_port(port: int, what: str, setting: str) -> None:
         raise LaunchFault(f"Port {port} for the {what} is taken by {by}: stop it, or set {setting} to a free port.")
 
 
-def _on_stop(number: int, frame) -> None:
+def _on_stop(number: int, frame: FrameType | None) -> None:
     raise Stop
