@@ -35,7 +35,8 @@ from engine.quantities.quantity import Quantity
 from engine.quantities.residual import Residual
 from engine.quantities.table import Table
 from engine.readings.vocabulary import GROUND_SOURCE
-from engine.uncertainty.margin import IN_RANGE
+from engine.uncertainty.margin import BORDERLINE, IN_RANGE
+from engine.uncertainty.margin import CANT_TELL as NOT_CLEAR
 from engine.validity.conditions import is_restart
 from engine.validity.finding import CIRCUIT, CONTRADICTION, EVERYTHING, SPLIT, Finding
 
@@ -259,15 +260,18 @@ MOST_TELLING = 2  # a verdict is read at a glance: what else is out of range is 
 
 def _that_tell(case: Case) -> tuple[str, ...]:
     """The quantities that a told fault is seen in: of those that speak for it what is out of range or predicted, then
-    what no cause is judged by. The capacity is the split again, times the airflow.
+    what no cause is judged by; where there is none, what is borderline or may be out. The capacity is the split again,
+    times the airflow.
     """
     told, kinds = case.conclusion, case.ranked.kinds
     grouped = {c: group_of(EVERY_CAUSE[c], kinds) for c in case.ranked.by_cause if c != HEALTHY}
     own = told.cause or next(c for c in grouped if is_in(grouped[c], told.group))
     rival = next((c for c in grouped if c != own and (told.cause or not is_in(grouped[c], told.group))), own)
     out = {*case.unexplained, *(q.id for q in case.table.quantities.values() if q.predicted)}
-    tell = [id_ for id_ in telling(own, rival, case.ranked, case.residuals) if id_ in out]
+    speak = telling(own, rival, case.ranked, case.residuals)
+    tell = [id_ for id_ in speak if id_ in out]
     tell += [id_ for id_ in case.unexplained if id_ not in kinds and _shows(id_, [told.group])]
+    tell = tell or [id_ for id_ in speak if case.table[id_].state in (BORDERLINE, NOT_CLEAR)]
     return tuple(id_ for id_ in tell if id_ != "capacity" or not {"split", "rise"} & {*tell})[:MOST_TELLING]
 
 

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from engine.assessment import Assessment
 from engine.diagnosis import gauges
-from engine.diagnosis.causes import causes_in, group_label
+from engine.diagnosis.causes import HEATING_MODE, WATER_SOURCE, causes_in, group_label
 from engine.diagnosis.evidence import Evidence, Witness
 from engine.diagnosis.next_steps import ABOVE, AS_EXPECTED, BELOW, Advice
 from engine.readings.observations import BY_ID as SIGHTS
@@ -39,12 +39,12 @@ def step_label(advice: Advice, mode: str) -> str:
 
 
 def left_words(advice: Advice) -> str:
-    """What is left of a step: 'return at the unit: relative humidity'."""
+    """What is left of a step: 'humidity of the return at the unit'."""
     if len(advice.left) == len(advice.step.reads):
         return lower_first(
             advice.step.label.removeprefix("Read the ").removeprefix("Measure the ").removeprefix("Read ")
         )
-    return listed([f"{lower_first(place_name(place))}, {_quantity(ways)}" for place, ways in advice.left])
+    return listed([f"{_quantity(ways)} of the {lower_first(place_name(place))}" for place, ways in advice.left])
 
 
 def _quantity(ways: tuple[str, ...]) -> str:
@@ -91,11 +91,20 @@ GAUGES = {
     "sound": "Nothing is out of line: leave the circuit closed.", "cannot_tell": "These readings do not decide it.",
 }  # fmt: skip
 
+# What is said otherwise where the coils have changed places, or water takes the heat.
+GAUGES_IN_HEATING = {
+    "condenser": f"The head is high for this air. Prove filter, indoor coil and blower first; if they are right and it still reads so, gas that does not condense is in the circuit. {NO_REFRIGERANT}",
+    "condenser_first": f"The indoor coil is proved before the charge is doubted: filter, fins, blower. {NO_REFRIGERANT}",
+    "lines_first": f"Heating is short, and these readings do not tell the circuit from the outdoor coil. {NO_REFRIGERANT}",
+}  # fmt: skip
+GAUGES_BY_WATER = {"lines_first": f"Heat or draw is off, and these readings do not tell the circuit from the airflow and the water coil. {NO_REFRIGERANT}"}  # fmt: skip
+
 
 def gauges_said(found: Assessment) -> str:
     """Why the gauge decision is what it is."""
-    decision = found.diagnosis.gauges
-    text = GAUGES[decision.rule]
+    decision, setting = found.diagnosis.gauges, found.diagnosis.setting
+    of_mode = GAUGES_IN_HEATING if setting.mode == HEATING_MODE else {}
+    text = (GAUGES | of_mode | (GAUGES_BY_WATER if setting.source == WATER_SOURCE else {}))[decision.rule]
     if decision.rule == "in_the_circuit" and found.round.rules.gauge_school != gauges.AT_ONCE:
         text = f"The airflow is proved. {text}"
     if decision.decides == gauges.ONCE_PROVED and decision.rule != "air_first":

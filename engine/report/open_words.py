@@ -59,14 +59,14 @@ CLOSES_BY = {
 
 def cannot_tell(found: Assessment, words: Words) -> tuple[str, str, str]:
     """Headline, why, and what to do next, of a verdict that nothing can be told yet."""
-    verdict, setting = found.verdict, found.diagnosis.setting
+    verdict = found.verdict
     says, next_step = _OPEN[verdict.reason](found, words)
     headline = "Cannot tell yet."
     if verdict.reason == UNEXPLAINED:
         q = found.table[verdict.quantities[0]]
         headline = f"Cannot tell yet: {lower_first(quantity_words.label(q.id))} is {q.word}."
     elif verdict.reason == SUSPECTS and verdict.suspects:
-        names = ["nothing wrong" if g == HEALTHY else lower_first(group_label(g, setting)) for g in verdict.suspects]
+        names = [_named(g, found) for g in verdict.suspects]
         headline = f"Cannot tell yet: {', or '.join(names) if len(names) > 1 else f'perhaps {names[0]}'}."
     elif verdict.reason == CONTRADICTED:
         headline = "Cannot tell yet: readings contradict each other."
@@ -180,11 +180,16 @@ def _suspects(found: Assessment, words: Words) -> tuple[str, str]:
     d = found.diagnosis
     if len(d.residuals) < FEWEST:
         return _not_read(found, words)
-    likely = listed([f"{lower_first(label_of('', e.cause, d.setting))} {share(e.probability)}" for e in d.causes[:2]])
+    groups = found.verdict.suspects
+    likely = listed([f"{_named(g, found)} ({share(d.ranked.by_group[g])})" for g in groups], "or")
     return (
         f"These readings cannot tell which it is: {likely}." if likely else "These readings cannot tell what it is.",
         "",
     )
+
+
+def _named(group: str, found: Assessment) -> str:
+    return "nothing wrong" if group == HEALTHY else lower_first(group_label(group, found.diagnosis.setting))
 
 
 def _liquid_perhaps(found: Assessment, words: Words) -> tuple[str, str]:

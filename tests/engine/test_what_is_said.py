@@ -284,7 +284,7 @@ def test_what_is_missing_for_a_verdict_is_asked_for_in_walking_order(given, head
     found, said = judge(round_(**given))
     assert found.verdict.state == CANNOT_TELL and said.headline == headline
     if "return_rh" in given:
-        assert said.next_step == "Read the return at the unit, humidity.", "only what is left of it"
+        assert said.next_step == "Read the humidity of the return at the unit.", "only what is left of it"
 
 
 @pytest.mark.parametrize(("given", "headline", "told"), [
