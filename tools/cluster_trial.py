@@ -29,7 +29,7 @@ import boto3
 from moto.server import ThreadedMotoServer
 from PIL import Image
 
-from benchmarks.faults import DEVICES, EACH, NAME, Device, make_trial, page, send_batch
+from benchmarks.devices import DEVICES, EACH, NAME, Device, make_trial, page, send_batch
 from launch.config import read
 from launch.database import program
 from launch.dump import tables_of
