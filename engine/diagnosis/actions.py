@@ -61,7 +61,7 @@ ACTIONS = (
     Action("duct_straightened", "Duct straightened or rejoined", "Straighten or rejoin the duct", ("tight_ducts",), {"ducts": ("kinked", "collapsed", "open")}, clears=("ducts",), cautions=("attic",), minutes=20.0),
     Action("return_sealed", "Return duct sealed", "Seal the return duct", ("return_leak",), {"ducts": ("open",)}, cautions=("attic",), minutes=40.0),
     Action("blower_speed_set", "Blower speed set", "Set the blower speed", ("low_blower", "high_airflow"), {"blower_speed": ("changed", "drive_added")}, clears=("blower_speed",), cautions=("disconnect",), ends_baseline=True),
-    Action("evaporator_cleaned", "Evaporator cleaned", "Clean the evaporator", ("dirty_evaporator",), {"evaporator_face": ("dirty", "covered")}, clears=("evaporator_face",), cautions=("disconnect",), minutes=60.0),
+    Action("evaporator_cleaned", "Evaporator cleaned", "Clean the {inside}", ("dirty_evaporator",), {"evaporator_face": ("dirty", "covered")}, clears=("evaporator_face",), cautions=("disconnect",), minutes=60.0),
     Action("blower_wheel_cleaned", "Blower wheel cleaned", "Clean the blower wheel", ("low_blower",), {"blower_wheel": ("dirty",)}, clears=("blower_wheel",), cautions=("disconnect", "rotating"), minutes=60.0),
     Action("condenser_washed", "Outdoor coil washed", "Wash the outdoor coil", ("dirty_condenser", "outdoor_coil"), {"condenser_coil": ("matted",)}, clears=("condenser_coil",), cautions=("disconnect", "washing"), minutes=30.0),
     Action("fan_mended", "Outdoor fan mended", "Mend the outdoor fan", ("weak_condenser_fan", "outdoor_coil"), {"outdoor_fan_blade": ("wrong", "slow", "stopped")}, clears=("outdoor_fan_blade",),

@@ -1,6 +1,7 @@
 """What a rule of the shop or the trade finds in the readings themselves, before any cause is weighed."""
 
 from engine.diagnosis.cause import NOT_FED
+from engine.physics.airflow.statics import OUTSIDE_THE_UNIT
 from engine.quantities.quantity import OWN_BASELINE
 from engine.quantities.table import Table
 from engine.readings.round import CONSTANT_TORQUE, ORIFICE, PSC
@@ -9,7 +10,6 @@ from engine.uncertainty.margin import BORDERLINE, IN_RANGE
 # By mode: what an approach is made of, where the high pressure is read.
 APPROACH_PARTS = {"approach": ("condensing", "subcooling"), "heat_approach": ("heat_condensing", "subcooling")}
 DUCT_STATICS = ("total_static", "return_drop", "supply_drop")
-PARTS_OF_STATIC = ("filter_drop", "coil_drop", "return_drop", "supply_drop")
 
 
 def airflow_proved(table: Table) -> bool:
@@ -55,8 +55,9 @@ def statics_with_the_airflow_right(table: Table) -> tuple[str, ...]:
 
 
 def _no_part_takes_more(table: Table) -> bool:
-    """Whether filter, coil and ducts were read, each in range at this airflow."""
-    parts = [table.get(id_) for id_ in PARTS_OF_STATIC]
+    """Whether filter, ducts and a cased coil were read, each in range at this airflow."""
+    outside = OUTSIDE_THE_UNIT[table.measured.round.equipment.unit]
+    parts = [table.get(id_) for id_ in ("return_drop", "supply_drop", *(f"{part}_drop" for part in outside))]
     return all(q is not None and q.measured.known and q.state == IN_RANGE for q in parts)
 
 

@@ -51,7 +51,7 @@ SIGHTS = (
     Sight("coil", "Coil surface", {"wet": "Wet", "dry": "Dry"}, CONDITION, "condensate running means wet", modes=("cooling",)),
     Sight("zeroed", "Instruments zeroed", {"done": "Done", "not_done": "Not done"}, CONDITION, "manometer, needle; clamps and probes side by side"),
     Sight("filter", "Filter", {"clean": "Clean", "loaded": "Loaded", "blocked": "Blocked", "restrictive": "Restrictive type"}, INSIDE, "pull it out, hold it to the light"),
-    Sight("evaporator_face", "Evaporator face", {"clean": "Clean", "dirty": "Dirty", "covered": "Covered by a liner or a bag", "not_seen": "Not seen"}, INSIDE, "with a mirror, upstream side"),
+    Sight("evaporator_face", "Evaporator face", {"clean": "Clean", "dirty": "Dirty", "covered": "Covered by a liner or a bag", "not_seen": "Not seen"}, INSIDE, "with a mirror, upstream side", heating_label="Indoor coil's face"),
     Sight("blower_wheel", "Blower wheel", {"clean": "Clean", "dirty": "Dirty", "not_seen": "Not seen"}, INSIDE, "between the blades"),
     Sight("ducts", "Ducts", {"sound": "Sound", "kinked": "Kinked", "collapsed": "Collapsed", "open": "Come apart"}, INSIDE, "along their run in the attic"),
     Sight("registers", "Registers", {"open": "Open", "closed": "Some closed"}, INSIDE, "every room"),

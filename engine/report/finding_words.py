@@ -8,7 +8,7 @@ from engine.readings.vocabulary import PLACES, QUANTITIES, place_name
 from engine.report.entry_words import figure_of
 from engine.report.quantity_words import label
 from engine.report.why_words import outside
-from engine.report.words import Words, capital, lower_first, share
+from engine.report.words import Words, capital, coils, lower_first, share
 from engine.units import UNITS
 from engine.validity.finding import Finding
 
@@ -309,16 +309,16 @@ def said(finding: Finding, words: Words) -> Said:
     return BY_ID[finding.id](finding, words)
 
 
-# What was seen bad, as a statement; {coil}: what the coil outdoors is called in this mode.
+# What was seen bad, as a statement; {inside}, {outside}: what the coils are called in this mode.
 SEEN = {
     ("filter", "loaded"): "The filter is loaded", ("filter", "blocked"): "The filter is blocked", ("filter", "restrictive"): "The filter is a restrictive type",
     ("registers", "closed"): "Some registers are closed", ("panels", "off"): "A panel is off", ("strip_heat", "on"): "The strips are on",
     ("ducts", "kinked"): "A duct is kinked", ("ducts", "collapsed"): "A duct has collapsed", ("ducts", "open"): "A duct has come apart",
     ("blower_speed", "changed"): "The blower speed was changed", ("blower_speed", "drive_added"): "A speed drive was added",
-    ("evaporator_face", "dirty"): "The evaporator is dirty", ("evaporator_face", "covered"): "Something covers the evaporator", ("blower_wheel", "dirty"): "The blower wheel is dirty",
+    ("evaporator_face", "dirty"): "The {inside} is dirty", ("evaporator_face", "covered"): "Something covers the {inside}", ("blower_wheel", "dirty"): "The blower wheel is dirty",
     ("strainer", "plugged"): "The water strainer is plugged", ("loop_pump", "noisy"): "There is air in the loop pump", ("loop_pump", "stopped"): "A loop pump is not running",
     ("outdoor_coil_fed", "part"): "Part of the outdoor coil stays warm",
-    ("condenser_coil", "matted"): "The {coil} is matted", ("outdoor_fan_blade", "wrong"): "The outdoor fan has the wrong part", ("outdoor_fan_blade", "slow"): "The outdoor fan is slow",
+    ("condenser_coil", "matted"): "The {outside} is matted", ("outdoor_fan_blade", "wrong"): "The outdoor fan has the wrong part", ("outdoor_fan_blade", "slow"): "The outdoor fan is slow",
     ("outdoor_fan_blade", "stopped"): "The outdoor fan has stopped", ("service_valves", "not_open"): "A service valve is not fully open", ("caps", "loose"): "A cap is loose",
     ("caps", "missing"): "A cap is missing", ("ice", "coil"): "There is ice on the coil", ("ice", "suction_line"): "There is ice on the suction line",
     ("ice", "after_spot"): "Ice starts after a spot on the line",
@@ -328,7 +328,7 @@ SEEN = {
 def seen_said(what: str, degree: str, mode: str) -> str:
     """What was seen bad, as a statement without a full stop: 'The filter is blocked'."""
     text = SEEN.get((what, degree), sight_said(what, degree, mode))
-    return text.format(coil="condenser" if mode == "cooling" else "outdoor coil")
+    return text.format(**coils(mode))
 
 
 def sight_said(what: str, degree: str, mode: str) -> str:

@@ -7,7 +7,7 @@ from engine.diagnosis.cause import HEAD_HIGH, HEAT_SHORT, IN_THE_CIRCUIT, NOT_FE
 from engine.diagnosis.causes import EVERY_CAUSE, group_of
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.report import finding_words, quantity_words
-from engine.report.words import capital, listed, lower_first
+from engine.report.words import capital, coils, listed, lower_first
 
 
 def seen_bad(found: Assessment) -> str:
@@ -27,9 +27,9 @@ def seen_of(action: Action, found: Assessment) -> str:
     return finding_words.seen_said(look, seen[look], found.round.mode)
 
 
-def do_words(actions: list[Action]) -> str:
+def do_words(actions: list[Action], mode: str) -> str:
     """'Change the filter, or open the registers'."""
-    return listed([actions[0].do, *(lower_first(a.do) for a in actions[1:2])])
+    return listed([actions[0].do, *(lower_first(a.do) for a in actions[1:2])]).format(**coils(mode))
 
 
 def mend(found: Assessment) -> str:
@@ -37,7 +37,7 @@ def mend(found: Assessment) -> str:
     d = found.diagnosis
     mends = [a for a in d.actions if found.verdict.cause in a.causes] or [a for a in d.actions if _of_group(a, found)]
     if mends:
-        return f"{do_words(mends)}; then settle and read again."
+        return f"{do_words(mends, found.round.mode)}; then settle and read again."
     to_prove = TO_PROVE | (IN_HEATING if found.round.mode == "heating" else {})
     if found.verdict.cause in to_prove:
         return to_prove[found.verdict.cause]

@@ -29,7 +29,7 @@ READ_AGAIN = "{}: read it again, with another instrument where there is one."
 # A quantity out of range that no cause explains -> what to do about it
 ABOUT = {
     "total_static": "Read filter and coil drop, and look at the registers: what takes the most is where to look.",
-    "filter_drop": "Look at the filter.", "coil_drop": "Look at the evaporator's face.", "return_drop": "Look along the return duct.",
+    "filter_drop": "Look at the filter.", "coil_drop": "Look at the face of the coil indoors.", "return_drop": "Look along the return duct.",
     "supply_drop": "Look at the supply ducts and the registers.", "condenser_rise": "Look at the outdoor coil and its fan.",
     "supply_dew_point": "Read the supply humidity again, settled in the stream.",
     "split": "Read return and supply again with one probe.", "rise": "Read return and supply again with one probe.",

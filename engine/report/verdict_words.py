@@ -99,7 +99,7 @@ def _does_not_count(found: Assessment, words: Words) -> tuple[str, str, str]:
         says = f"{seen} {says}"
     next_step = said[0].hint
     if do:
-        next_step = f"{do_words(do)}; then let it settle and read again."
+        next_step = f"{do_words(do, found.round.mode)}; then let it settle and read again."
     elif EVERYTHING not in verdict.withholds and found.diagnosis.steps and verdict.findings[0].minutes >= NEVER_TODAY:
         next_step = ""  # the air and the statics are worth taking in any weather
     return _withheld(verdict), says, next_step
@@ -290,7 +290,7 @@ def _sound(found: Assessment, words: Words) -> tuple[str, str, str]:
             return SOUND_HEADLINE, f"{says} {seen}".strip(), ABOUT[_static_to_look_at(statics[-1], found)]
     if found.verdict.reason == WATER_SIDE:
         return "The water side does what it should today.", f"{says} The air side was not read. {seen}".strip(), ""
-    return SOUND_HEADLINE, f"{says} {seen}".strip(), f"{do_words(do)}." if do else ""
+    return SOUND_HEADLINE, f"{says} {seen}".strip(), f"{do_words(do, found.round.mode)}." if do else ""
 
 
 def _static_to_look_at(high: str, found: Assessment) -> str:

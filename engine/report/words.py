@@ -137,6 +137,13 @@ def capital(text: str) -> str:
     return text[:1].upper() + text[1:]
 
 
+def coils(mode: str) -> dict[str, str]:
+    """What the coils are called in a mode: in heating they have changed places."""
+    if mode == "heating":
+        return {"inside": "indoor coil", "outside": "outdoor coil"}
+    return {"inside": "evaporator", "outside": "condenser"}
+
+
 def lower_first(text: str) -> str:
     """The text without a capital first letter, unless it is an abbreviation."""
     return text if text[1:2].isupper() else text[:1].lower() + text[1:]

@@ -40,6 +40,21 @@ def job(*rows, **given):
     return with_readings(walk(**(PLATE | given)), *rows)
 
 
+def heating(**given):
+    """A heat pump in heating with too little air."""
+    of = {
+        "kind": "heat_pump",
+        "return_f": 70.0,
+        "return_rh": 40.0,
+        "supply_f": 110.0,
+        "supply_rh": 12.0,
+        "outdoor_f": 45.0,
+        "cfm": 700.0,
+        "coil": None,
+    }
+    return replace(walk(**PLATE | of | given), mode="heating")
+
+
 SOUND_LINES = {"liquid": 101.0, "coil_line": 53.0}
 # what is there; what is said of it, each text somewhere in headline, reasons and next step; what the gauges do
 JOBS = {
@@ -115,9 +130,11 @@ JOBS = {
             blower_motor=CONSTANT_AIRFLOW, **SOUND_LINES),
         ("Return leak", "dew point from grille to unit is high", "does not explain all: total external static is high"), OFF,
     ),
+    "a heat pump in heating whose indoor coil was seen dirty": (
+        heating(seen={"evaporator_face": "dirty"}), ("The indoor coil is dirty.", "Clean the indoor coil"), OFF,
+    ),
     "a heat pump in heating that draws more than its plate allows": (
-        with_readings(replace(walk(**PLATE | {"compressor_rla": 10.7}, kind="heat_pump", return_f=70.0, return_rh=40.0, supply_f=110.0,
-                                   supply_rh=12.0, outdoor_f=45.0, cfm=700.0, coil=None), mode="heating"), amps(12.0)),
+        with_readings(heating(compressor_rla=10.7), amps(12.0)),
         ("Stop the compressor.", "the indoor airflow first"), NOT_ENOUGH,
     ),
     "an outdoor fan that was seen to stand": (
