@@ -45,12 +45,23 @@ WRONG = {
     "compressor": "The compressor, the pump of the sealed circuit, was weak.",
     "plate": "The machine is not the one its label says.",
 }
+# What is otherwise where the system was tested in heating: the coils have changed places, and cold is what harms.
+WRONG_IN_HEATING = {
+    "dirty_evaporator": "The coil indoors was dirty, so too little air came through it.",
+    "return_leak": "The system drew in cold air from outside your rooms.",
+    "supply_gain": "The warm air cooled off on its way to the rooms.",
+    "high_airflow": "More air came through the system than it needs, so it came out cool.",
+    "starved": "The coil outdoors got too little refrigerant.",
+    "overfed": "The coil outdoors got too much refrigerant.",
+    "condenser": "The coil indoors could not give its heat off well.",
+    "heat_on": "An extra heater ran while the system was tested.",
+}
 PROBE = "probe"
 NOT_SURE = "The system did less than it should, and one more look has to show why."
 DONE = {
     "filter_changed": "put in a new air filter", "registers_opened": "opened the closed air outlets", "panel_on": "closed the unit again",
     "strips_off": "switched the heater off", "duct_straightened": "straightened an air duct", "return_sealed": "sealed an air duct",
-    "blower_speed_set": "set the speed of the indoor fan", "evaporator_cleaned": "cleaned the cooling coil indoors", "blower_wheel_cleaned": "cleaned the indoor fan",
+    "blower_speed_set": "set the speed of the indoor fan", "evaporator_cleaned": "cleaned the coil indoors", "blower_wheel_cleaned": "cleaned the indoor fan",
     "condenser_washed": "washed the outdoor unit", "fan_mended": "mended the fan of the outdoor unit", "strainer_cleaned": "cleaned the water strainer",
     "loop_purged": "let the air out of the water loop", "water_coil_flushed": "flushed the water side of the unit", "service_valves_opened": "opened two valves fully",
     "caps_tightened": "put tight caps on the service valves", "thawed": "thawed the ice", "duct_insulated": "insulated an air duct", "suction_line_insulated": "insulated a pipe",
@@ -111,7 +122,10 @@ def told_to_customer(rounds: Sequence[Round], done: Sequence[str], heating: bool
     said_of_leak = LEAK.get(leak, "")
     done_said = f"{_done(done)} {said_of_leak}".strip()
     told = Told(
-        _wrong(first), done_said, _now(first, last, heating), WATCH.get(first.cause) or WATCH.get(first.group, "")
+        _wrong(first, heating),
+        done_said,
+        _now(first, last, heating),
+        WATCH.get(first.cause) or WATCH.get(first.group, ""),
     )
     if first is last or first.share is None or last.share is None:
         return told
@@ -123,13 +137,14 @@ def _percent(share: float) -> int:
     return min(5 * round(20.0 * share), 100)
 
 
-def _wrong(first: Round) -> str:
+def _wrong(first: Round, heating: bool) -> str:
     if first.state == SOUND or first.group == HEALTHY:
         return "Nothing was wrong."
     if first.group == PROBE:  # of our instruments, not of the system
         return ""
     if first.state in (CAUSE, GROUP, STOP_FIRST):
-        return WRONG.get(first.cause) or WRONG.get(first.group) or NOT_SURE
+        known = WRONG | WRONG_IN_HEATING if heating else WRONG
+        return known.get(first.cause) or known.get(first.group) or NOT_SURE
     return "" if first.state == DOES_NOT_COUNT else NOT_SURE if first.state == CANNOT_TELL and _is_short(first) else ""
 
 

@@ -12,10 +12,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from engine.diagnosis.actions import ACTIONS
-from engine.diagnosis.causes import EVERY_CAUSE
+from engine.diagnosis.causes import EVERY_CAUSE, Setting, causes_in
 from engine.diagnosis.verdict import STATES
 from engine.report import customer_words
-from engine.report.customer_words import DONE, LEAK, WATCH, WRONG, Round, told_to_customer
+from engine.report.customer_words import DONE, LEAK, WATCH, WRONG, WRONG_IN_HEATING, Round, told_to_customer
 from tests.web.conftest import words
 from tests.web.test_due import finish
 from tests.web.test_report import mended  # noqa: F401
@@ -43,8 +43,22 @@ def test_every_cause_and_every_action_has_plain_words():
     unsaid = {id_ for id_, c in EVERY_CAUSE.items() if id_ not in WRONG and c.group not in (*WRONG, *PROBES)}
     assert unsaid <= {"circuit_short", "high_side", "non_condensables"}, "those are said as one more look"
     assert {action.id for action in ACTIONS} <= DONE.keys() | {"nothing_done"}
-    said = [*WRONG.values(), *DONE.values(), *WATCH.values(), *LEAK.values(), customer_words.NOT_SURE]
+    said = [
+        *WRONG.values(),
+        *WRONG_IN_HEATING.values(),
+        *DONE.values(),
+        *WATCH.values(),
+        *LEAK.values(),
+        customer_words.NOT_SURE,
+    ]
     assert [text for text in said if TRADE.search(text)] == []
+
+
+@pytest.mark.parametrize("source", ["air", "water"])
+def test_of_a_visit_in_heating_nothing_is_told_of_cooling(source):
+    for cause in causes_in(Setting(mode="heating", source=source)).values():
+        told = told_to_customer([Round("cause", cause.group, cause.id)], [], heating=True)
+        assert not re.search(r"cooled (air|up)|cooling|hot air|dried", told.wrong), (cause.id, told.wrong)
 
 
 ROUNDS = st.builds(
