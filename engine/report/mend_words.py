@@ -56,18 +56,23 @@ def at_last(found: Assessment) -> str:
     own = EVERY_CAUSE[found.verdict.cause].group if found.verdict.cause else found.verdict.group
     if own == "water_flow":
         return "Prove the flow by a meter, then look for what takes it: strainer, pump, air in the loop, a valve half closed."
-    return f"{AFTER_GAUGES[own]} By licensed people." if own in AFTER_GAUGES else ""
+    then = _after_gauges(own, found)
+    return f"{then} By licensed people." if then else ""
+
+
+def _after_gauges(group: str, found: Assessment) -> str:
+    """What follows from the pressures where a group is told; '' where nothing does."""
+    of_mode = AFTER_IN_HEATING if found.round.mode == "heating" else {}
+    return (AFTER_GAUGES | of_mode).get(group, "")
 
 
 def _by_gauge(found: Assessment, group: str) -> str:
     """What gauges are for, of what they have not said yet; then what they have said asks for."""
     cooling = found.round.mode == "cooling" and found.round.equipment.kind != GROUND_SOURCE
-    left = (
-        [lower_first(quantity_words.LABELS[id_]) for id_ in ("superheat", "subcooling") if found.table.get(id_) is None]
-        if cooling
-        else ["pressures"]
-    )
-    then = AFTER_GAUGES[group]
+    pressures = [] if found.round.by_gauge else ["pressures"]
+    by_both = [lower_first(quantity_words.LABELS[q]) for q in ("superheat", "subcooling") if found.table.get(q) is None]
+    left = by_both if cooling else pressures
+    then = _after_gauges(group, found)
     return (
         f"{capital(listed(left))} by gauge, by licensed people.{f' {then}' if group in ('charge_low', NOT_FED) else ''}"
         if left
@@ -91,8 +96,11 @@ TO_PROVE = {
     "water_probe": "Read both water ports again with one probe, needle well into the stream.",
     "non_condensables": "Prove the outdoor coil clean and its fan right first. Then it is recover, evacuate and weigh in: by licensed people.",
 }
-# In heating the thick line outdoors is hot gas: the suction is a third line.
-IN_HEATING = {"suction_clamp": _CLAMP.format("the line between reversing valve and compressor")}
+# In heating the thick line outdoors is hot gas: the suction is a third line; and the coil indoors makes the head.
+IN_HEATING = {
+    "suction_clamp": _CLAMP.format("the line between reversing valve and compressor"),
+    "non_condensables": "Prove filter, indoor coil and blower right first. Then it is recover, evacuate and weigh in: by licensed people.",
+}
 _WATER_COIL = "Prove the water coil first: flow by a meter against flow by its drop. A fouled coil drops more than its flow explains."
 # What is proved before anybody connects.
 PROVE_FIRST = {
@@ -113,6 +121,10 @@ AFTER_GAUGES = {
     "high_side": "The pressures tell; look at airflow and water first, they raise the head too.",
     HEAT_SHORT: "Low suction with high superheat is the circuit; low suction with normal superheat is the water coil.",
 }  # fmt: skip
+# No charge is set by superheat or subcooling in heating (common practice, no single source).
+AFTER_IN_HEATING = {
+    "charge_high": "Recover it and weigh in the plate's charge and the line set's, or go by the maker's heating chart."
+}
 
 
 def _of_group(action: Action, found: Assessment) -> bool:

@@ -133,6 +133,11 @@ JOBS = {
     "a heat pump in heating whose indoor coil was seen dirty": (
         heating(seen={"evaporator_face": "dirty"}), ("The indoor coil is dirty.", "Clean the indoor coil"), OFF,
     ),
+    "a heat pump in heating that is overcharged by gauge": (
+        with_readings(heating(cfm=1200.0, supply_f=98.0, supply_rh=18.0, target_subcooling_f=10.0), amps(14.0), ("liquid_line_indoor", "temperature", 73.0),
+                      ("true_suction", "temperature", 38.0), ("gauge_suction", "pressure", 95.0), ("gauge_liquid", "pressure", 385.0)),
+        ("Overcharged.", "weigh in the plate's charge"), WARRANTED,
+    ),
     "a heat pump in heating that draws more than its plate allows": (
         with_readings(heating(compressor_rla=10.7), amps(12.0)),
         ("Stop the compressor.", "the indoor airflow first"), NOT_ENOUGH,
