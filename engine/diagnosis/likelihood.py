@@ -245,7 +245,10 @@ def explaining(ranked: Ranked, kind: str, value: float, or_sound: bool = False) 
     if kind not in ranked.kinds:
         return ranked
     explained = ranked.shifts[:, ranked.kinds.index(kind)] * np.sign(value) >= EXPLAINS * abs(value)
-    return _only(ranked, explained | of_group(ranked.hypotheses, HEALTHY) if or_sound else explained)
+    among = _only(ranked, explained)
+    if among is ranked or not or_sound:
+        return among
+    return _only(ranked, explained | of_group(ranked.hypotheses, HEALTHY))
 
 
 def _only(ranked: Ranked, kept: np.ndarray) -> Ranked:

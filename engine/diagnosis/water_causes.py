@@ -60,9 +60,9 @@ def _causes(
     fouled: tuple[Levels, Levels],
     gain: float,
 ) -> tuple[Cause, ...]:
-    """The causes of one mode. known: air source's in this mode, whose names and reasons are the same. with_less_air, fouled: what less air, by FLOW's steps, and a fouled water coil do to the
-    heat moved [share] and to the draw [ln]; with_less_water: what it does to the draw; gain: 1 where ducts warm the air,
-    -1 where they cool it.
+    """The causes of one mode. known: air source's in this mode, whose names and reasons are the same. with_less_air,
+    fouled: what less air, by FLOW's steps, and a fouled water coil do to the heat moved [share] and to the draw [ln];
+    with_less_water: what it does to the draw; gain: 1 where ducts warm the air, -1 where they cool it.
     """
     moves, draws = fouled
     # By the table half more drop reads as a quarter more flow, and so much more heat with it.
