@@ -2,8 +2,8 @@
 
 from engine.assessment import Assessment
 from engine.constants import DISCHARGE_LIMIT
-from engine.diagnosis.cause import PLATE
-from engine.diagnosis.causes import label_of
+from engine.diagnosis.cause import PLATE, is_in
+from engine.diagnosis.causes import causes_in, group_of, label_of
 from engine.diagnosis.stop_first import FREEZING, ICE, LIQUID_RETURN, OVER_PLATE, TOO_HOT, Urgent
 from engine.readings.round import Round
 from engine.readings.vocabulary import GROUND_SOURCE, PLACES, place_name
@@ -29,7 +29,22 @@ def _likely_cause(found: Assessment) -> str:
     if not behind.group or behind.probability < LIKELY:
         return ""
     label = label_of(behind.group, behind.cause, setting)
-    return f" Likely cause: {lower_first(label)}, {likelihood(behind.probability)}."
+    said = f"{lower_first(label)}, {likelihood(behind.probability)}."
+    besides = found.verdict.reason == OVER_PLATE and not _overloads(found)
+    return f" Seen besides: {said}" if besides else f" Likely cause: {said}"
+
+
+def _overloads(found: Assessment) -> bool:
+    """Whether what is likely raises the compressor's draw, or is another machine's plate."""
+    behind, d = found.verdict.behind, found.diagnosis
+    causes = causes_in(d.setting).values()
+    of = [
+        c
+        for c in causes
+        if c.id == behind.cause or (not behind.cause and is_in(group_of(c, d.ranked.kinds), behind.group))
+    ]
+    draws = [max(c.signs_on(*d.setting.facts).get("amps", (0.0,))) for c in of]
+    return behind.group == PLATE or max(draws, default=0.0) > 0.0
 
 
 def _ice(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str]:

@@ -142,6 +142,10 @@ JOBS = {
         with_readings(heating(compressor_rla=10.7), amps(12.0)),
         ("Stop the compressor.", "the indoor airflow first"), NOT_ENOUGH,
     ),
+    "strip heat beside a compressor that draws more than its plate allows": (
+        with_readings(heating(compressor_rla=10.7, cfm=1200.0, supply_f=118.0, supply_rh=10.0), amps(12.0)),
+        ("Stop the compressor.", "Seen besides: strip heat on"), NOT_ENOUGH,
+    ),
     "an outdoor fan that was seen to stand": (
         job(amps(15.5), off_condenser(128.0), liquid=132.0, coil_line=60.0, supply_f=60.0, seen={"outdoor_fan_blade": "stopped"}),
         ("The outdoor fan has stopped.", "Mend the outdoor fan"), OFF,
