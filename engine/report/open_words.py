@@ -149,6 +149,8 @@ def _may_be(found: Assessment) -> str:
         return f"{likeliest}; next likely: {listed(named, 'or')}." if named else f"{likeliest}."
     if sound:
         named.insert(0, f"nothing wrong ({share(sound)})")
+    if sum(d.ranked.by_group[g] for g in faults) > 1.0:
+        return f"It may be: {', '.join(named)}, or both."
     return f"It may be: {listed(named, 'or')}." if named else "Nothing read so far explains it."
 
 
