@@ -121,6 +121,7 @@ def test_on_a_phone_one_place_at_a_time_in_walking_order_with_the_verdict_pinned
             page.get_by_role("button", name="Guess 1200").click()
         sheet.still()
         expect(page.locator(".pin")).to_be_in_viewport(ratio=1)  # the verdict stays in sight
+        expect(page.locator(".pin .next-pinned")).to_contain_text("Next:")  # and what to do next
         assert page.evaluate("document.documentElement.scrollWidth") == 390, f"nothing sticks out sideways at {name}"
         assert too_small(page) == [], name
         page.locator(".next:visible").click()

@@ -15,6 +15,8 @@ from engine.diagnosis.verdict import CANNOT_TELL, CAUSE, DOES_NOT_COUNT, GROUP, 
 from engine.physics.water.exchanger import Grid
 from engine.quantities.residual import KINDS
 from engine.readings.round import ORIFICE, Reading
+from engine.readings.steadiness import SWINGING
+from engine.report import advice_words, customer_words, load_words, mend_words, open_words, urgent_words
 from engine.report.advice_words import step_meanings
 from tests.engine.rounds import judge, round_, walk, with_readings
 
@@ -124,8 +126,13 @@ def test_liquid_on_its_way_back_stops_only_by_measured_pressure():
         and "not ruled out" in said.says
         and said.next_step == "Read the suction line again, insulated."
     )
-    witnessed, _ = gauged(45.5, ("suction_line_indoor", "temperature", 45.4))
+    witnessed, said = gauged(45.5, ("suction_line_indoor", "temperature", 45.4))
     assert witnessed.verdict.reason == "liquid_return", "a line that does not warm on its way is the second witness"
+    assert witnessed.verdict.urgent.witness == "suction_rise" and "does not warm on its way: liquid" in said.says
+    swinging = with_readings(base, ("gauge_suction", "pressure", 130.0))
+    line = Reading("suction_line_outdoor", "temperature", 45.5, steady=SWINGING)
+    swings, said = judge(replace(swinging, readings=(*swinging.readings, line)))
+    assert swings.verdict.urgent.witness == "swings" and "the suction line swings: liquid" in said.says
     clear, _ = gauged(58.0)
     assert clear.verdict.state not in (STOP_FIRST,) and clear.verdict.reason != "liquid_perhaps"
     cold_line, _ = judge(
@@ -326,3 +333,18 @@ def test_nobody_leaves_without_the_statics():
         found.round, ("return_plenum", "static_pressure", -0.2), ("supply_plenum", "static_pressure", 0.2)
     )
     assert "statics" not in [advice.step.id for advice in judge(read)[0].diagnosis.steps]
+
+
+def test_what_is_said_otherwise_in_one_mode_is_said_in_the_other_too():
+    """A text for heating, or for water, stands for one that there is; every entry of a ledger says how it is read again."""
+    otherwise = (
+        (advice_words.GAUGES_IN_HEATING, advice_words.GAUGES),
+        (advice_words.GAUGES_BY_WATER, advice_words.GAUGES),
+        (customer_words.WRONG_IN_HEATING, customer_words.WRONG),
+        (mend_words.IN_HEATING, mend_words.TO_PROVE),
+        (mend_words.AFTER_IN_HEATING, mend_words.AFTER_GAUGES),
+    )
+    for of_mode, usual in otherwise:
+        assert of_mode.keys() <= usual.keys() and all(of_mode[key] != usual[key] for key in of_mode)
+    assert open_words.CLOSES_BY.keys() == load_words.ENTRIES.keys()
+    assert urgent_words.OVERLOADED_BY.keys() == {"cooling", "heating", "ground_source"}

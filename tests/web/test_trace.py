@@ -5,11 +5,13 @@ import logging
 import threading
 
 import pytest
+from django.core.management import call_command
 from django.db import OperationalError, connection
 from django.db.backends.utils import CursorWrapper
 from django.urls import reverse
 
 from web.shell import upgrading
+from web.shell.management.commands import migrate_once
 from web.shell.trace import AboutTheRequest, JsonLine
 
 
@@ -89,6 +91,17 @@ def test_one_machine_upgrades_at_a_time_and_a_killed_ones_lock_runs_out(transact
         cursor.execute(f"UPDATE {upgrading.LOCK} SET holder = 'killed', until = UNIX_TIMESTAMP() - 1")
     upgrading.once(lambda: done.append("after"))
     assert done[-1] == "after"
+
+
+def test_a_start_goes_through_the_steps_only_where_there_are_some_to_do(db, monkeypatch):
+    called = []
+    monkeypatch.setattr(migrate_once, "call_command", lambda name, **_: called.append(name))
+    monkeypatch.setattr(upgrading, "once", lambda do: do())
+    monkeypatch.setattr(upgrading, "unknown_steps", list)
+    for to_do, wanted in (([], []), (["visits.0002_of_tomorrow"], ["migrate"])):
+        monkeypatch.setattr(upgrading, "steps_to_do", lambda steps=to_do: steps)
+        call_command("migrate_once")
+        assert called == wanted
 
 
 def test_counters_name_pages_and_no_address(client, db, settings):
