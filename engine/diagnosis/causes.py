@@ -12,6 +12,7 @@ from engine.diagnosis.cause import (
     GROUPS_IN_HEATING,
     JOINT_LABELS,
     Cause,
+    is_in,
 )
 from engine.diagnosis.cooling_causes import COOLING, COOLING_TOGETHER
 from engine.diagnosis.heating_causes import HEATING, HEATING_TOGETHER
@@ -73,6 +74,13 @@ def group_of(cause: Cause, kinds: Collection[str]) -> str:
     by_water = "heat_moved" in kinds and "airflow" not in kinds
     blind = cause.group in _MERGED and not any(kind in kinds for kind in _NEEDS_ANY)
     return CIRCUIT_OR_OUTDOORS if blind or (by_water and cause.group in _MERGED_BY_WATER) else cause.group
+
+
+def is_told(cause: str, group: str, told: str, kinds: Collection[str]) -> bool:
+    """Whether a cause, by id, is the one that is told ('' for none), or of the group that is, as far as these
+    indicators can tell.
+    """
+    return cause == told if told else is_in(group_of(EVERY_CAUSE[cause], kinds), group)
 
 
 @cache

@@ -37,6 +37,7 @@ from engine.quantities.residual import Residual
 from engine.quantities.table import Table
 from engine.readings.round import Round
 from engine.readings.steadiness import SWINGING
+from engine.uncertainty.margin import IN_RANGE
 from engine.uncertainty.trend import Trend
 from engine.validity.finding import CIRCUIT, EVERYTHING, Finding
 
@@ -230,7 +231,8 @@ def _steps(
     first = [look_at(look_for(verdict.cause, round_.observations), ranked, round_.standing)] if verdict.cause else []
     about = _asked_about(verdict)
     if about and not any(advice.step.id in about for advice in found):  # what it says nothing of is not looked at first
-        first = [look_at([look for look in about if look not in round_.observations], ranked, round_.standing)]
+        left = [look for look in about if look not in round_.observations and not _is_cleared(look, table)]
+        first = [look_at(left, ranked, round_.standing)]
     if decision.rule == gauges.BELOW_OUTDOOR and "probes_together" not in round_.observations:
         first = [look_at(("probes_together",), ranked, round_.standing)]  # doubt the probes before the circuit
     ordered: dict[str, Advice] = {}
@@ -258,6 +260,12 @@ def _in_question(verdict: Verdict, table: Table, ranked: Ranked) -> Ranked:
 def _tells_most_first(steps: list[Advice], verdict: Verdict) -> list[Advice]:
     about = _asked_about(verdict)
     return sorted(steps, key=lambda advice: advice.step.id not in about)
+
+
+def _is_cleared(look: str, table: Table) -> bool:
+    """Whether the drop across what would be looked at was read, and is in range."""
+    drop = table.get({"filter": "filter_drop", "evaporator_face": "coil_drop"}.get(look, ""))
+    return drop is not None and drop.measured.known and drop.state == IN_RANGE
 
 
 def _asked_about(verdict: Verdict) -> tuple[str, ...]:

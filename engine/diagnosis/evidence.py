@@ -2,14 +2,14 @@
 than without.
 """
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from math import log, sqrt
 from types import MappingProxyType
 
 import numpy as np
 
-from engine.diagnosis.cause import HEALTHY
+from engine.diagnosis.cause import AIR_GROUPS, HEALTHY
 from engine.diagnosis.causes import Setting, causes_in
 from engine.diagnosis.likelihood import EXPLAINS, NEVER, WIDENING, Ranked
 from engine.diagnosis.observation_likelihoods import DRIFT_RATIO, drifts_explained, ratio_of, ways_of
@@ -24,6 +24,12 @@ SPEAKS_FOR_SOUND = 0.1
 # that a reading may be off to speak for a sound machine.
 SHOWS, NEAR = 1.5, 1.0
 MOST = 4
+# A quantity that no cause is judged by -> the groups whose faults show in it. A leaking return lets the static fall,
+# and nothing in the circuit moves it (engine physics).
+OF_GROUPS = {
+    "return_leak_share": ("return_duct",), "return_dew_point": ("return_duct",), "gain_room": ("supply_duct",),
+    "total_static": AIR_GROUPS,
+}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -93,6 +99,14 @@ def telling(cause: str, rival: str, ranked: Ranked, residuals: Sequence[Residual
     apart = {r.kind.id: one - other for r, one, other in zip(residuals, own, its, strict=True)}
     rest = sorted((w.quantity for w in loud[1:]), key=lambda id_: -apart[id_])
     return [w.quantity for w in loud[:1]] + rest
+
+
+def is_of_groups(quantity: str, groups: Collection[str]) -> bool:
+    """Whether a quantity that no cause is judged by is out of range where one of these groups is at fault; of one that
+    nothing is known of it may be.
+    """
+    of = OF_GROUPS.get(quantity.split(":")[0])
+    return of is None or any(group in of for group in groups)
 
 
 def _readings(cause: str, ranked: Ranked, residuals: Sequence[Residual]) -> Iterator[Witness]:

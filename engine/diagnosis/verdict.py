@@ -4,7 +4,7 @@ words are in engine.report.
 Each rule is a small function that answers a verdict or None; the first answer decides.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 
 from engine.constants import HUMID_HOUSE_DEW_POINT
@@ -26,7 +26,7 @@ from engine.diagnosis.cause import (
 )
 from engine.diagnosis.causes import EVERY_CAUSE, group_of
 from engine.diagnosis.conclusion import FEWEST, Conclusion, beside, cause_within
-from engine.diagnosis.evidence import telling
+from engine.diagnosis.evidence import is_of_groups, telling
 from engine.diagnosis.likelihood import Ranked, explaining, explains, healthy_of_what_shows
 from engine.diagnosis.next_steps import Advice
 from engine.diagnosis.stop_first import ICE, LIQUID_PERHAPS, Urgent, liquid_not_ruled_out
@@ -35,8 +35,7 @@ from engine.quantities.quantity import Quantity
 from engine.quantities.residual import Residual
 from engine.quantities.table import Table
 from engine.readings.vocabulary import GROUND_SOURCE
-from engine.uncertainty.margin import BORDERLINE, IN_RANGE
-from engine.uncertainty.margin import CANT_TELL as NOT_CLEAR
+from engine.uncertainty.margin import BORDERLINE, CANT_TELL, IN_RANGE
 from engine.validity.conditions import is_restart
 from engine.validity.finding import CIRCUIT, CONTRADICTION, EVERYTHING, SPLIT, Finding
 
@@ -249,12 +248,6 @@ def _told(case: Case) -> Verdict | None:
     )
 
 
-# What no cause is judged by -> the groups whose faults it shows. A leaking return lets the static fall, and nothing in
-# the circuit moves it (engine physics).
-SHOWS = {
-    "return_leak_share": ("return_duct",), "return_dew_point": ("return_duct",), "gain_room": ("supply_duct",),
-    "total_static": FLOW_GROUPS,
-}  # fmt: skip
 MOST_TELLING = 2  # a verdict is read at a glance: what else is out of range is said at its mark
 
 
@@ -270,8 +263,8 @@ def _that_tell(case: Case) -> tuple[str, ...]:
     out = {*case.unexplained, *(q.id for q in case.table.quantities.values() if q.predicted)}
     speak = telling(own, rival, case.ranked, case.residuals)
     tell = [id_ for id_ in speak if id_ in out]
-    tell += [id_ for id_ in case.unexplained if id_ not in kinds and _shows(id_, [told.group])]
-    tell = tell or [id_ for id_ in speak if case.table[id_].state in (BORDERLINE, NOT_CLEAR)]
+    tell += [id_ for id_ in case.unexplained if id_ not in kinds and is_of_groups(id_, [told.group])]
+    tell = tell or [id_ for id_ in speak if case.table[id_].state in (BORDERLINE, CANT_TELL)]
     return tuple(id_ for id_ in tell if id_ != "capacity" or not {"split", "rise"} & {*tell})[:MOST_TELLING]
 
 
@@ -283,14 +276,8 @@ def _not_explained(case: Case, groups: list[str]) -> tuple[str, ...]:
     return tuple(
         id_
         for id_ in case.unexplained
-        if (not explains(case.ranked, groups, id_, value[id_]) if id_ in value else not _shows(id_, groups))
+        if (not explains(case.ranked, groups, id_, value[id_]) if id_ in value else not is_of_groups(id_, groups))
     )
-
-
-def _shows(id_: str, groups: Sequence[str]) -> bool:
-    """Whether a quantity that no cause is judged by is out of range where one of these groups is at fault."""
-    of = SHOWS.get(id_.split(":")[0])
-    return of is None or any(group in of for group in groups)
 
 
 def _water_side_sound(case: Case) -> Verdict | None:

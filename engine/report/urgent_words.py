@@ -2,8 +2,8 @@
 
 from engine.assessment import Assessment
 from engine.constants import DISCHARGE_LIMIT
-from engine.diagnosis.cause import PLATE, is_in
-from engine.diagnosis.causes import causes_in, group_of, label_of
+from engine.diagnosis.cause import PLATE
+from engine.diagnosis.causes import causes_in, is_told, label_of
 from engine.diagnosis.stop_first import FREEZING, ICE, LIQUID_RETURN, OVER_PLATE, TOO_HOT, Urgent
 from engine.readings.round import Round
 from engine.readings.vocabulary import GROUND_SOURCE, PLACES, place_name
@@ -37,13 +37,8 @@ def _likely_cause(found: Assessment) -> str:
 def _overloads(found: Assessment) -> bool:
     """Whether what is likely raises the compressor's draw, or is another machine's plate."""
     behind, d = found.verdict.behind, found.diagnosis
-    causes = causes_in(d.setting).values()
-    of = [
-        c
-        for c in causes
-        if c.id == behind.cause or (not behind.cause and is_in(group_of(c, d.ranked.kinds), behind.group))
-    ]
-    draws = [max(c.signs_on(*d.setting.facts).get("amps", (0.0,))) for c in of]
+    told = [c for id_, c in causes_in(d.setting).items() if is_told(id_, behind.group, behind.cause, d.ranked.kinds)]
+    draws = [max(c.signs_on(*d.setting.facts).get("amps", (0.0,))) for c in told]
     return behind.group == PLATE or max(draws, default=0.0) > 0.0
 
 

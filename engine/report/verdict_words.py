@@ -5,8 +5,8 @@ from dataclasses import dataclass
 from engine.assessment import Assessment
 from engine.diagnosis.actions import Action
 from engine.diagnosis.by_rule import APPROACH_PARTS
-from engine.diagnosis.cause import NOT_FED, is_in
-from engine.diagnosis.causes import EVERY_CAUSE, causes_in, group_of, label_of
+from engine.diagnosis.cause import NOT_FED
+from engine.diagnosis.causes import causes_in, is_told, label_of
 from engine.diagnosis.next_steps import Advice
 from engine.diagnosis.stop_first import liquid_not_ruled_out
 from engine.diagnosis.verdict import (
@@ -188,20 +188,12 @@ FIRST = {
 MEND_FIRST = "Mend that first"
 
 
-def _is_told(cause: str, found: Assessment) -> bool:
-    """Whether a cause is the one told, or of the group told."""
-    verdict = found.verdict
-    return (
-        cause == verdict.cause
-        if verdict.cause
-        else is_in(group_of(EVERY_CAUSE[cause], found.diagnosis.ranked.kinds), verdict.group)
-    )
-
-
 def _which(found: Assessment) -> str:
     """The causes of the group that it may be."""
     labels = [
-        label_of("", e.cause, found.diagnosis.setting) for e in found.diagnosis.causes if _is_told(e.cause, found)
+        label_of("", e.cause, found.diagnosis.setting)
+        for e in found.diagnosis.causes
+        if is_told(e.cause, found.verdict.group, found.verdict.cause, found.diagnosis.ranked.kinds)
     ]
     if len(labels) < 2:
         return "These readings do not tell the cause."
