@@ -216,8 +216,10 @@ def condense(
     hot = -log(1.0 - reach) * flow * cp[0] / (SPLIT_DESUPERHEAT * conductance)
     cold = 0.0
     if subcooling > 0:
-        reach = min(subcooling / max(bubble - entering, 0.1), 0.9999)
-        cold = -log(1.0 - reach) * flow * cp[1] / (SPLIT_SUBCOOL * conductance)
+        # Past the stream's own temperature the zone grows without end, as a superheating one does.
+        span = max(bubble - entering, 0.1)
+        reach, beyond = min(subcooling / span, 0.9999), max(subcooling - 0.9999 * span, 0.0)
+        cold = -log(1.0 - reach) * flow * cp[1] / (SPLIT_SUBCOOL * conductance) + 0.5 * beyond
     middle = 1.0 - hot - cold
     kw = middle * stream_kwk * (1.0 - exp(-conductance / stream_kwk)) * over
     return Condensed(kw, (hot, middle, cold))

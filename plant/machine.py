@@ -13,6 +13,10 @@ CP_WATER = 4.18
 # pressure (stated as what it takes of its dew point), and the wet fins of the outdoor coil let less air through (order
 # of magnitude, memory).
 HEATING_LINE_GAIN, REVERSING_VALVE_K, WET_FINS_AIR = 0.25, 2.0, 0.9
+DRY_COIL_DROP = 0.75  # of the wet indoor coil's (order of magnitude, memory)
+# An accumulator before a heat pump's compressor: what it holds when full, over the charge, and the share of liquid that
+# its bleed hole lets through then (order of magnitude, memory).
+ACCUMULATOR_OVER_CHARGE, BLED_WHEN_FULL = 0.6, 0.05
 
 
 @dataclass(frozen=True)
@@ -57,6 +61,7 @@ class Machine:
     suction_drop_k: float = 0.0
     compensator_kg: float = 0.0  # what is out of the round in heating
     heating_opening: float = 1.0  # of the metering device that feeds the outdoor coil, over cooling's
+    accumulator_kg: float = 0.0  # of liquid that the accumulator holds when full
 
     def heating(self) -> "Machine":
         """As it works in heating: what the compensator holds is out of the round,
@@ -69,7 +74,15 @@ class Machine:
             line_gain_k=self.line_gain_k * HEATING_LINE_GAIN,
             suction_drop_k=REVERSING_VALVE_K,
             outdoor_m3s=self.outdoor_m3s * WET_FINS_AIR,
+            ducts=replace(self.ducts, coil_pa=self.ducts.coil_pa * DRY_COIL_DROP),
         )
+
+    def accumulated_kg(self, superheat: float) -> float:
+        """Liquid in the accumulator [kg] at this superheat at the compressor [K]: none unless the suction is wet. What
+        a hole lets through goes with the square root of the level (Torricelli).
+        """
+        wet = max(-superheat, 0.0) / WET_SPAN
+        return self.accumulator_kg * min(wet / BLED_WHEN_FULL, 1.0) ** 2
 
 
 def charge(

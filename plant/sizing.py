@@ -27,7 +27,17 @@ from plant.circuit import (
 )
 from plant.duct import M3S_PER_CFM, PA_PER_INWC, Ducts, Fan
 from plant.fluid import Fluid, fluid
-from plant.machine import CP_WATER, KINDS, METERING_DEVICES, Machine, Spec, charge, cp_liquid, cp_vapor
+from plant.machine import (
+    ACCUMULATOR_OVER_CHARGE,
+    CP_WATER,
+    KINDS,
+    METERING_DEVICES,
+    Machine,
+    Spec,
+    charge,
+    cp_liquid,
+    cp_vapor,
+)
 from plant.steady import Conditions, NotConverged, Point, newton
 
 KW_PER_TON = 3.516853
@@ -95,6 +105,8 @@ def machine(spec: Spec = Spec()) -> Machine:  # noqa: B008 - frozen
     shares = _rated_condenser(outdoor, spec, outdoor_m3s, f, tc, liquid, kgs, h_discharge).shares
     wet = _rated_evaporator(sized, f, te, kgs, flow_m3s).wet_share
     sized = replace(sized, charge_kg=charge(sized, te, tc, FULL_SUPERHEAT, SUBCOOLING_K, shares, wet))
+    if spec.kind == "heat_pump":
+        sized = replace(sized, accumulator_kg=ACCUMULATOR_OVER_CHARGE * sized.charge_kg)
     return sized if spec.kind == "air_conditioner" else _for_heating(sized)
 
 

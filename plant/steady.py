@@ -140,6 +140,7 @@ class Point:
         )
         coils = (self.outdoor_coil, self.indoor_coil) if c.heating else (self.indoor_coil, self.outdoor_coil)
         held = charge(m, te, tc, superheat, subcooling, condensed.shares, evaporated.wet_share, *coils)
+        held += m.accumulated_kg(suction)
         size = m.spec.tons * 3.517
         return {
             "residuals": np.array(
@@ -175,10 +176,11 @@ class Point:
         """Quality and temperature of what reaches the valve at its pressure."""
         f = self.f
         boils = f.bubble_c(kpa)
-        if liquid < boils and h_liquid <= f.h_liquid(liquid) + 1e-9:
-            return 0.0, liquid
-        latent = f.h_vapor(boils) - f.h_liquid(boils)
-        return max(0.0, (h_liquid - f.h_liquid(boils)) / latent), boils
+        h_boils, h_leaves = f.h_liquid(boils), f.h_liquid(liquid)
+        if liquid < boils and h_liquid < h_boils:
+            # Beside gas that does not condense, liquid that leaves boiling need not boil here yet.
+            return 0.0, liquid + max(h_liquid - h_leaves, 0.0) / (h_boils - h_leaves) * (boils - liquid)
+        return max(0.0, (h_liquid - h_boils) / (f.h_vapor(boils) - h_boils)), boils
 
     def _coils(
         self,

@@ -110,6 +110,7 @@ GROUPS_IN_HEATING = {
     "supply_duct": "The supply air cools on its way to the rooms",
     "not_fed": "The outdoor coil is not fed enough",
     "warm_liquid": "The liquid line is warm: low on charge, or gas that does not condense",
+    "cold_liquid": "The liquid line reads cold: its clamp is loose, or liquid backs up in the indoor coil",
 }
 # of a ground-source unit whose airflow is not read
 GROUPS_BY_WATER = {"short": "Heat or draw is off: airflow, water coil or refrigerant circuit"}
@@ -117,22 +118,29 @@ GROUPS_BY_WATER = {"short": "Heat or draw is off: airflow, water coil or refrige
 # decided all the same.
 NOT_FED, WARM_LIQUID, WARM_SUCTION = "not_fed", "warm_liquid", "warm_suction"
 HEAT_SHORT, HEAD_HIGH = "heat_short", "head_high"
+COLD_OUTDOORS, COLD_LIQUID, PUMPS_LITTLE = "cold_outdoors", "cold_liquid", "pumps_little"
 JOINT = {
     NOT_FED: ("charge_low", "starved"), WARM_LIQUID: ("charge_low", "condenser"), WARM_SUCTION: (PROBE, SUCTION_LINE),
     HEAT_SHORT: ("circuit", "exchanger"), HEAD_HIGH: ("exchanger", "high_side"),
+    COLD_OUTDOORS: (PROBE, "outdoor_coil"), COLD_LIQUID: (PROBE, "starved"), PUMPS_LITTLE: ("charge_low", "compressor"),
 }  # fmt: skip
+# Which probe it is where a fault and a wrong probe read alike.
+PROBE_OF = {WARM_SUCTION: "suction_clamp", COLD_OUTDOORS: "outdoor_probe", COLD_LIQUID: "liquid_clamp"}
 JOINT_LABELS = {
     NOT_FED: "The evaporator is not fed enough",
     WARM_LIQUID: "The liquid line is warm: low on charge, or the condenser cannot give its heat off",
     WARM_SUCTION: "The suction line reads warm outdoors: the line is bare, or its clamp is loose",
     HEAT_SHORT: "The water moves too little heat: its coil or the refrigerant circuit",
     HEAD_HIGH: "The heat hardly gets into the water: its coil, or the refrigerant's high side",
+    COLD_OUTDOORS: "Cold suction for this air: the outdoor coil is iced or dirty, or the outdoor probe reads warm",
+    COLD_LIQUID: "The liquid line reads cold: its clamp is loose, or liquid backs up in the condenser",
+    PUMPS_LITTLE: "Too little refrigerant moves: low on charge, or the compressor is weak",
 }
 BY_DROP = "by_drop"  # the water flow is an inference from the water coil's drop
 AIR_GROUPS, CHARGE_GROUPS = ("low_airflow", "high_airflow"), ("charge_low", "charge_high")
 IN_THE_CIRCUIT = (
     "charge_low", "charge_high", "starved", "overfed", "compressor", "circuit", "high_side", NOT_FED, HEAT_SHORT,
-    HEAD_HIGH,
+    HEAD_HIGH, PUMPS_LITTLE,
 )  # fmt: skip
 CIRCUIT_OR_OUTDOORS = (
     "short"  # the groups of the circuit and the outdoor side, where these readings cannot tell them apart

@@ -11,6 +11,7 @@ from engine.diagnosis.cause import (
     JOINT,
     PLATE,
     PROBE,
+    PROBE_OF,
     is_in,
 )
 from engine.diagnosis.causes import EVERY_CAUSE, causes_in, group_of
@@ -113,7 +114,8 @@ def _jointly(ranked: Ranked, shown: Shown) -> Conclusion:
     for told, groups in JOINT.items():
         share = float(ranked.weights @ of_group(ranked.hypotheses, told))
         open_ = all(ranked.by_group[group] >= LEAST_OF_JOINT for group in groups)
-        if open_ and share >= SURE_JOINT - (KEPT_FOR if shown.group == told else 0.0):
+        of_it = PROBE not in groups or _likeliest_of(PROBE, ranked) == PROBE_OF[told]
+        if open_ and of_it and share >= SURE_JOINT - (KEPT_FOR if shown.group == told else 0.0):
             return Conclusion(told, "", share)
     return Conclusion()
 

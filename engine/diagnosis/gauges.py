@@ -8,7 +8,15 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from engine.diagnosis.actions import BY_ID as ACTIONS
-from engine.diagnosis.cause import AIR_GROUPS, CIRCUIT_OR_OUTDOORS, HEALTHY, IN_THE_CIRCUIT, PROBE, WARM_LIQUID
+from engine.diagnosis.cause import (
+    AIR_GROUPS,
+    CIRCUIT_OR_OUTDOORS,
+    COLD_LIQUID,
+    HEALTHY,
+    IN_THE_CIRCUIT,
+    PROBE,
+    WARM_LIQUID,
+)
 from engine.readings.round import Round
 from engine.validity.conditions import is_restart
 
@@ -90,7 +98,7 @@ RULES = (
     GaugeRule(BELOW_OUTDOOR, lambda c: c.below_outdoor and c.group != PROBE, WARRANTED, waits=True),
     GaugeRule("airflow_first", lambda c: c.group in AIR_GROUPS, OFF),
     GaugeRule("condenser_first", lambda c: c.group == WARM_LIQUID, NOT_ENOUGH),
-    GaugeRule("probe", lambda c: c.group == PROBE, NOT_ENOUGH),
+    GaugeRule("probe", lambda c: c.group in (PROBE, COLD_LIQUID), NOT_ENOUGH),
     GaugeRule("gas_in_the_circuit", lambda c: c.cause == "non_condensables", WARRANTED, waits=True),
     GaugeRule("condenser", lambda c: c.group == "condenser", OFF),
     GaugeRule("outside_the_circuit", lambda c: c.group not in ("", HEALTHY, CIRCUIT_OR_OUTDOORS, *IN_THE_CIRCUIT), OFF),

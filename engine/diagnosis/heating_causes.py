@@ -17,10 +17,13 @@ energy balance:
   evaporating: the suction line comes up by a few degrees at most, superheat by much more. A TXV opens first and holds.
 - Strips after the coil add to the rise and not to condensing: the liquid line seems too cold for it.
 - Liquid that is 16 °F colder carries some 7 % more heat in: 16 x 0.4 BTU/lb°F over some 90 BTU/lb.
-- A sound machine with a fixed piston floods in the cold, so that it has some 11 °F of subcooling to lose, and what
-  starves its outdoor coil sends all that floods back into the indoor coil.
-- A fixed piston goes on feeding: what lets the compressor pump less, a worn one or a cold outdoor coil, drains the indoor
-  coil into the outdoor one. Subcooling and superheat both go.
+- A fixed piston feeds more than the compressor pumps in the cold. What is left over waits in the accumulator, which
+  lets it by in drops: the suction is saturated there, and subcooling is what makes the piston pass the flow.
+- A charge too large or a little too small is then only more or less in the accumulator: neither the rise, the lines nor
+  the draw move. What is lost beyond that starves the outdoor coil at once, with the indoor coil about where it was.
+- What narrows the way to the outdoor coil sends all that was in the accumulator back into the indoor coil, and the
+  suction comes up from saturation. The compressor takes no wet vapor in, so the heat falls less than with a TXV.
+- What lets the compressor pump less, a worn one or a cold outdoor coil, needs less subcooling before the piston.
 - A worn compressor puts more work into each pound, by its draw over its capacity, and so heats the discharge.
 - Compressor watts go with flow and head: about 1 % for each °F of condensing.
 
@@ -66,8 +69,8 @@ def _as(
 ) -> Cause:
     """A cause known from cooling with its signs in heating."""
     known = _COOLING[id_]
-    why_by = {} if why else known.why_by
-    return replace(known, signs=signs, by=by or {}, why=why or known.why, why_by=why_by, **changed)
+    changed.setdefault("why_by", {} if why else known.why_by)
+    return replace(known, signs=signs, by=by or {}, why=why or known.why, **changed)
 
 
 # As in cooling, but all capacity shows in the rise.
@@ -84,9 +87,9 @@ _BACKS_UP = {
     "rise": RISE, "true_suction": STARVED, "evaporating": UNFED, "heat_approach": (-3.0, -6.0, -9.0, -9.0), "amps": (-0.02, -0.06, -0.12, -0.22),
     "subcooling": (3.0, 6.0, 9.0, 9.0),
 }  # fmt: skip
-# What a piston feeds too much in the cold comes back into the indoor coil first, and superheat with it.
+# What waits in the accumulator comes back into the indoor coil, and superheat with it.
 _BACKS_UP_BEFORE_PISTON: dict[str, dict[str, Levels]] = {ORIFICE: {
-    "true_suction": (3.0, 7.0, 11.0, 14.0), "heat_approach": (-6.0, -12.0, -16.0, -18.0), "subcooling": (6.0, 12.0, 16.0, 18.0),
+    "rise": (0.0, -0.04, -0.14, -0.36), "true_suction": (3.0, 7.0, 11.0, 14.0), "heat_approach": (-6.0, -12.0, -16.0, -18.0), "subcooling": (6.0, 12.0, 16.0, 18.0),
 }}  # fmt: skip
 # fmt: off
 HEATING = (
@@ -98,27 +101,29 @@ HEATING = (
     _as("high_airflow", {"airflow": (0.15, 0.25, 0.4), "amps": (-0.02, -0.04, -0.06)}, why="more air than the coil needs: it comes out cool"),
     _as("undercharge", {"rise": (-0.01, -0.03, -0.1, -0.22, -0.45), "true_suction": (0.0, 0.5, 2.0, 5.0, 9.0), "evaporating": (0.0, -0.5, -3.0, -7.0, -13.0),
                           "heat_approach": (6.0, 12.0, 16.0, 17.0, 17.0), "amps": (-0.02, -0.04, -0.08, -0.14, -0.25), "subcooling": (-6.0, -12.0, -16.0, -17.0, -17.0)},
-        {ORIFICE: {"rise": (-0.02, -0.05, -0.12, -0.25, -0.45), "true_suction": (2.0, 4.0, 7.0, 11.0, 14.0), "evaporating": (0.0, -1.0, -4.0, -8.0, -13.0),
-                   "heat_approach": (3.0, 6.0, 9.0, 11.0, 12.0), "subcooling": (-3.0, -6.0, -9.0, -11.0, -12.0)}},
-        why="subcooling goes first, so the liquid line comes up towards condensing; then the outdoor coil starves"),
-    _as("overcharge", {"rise": (0.01, 0.03, 0.05), "heat_approach": (-5.0, -10.0, -16.0), "amps": (0.04, 0.11, 0.26), "subcooling": (6.0, 11.0, 18.0)},
-        {ORIFICE: {"heat_approach": (-3.0, -7.0, -12.0), "amps": (0.04, 0.1, 0.2), "subcooling": (3.0, 7.0, 12.0), "true_suction": (-1.0, -3.0, -6.0)}},
-        why="more liquid collects in the indoor coil: the line comes nearer to the return air, the head and the draw go up"),
+        {ORIFICE: {"rise": (-0.01, -0.04, -0.12, -0.25, -0.45), "true_suction": (1.0, 4.0, 8.0, 11.0, 14.0), "evaporating": (0.0, -1.0, -4.0, -8.0, -14.0),
+                   "heat_approach": (1.0, 3.0, 5.0, 8.0, 12.0), "subcooling": (-1.0, -3.0, -5.0, -8.0, -12.0)}},
+        why="subcooling goes first, so the liquid line comes up towards condensing; then the outdoor coil starves",
+        why_by={ORIFICE: "what waited in the accumulator goes first; then the outdoor coil starves: warmer suction, less heat, less draw"}),
+    _as("overcharge", {"rise": (0.02, 0.04, 0.055), "heat_approach": (-5.0, -10.0, -16.0), "amps": (0.04, 0.11, 0.26), "subcooling": (9.0, 21.0, 42.0)},
+        {ORIFICE: {"rise": (0.01, 0.02, 0.03), "heat_approach": (-1.0, -3.0, -5.0), "amps": (0.01, 0.03, 0.06), "subcooling": (2.0, 4.0, 8.0), "true_suction": (-1.0, -3.0, -6.0)}},
+        why="more liquid collects in the indoor coil: the line comes nearer to the return air, the head and the draw go up",
+        why_by={ORIFICE: "what is too much waits in the accumulator; when that is full, liquid reaches the compressor"}),
     _as("restriction", _BACKS_UP, _BACKS_UP_BEFORE_PISTON, why="liquid backs up in the indoor coil and cools towards the return air; the outdoor coil starves"),
     _as("starving_valve", _BACKS_UP, _BACKS_UP_BEFORE_PISTON, why="liquid backs up in the indoor coil and cools towards the return air; the outdoor coil starves"),
     _as("overfeeding", {"true_suction": FLOODED, "evaporating": (0.5, 1.0, 1.5), "heat_approach": (1.0, 2.0, 4.0), "subcooling": (-1.0, -2.0, -4.0)},
-        {ORIFICE: {"true_suction": (-1.0, -3.0, -5.0), "evaporating": (0.5, 1.0, 2.0), "heat_approach": (3.0, 5.0, 8.0), "subcooling": (-3.0, -5.0, -8.0), "amps": (0.03, 0.08, 0.14)}},
+        {ORIFICE: {"true_suction": (-1.0, -3.0, -5.0), "evaporating": (0.5, 1.0, 2.0), "heat_approach": (1.0, 3.0, 5.0), "subcooling": (-1.5, -4.0, -7.0), "rise": (-0.01, -0.03, -0.05)}},
         why="the suction comes down to the evaporating temperature"),
     Cause("outdoor_coil", "Outdoor coil iced or dirty (or its fan weak)", "outdoor_coil", 8.0,
           {"rise": RISE, "true_suction": (-3.0, -7.0, -13.0, -24.0), "evaporating": (-3.0, -7.0, -13.0, -24.0), "heat_approach": (-1.0, -2.0, -3.0, -4.0),
            "subcooling": (1.0, 2.0, 3.0, 4.0), "amps": (-0.01, -0.03, -0.06, -0.12)},
-          {ORIFICE: {"true_suction": (-4.0, -9.0, -16.0, -26.0), "heat_approach": (0.0, 0.5, 1.0, 2.0), "subcooling": (0.0, -0.5, -1.0, -2.0)}},
+          {ORIFICE: {"true_suction": (-4.0, -9.0, -16.0, -26.0), "heat_approach": (0.0, 0.0, 0.0, 0.0), "subcooling": (-1.0, -2.5, -4.0, -6.0)}},
           why="it takes in less heat, so it evaporates colder and the compressor pumps thinner vapor"),
-    _as("non_condensables", {"heat_approach": (1.0, 2.0, 3.0), "amps": (0.06, 0.15, 0.3), "rise": (0.0, -0.01, -0.03), "subcooling": (2.0, 5.0, 9.0)},
-        {ORIFICE: {"true_suction": FLOODED, "heat_approach": (3.0, 8.0, 14.0), "subcooling": (0.0, 1.0, 3.0)}}, why="gas that will not condense adds its own pressure: the draw goes up with the airflow as it should be"),
+    _as("non_condensables", {"heat_approach": (1.0, 2.0, 3.0), "amps": (0.06, 0.15, 0.3), "rise": (0.0, -0.01, -0.03), "subcooling": (5.0, 13.0, 25.0)},
+        {ORIFICE: {"true_suction": (-1.0, -3.0, -5.0), "heat_approach": (1.0, 3.0, 5.0), "rise": (-0.01, -0.03, -0.06), "subcooling": (4.0, 9.0, 18.0)}}, why="gas that will not condense adds its own pressure: the draw goes up with the airflow as it should be"),
     _as("weak_compressor", {"rise": RISE, "true_suction": (1.0, 2.0, 4.0, 7.0), "evaporating": (1.0, 2.5, 5.0, 8.0), "heat_approach": (0.0, 0.5, 1.0, 2.0), "amps": (-0.03, -0.08, -0.16, -0.32),
            "subcooling": (0.0, -0.5, -1.0, -2.0), "hot_gas": (2.0, 4.0, 12.0, 40.0)},
-        {ORIFICE: {"true_suction": (0.5, 1.0, 1.5, 2.0), "heat_approach": (2.0, 5.0, 8.0, 10.0), "subcooling": (-2.0, -5.0, -8.0, -10.0)}},
+        {ORIFICE: {"true_suction": (0.0, 0.0, 0.0, 0.0), "heat_approach": (0.0, 0.0, 0.0, 0.0), "subcooling": (-1.0, -3.0, -6.0, -10.0)}},
         why="it pumps less: suction warmer, less heat, less draw"),
     _as("heat_on", {"rise": (0.15, 0.4, 0.8), "heat_approach": (-5.0, -14.0, -28.0)}, why="the air rises by more than the heat pump gives: the strips add to it", label="Strip heat on"),
     _as("return_leak", {"grille_to_unit": (-2.5, -5.5, -9.0)}, why="the air at the unit is colder than at the grille", label="Return leak from a cold space"),

@@ -12,9 +12,11 @@ from engine.constants import (
     DEFAULT_TARGET_SUBCOOLING,
     EVAPORATING_SPREAD,
     EVAPORATING_SPREAD_OF_ANY,
+    HEATING_SUBCOOLING_SPREAD,
     ORIFICE_APPROACH_PER_F,
     PISTON_RIGHT_AT,
     PISTON_RIGHT_AT_SPREAD,
+    PISTON_SUBCOOLING_PER_F,
     PISTON_SUPERHEAT_PER_F,
     RATING_OUTDOOR,
     STAND_IN_SUBCOOLING_SPREAD,
@@ -128,6 +130,29 @@ def superheat_in_heating(device: str, outdoor_f: float) -> tuple[float, float]:
     if device == ORIFICE:
         return level, hypot(spread, by_piston)
     return (held + level) / 2, hypot(spread, by_piston, (held - level) / 2)
+
+
+def subcooling_in_heating(device: str, outdoor_f: float, held_f: float) -> tuple[float, float]:
+    """(subcooling of a sound heat pump in heating, how sound ones scatter about it) [°F, 95 %]. held_f: where a TXV
+    feeds the outdoor coil, and so what the charge makes of it.
+
+    A fixed piston passes what the compressor pumps: as the suction thins under the air it is right at, it does so with
+    less and less subcooling before it, and what the indoor coil no longer holds waits in the accumulator. There the
+    charge no longer shows, only the piston. Where nobody knows which it is, in the middle of both.
+    """
+    spread = HEATING_SUBCOOLING_SPREAD.value
+    if device == TXV:
+        return held_f, spread
+
+    def before_piston(right_at_f: float) -> float:
+        return min(max(held_f + PISTON_SUBCOOLING_PER_F.value * (outdoor_f - right_at_f), 0.0), held_f)
+
+    right, off = PISTON_RIGHT_AT.value, PISTON_RIGHT_AT_SPREAD.value
+    level, by_piston = before_piston(right), (before_piston(right - off) - before_piston(right + off)) / 2
+    by_charge = spread * level / held_f if held_f else 0.0
+    if device == ORIFICE:
+        return level, hypot(by_charge, by_piston, SUBCOOLING_SPREAD.value)
+    return (held_f + level) / 2, hypot(spread, by_piston, (held_f - level) / 2)
 
 
 def orifice_target_superheat_f(return_wet_bulb_f: float, outdoor_f: float) -> float | None:

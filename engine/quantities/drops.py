@@ -6,6 +6,7 @@ from math import exp
 
 from engine.constants import (
     AIRFLOW_SPREAD_SOUND,
+    COIL_DROP_DRY,
     COIL_DROP_EXPONENT,
     COIL_DROP_USUAL,
     DUCT_DROP_EXPONENT,
@@ -61,8 +62,7 @@ def drops(m: Measured) -> list[Quantity | None]:
     filter_, coil = (round_.value(part, "pressure_drop") for part in ("filter", "coil"))
     filter_, coil = (None if d is None else abs(d) for d in (filter_, coil))
     found = [_drop(m, "filter_drop", filter_)]
-    if round_.observations.get("coil") != "dry":  # what is usual is of a wet coil
-        found.append(_drop(m, "coil_drop", coil))
+    found.append(_drop(m, "coil_drop", coil, COIL_DROP_DRY.value if _is_dry(m) else 1.0))
     if returning is not None and filter_ is not None:
         found.append(_drop(m, "return_drop", abs(returning) - filter_))
     inside = round_.equipment.unit != "furnace_with_cased_coil"
@@ -72,14 +72,21 @@ def drops(m: Measured) -> list[Quantity | None]:
     return found
 
 
-def _drop(m: Measured, id_: str, drop: float | None) -> Quantity | None:
-    """One part's drop [in. w.c.]; expected before it is read, so that one knows the number first."""
+def _is_dry(m: Measured) -> bool:
+    """Whether the indoor coil is dry: always in heating, in cooling where it was seen so."""
+    return m.round.mode == "heating" or m.round.observations.get("coil") == "dry"
+
+
+def _drop(m: Measured, id_: str, drop: float | None, of_usual: float = 1.0) -> Quantity | None:
+    """One part's drop [in. w.c.]; expected before it is read, so that one knows the number first. of_usual: what share
+    of the usual drop is usual now.
+    """
     usual, exponent, place = USUAL[id_]
     at = At(place, "pressure_drop", own_u95=0.0 if drop is None else manometer_u95_inwc(drop)) if place else None
     if (drop is None and place is None) or (drop is not None and drop < LEAST_DROP_INWC):
         return None
     flow = 1.0 if not m.airflows.measured else m["cfm_per_ton"].value / NOMINAL_CFM_PER_TON.value
-    level = usual * flow**exponent
+    level = of_usual * usual * flow**exponent
     spread = USUAL_DROP_SPREAD.value
     measured = (
         missing("in. w.c.", "needs", id_) if drop is None else Estimate(drop, manometer_u95_inwc(drop), "in. w.c.")

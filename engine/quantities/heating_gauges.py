@@ -8,7 +8,6 @@ from math import hypot
 
 from engine.constants import (
     HEATING_EVAPORATING_SPREAD,
-    HEATING_SUBCOOLING_SPREAD,
     SUBCOOLING_SPREAD,
     SUPERHEAT_SPREAD,
 )
@@ -130,8 +129,7 @@ def _subcooling(m: Measured, e: Expected) -> Quantity | None:
     condensing, line = condensing_at(m), m.round.value("liquid_line_indoor", "temperature")
     if condensing is None or line is None or e.heating is None:
         return None
-    level = usual_subcooling_f(m, e.heating, condensing_over_return(m, e.heating))
-    spread = heating_spread_f(m.round, HEATING_SUBCOOLING_SPREAD.value)
+    level, spread = usual_subcooling_f(m, e.heating, condensing_over_return(m, e.heating))
     pushes = {s: -p for s, p in m.clamp("liquid_line_indoor").items()} | {SATURATION_SOURCES["bubble"]: condensing.u95}
     return compared(
         "subcooling",

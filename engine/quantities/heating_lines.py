@@ -16,10 +16,8 @@ from engine.constants import (
     HEATING_EVAPORATING_SPREAD,
     HEATING_RISE_PER_F,
     HEATING_SUBCOOLING,
-    HEATING_SUBCOOLING_SPREAD,
     HEATING_WATTS_PER_F,
     ORIFICE_WEATHER_WIDER,
-    PISTON_SUBCOOLING,
     REVERSING_VALVE_GAIN,
     SUBCOOLING_SPREAD,
     TRUE_SUCTION_PER_F,
@@ -43,7 +41,7 @@ from engine.quantities.line_scatter import (
 from engine.quantities.quantity import At, Quantity, compared
 from engine.quantities.residual import SHARE
 from engine.readings.measured import Measured
-from engine.readings.round import ORIFICE, TXV
+from engine.readings.round import TXV
 from engine.uncertainty.estimate import Estimate, missing
 from engine.uncertainty.sources import less
 
@@ -60,8 +58,9 @@ def weather_of(m: Measured, id_: str) -> tuple[float, float]:
     """Outdoor air [°F] and how much this quantity's expectation may move for one °F of it: a fixed piston is right at
     one temperature only.
     """
-    wider = 1.0 if m.round.equipment.metering_device == TXV else ORIFICE_WEATHER_WIDER.value
-    return m.round.value("outdoor", "dry_bulb") or 0.0, WEATHER_SLOPES.get(id_, 0.0) * wider
+    by_piston = id_ in ("heat_approach", "true_suction") and m.round.equipment.metering_device != TXV
+    slope = WEATHER_SLOPES.get(id_, 0.0) * (ORIFICE_WEATHER_WIDER.value if by_piston else 1.0)
+    return m.round.value("outdoor", "dry_bulb") or 0.0, slope
 
 
 def rise(m: Measured, e: Expected) -> Quantity | None:
@@ -146,14 +145,14 @@ def condensing_over_return(m: Measured, h: HeatingToday) -> OverReturn:
     return OverReturn(value, HEATING_COIL_SPREAD.value * value, pushes, slopes, "condensing_by_the_rise")
 
 
-def usual_subcooling_f(m: Measured, h: HeatingToday, over: OverReturn) -> float:
-    """Subcooling [°F] of a sound unit: more where more lies between condensing and the return air that cools the
-    liquid, about with its root - between a subcooling that stays and one that goes with it.
+def usual_subcooling_f(m: Measured, h: HeatingToday, over: OverReturn) -> tuple[float, float]:
+    """(subcooling of a sound unit, how sound ones scatter about it) [°F, 95 %]. A TXV's goes with what lies between
+    condensing and the return air that cools the liquid, about with its root: between a subcooling that stays and one
+    that goes with it.
     """
     usual = max((float(h.usual.rise_f) - blower_rise_f(m)) / (1.0 - exp(-HEATING_COIL_NTU.value)), 1.0)
-    device = m.round.equipment.metering_device
-    held = {TXV: HEATING_SUBCOOLING.value, ORIFICE: PISTON_SUBCOOLING.value}
-    return held.get(device, sum(held.values()) / 2) * (over.value_f / usual) ** 0.5
+    held = HEATING_SUBCOOLING.value * (over.value_f / usual) ** 0.5
+    return lines.subcooling_in_heating(m.round.equipment.metering_device, m.round.read("outdoor", "dry_bulb"), held)
 
 
 def blower_rise_f(m: Measured) -> float:
@@ -171,7 +170,8 @@ def heat_approach(m: Measured, e: Expected) -> Quantity | None:
     if h is None:
         return None
     returning, over = m.round.read("return_unit", "dry_bulb"), condensing_over_return(m, h)
-    level = max(over.value_f - usual_subcooling_f(m, h, over), 0.0)
+    subcooling, scatter = usual_subcooling_f(m, h, over)
+    level = max(over.value_f - subcooling, 0.0)
     clamp, ret = m.clamp("liquid_line_indoor"), m.on("return")
     pushes = {
         s: clamp.get(s, 0.0) - ret.get(s, 0.0) + over.pushes.get(s, 0.0)
@@ -181,7 +181,7 @@ def heat_approach(m: Measured, e: Expected) -> Quantity | None:
     measured = missing("°F", "needs", "liquid line") if liquid is None else Estimate(liquid - returning, own, "°F")
     machine = {
         HEATING_COIL_OF_SOUND: over.spread_f,
-        SUBCOOLING_OF_SOUND: -heating_spread_f(m.round, HEATING_SUBCOOLING_SPREAD.value),
+        SUBCOOLING_OF_SOUND: -scatter,
     }
     spread = hypot(*machine.values())
     residual = {

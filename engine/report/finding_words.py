@@ -58,7 +58,10 @@ def _too_cold(f: Finding, w: Words) -> Said:
 
 def _too_warm(f: Finding, w: Words) -> Said:
     text = f"Too warm out to judge the circuit in heating: {w.temperature(f.numbers['outdoor_f'])}, and the shop's rule is below {w.temperature(f.numbers['most_f'], 0)}."
-    return Said(text, "Take the air side and the statics; come back in colder weather.")
+    return Said(
+        text,
+        "Hold the outdoor probe in the shade first. Then the air side and the statics; come back in colder weather.",
+    )
 
 
 def _iced(f: Finding, w: Words) -> Said:

@@ -3,7 +3,18 @@
 from engine.assessment import Assessment
 from engine.diagnosis import gauges
 from engine.diagnosis.actions import Action
-from engine.diagnosis.cause import HEAD_HIGH, HEAT_SHORT, IN_THE_CIRCUIT, NOT_FED, WARM_LIQUID, WARM_SUCTION, is_in
+from engine.diagnosis.cause import (
+    COLD_LIQUID,
+    COLD_OUTDOORS,
+    HEAD_HIGH,
+    HEAT_SHORT,
+    IN_THE_CIRCUIT,
+    NOT_FED,
+    PUMPS_LITTLE,
+    WARM_LIQUID,
+    WARM_SUCTION,
+    is_in,
+)
 from engine.diagnosis.causes import EVERY_CAUSE, group_of
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.report import finding_words, quantity_words
@@ -74,7 +85,7 @@ def _by_gauge(found: Assessment, group: str) -> str:
     left = by_both if cooling else pressures
     then = _after_gauges(group, found)
     return (
-        f"{capital(listed(left))} by gauge, by licensed people.{f' {then}' if group in ('charge_low', NOT_FED) else ''}"
+        f"{capital(listed(left))} by gauge, by licensed people.{f' {then}' if group in ('charge_low', NOT_FED, PUMPS_LITTLE) else ''}"
         if left
         else f"{then} By licensed people."
     )
@@ -110,6 +121,8 @@ PROVE_FIRST = {
     "exchanger": _WATER_COIL,
     HEAD_HIGH: _WATER_COIL,
     WARM_SUCTION: "Look along the suction line for bare copper, and for a run in the sun or through a hot attic. Then put the thick line's clamp on clean bare copper, cover it again, and read once more.",
+    COLD_OUTDOORS: "Look at the outdoor coil for ice and dirt, and at its fan. Then hold the outdoor probe in the shade, in the air entering the coil, and read once more.",
+    COLD_LIQUID: _CLAMP.format("the thin line"),
     WARM_LIQUID: "Look at the outdoor coil and its fan. Its air rise and the draw tell: both up is the condenser, both down is lost charge. Add no refrigerant before.",
 }
 AFTER_GAUGES = {
@@ -119,6 +132,7 @@ AFTER_GAUGES = {
     "overfed": "Look at the valve's bulb and its insulation, or at the piston's size.", "compressor": "Prove the compressor before it is condemned.",
     "circuit": "The pressures tell charge, metering device and compressor apart.",
     "high_side": "The pressures tell; look at airflow and water first, they raise the head too.",
+    PUMPS_LITTLE: "Low suction with high superheat is charge; high suction with little heat moved is the compressor. Add no refrigerant before it is known which.",
     HEAT_SHORT: "Low suction with high superheat is the circuit; low suction with normal superheat is the water coil.",
 }  # fmt: skip
 # No charge is set by superheat or subcooling in heating (common practice, no single source).

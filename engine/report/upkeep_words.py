@@ -14,11 +14,11 @@ CHARGE_LOW, CHARGE_HIGH = ("charge_low", "starved", "not_fed"), ("charge_high", 
 FOR_CURE = {
     "low_airflow": "Light and mirror for coil and wheel",
     "condenser": "What washes a condenser: the test waits until it is dry",
-    "outdoor_coil": "What washes an outdoor coil: the test waits until it is dry",
+    **dict.fromkeys(("outdoor_coil", "cold_outdoors"), "What washes an outdoor coil: the test waits until it is dry"),
     "return_duct": "Mastic and tape for ducts",
     "supply_duct": "Mastic and tape for ducts",
     "suction_line": "Pipe insulation for the suction line",
-    "compressor": "Gauges, amp clamp",
+    **dict.fromkeys(("compressor", "pumps_little"), "Gauges, amp clamp"),
     "water_flow": "A clean strainer screen",
 }
 

