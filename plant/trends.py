@@ -13,14 +13,16 @@ from plant.fluid import KPA_PER_PSI, fluid
 from plant.machine import Spec
 from plant.places import Run, Weather, faulty, severe_amount
 
+Signs = dict[str, dict[str, tuple[str, ...]]]
 PAGE = Path(__file__).parent.parent / "docs" / "plant-trends.md"
-QUANTITIES = ("split", "superheat", "subcooling", "condensing", "approach", "amps")
 # °F, and a share of amps.
-HARDLY = {"split": 1.0, "superheat": 2.5, "subcooling": 2.0, "condensing": 2.0, "approach": 1.5, "amps": 0.035}
-WEATHER = Weather(78.0, 50.0, 95.0)
-# fault -> the signs that circulate, per quantity in order: '+', '-', '0', several where either is said. Common
-# practice, no single source.
-TRADE = {
+HARDLY = {
+    "split": 1.0, "superheat": 2.5, "subcooling": 2.0, "condensing": 2.0, "approach": 1.5, "amps": 0.035,
+    "rise": 1.0, "suction": 1.5,
+}  # fmt: skip
+# By metering device: fault -> the signs that circulate, per quantity in order: '+', '-', '0', several where either is
+# said. Common practice, no single source.
+IN_COOLING: Signs = {
     "txv": {
         "blocked_filter": ("+", "0", "0", "-", "0-", "0-"), "dirty_evaporator": ("+", "0", "0", "-", "0-", "0-"),
         "low_tap": ("+", "0", "0", "-", "0-", "0-"),
@@ -41,8 +43,20 @@ TRADE = {
         "weak_compressor": ("-", "-", "-", "-", "0", "-"), "overfeeding": ("0", "-", "0", "0", "0", "0"),
     },
 }  # fmt: skip
+IN_HEATING: Signs = {
+    "txv": {
+        "blocked_filter": ("+", "0", "+", "+"), "undercharge": ("0-", "0+", "+", "-"), "overcharge": ("0", "0", "-", "+"),
+        "restriction": ("-", "+", "-", "0-"), "dirty_condenser": ("-", "-", "0", "-"), "weak_compressor": ("-", "0+", "-", "-"),
+        "strips_on": ("+", "0", "0", "0"),
+    },
+    "fixed_orifice": {
+        "blocked_filter": ("+", "0", "+", "+"), "undercharge": ("-", "+", "0", "-"), "overcharge": ("0", "0-", "0", "0"),
+        "restriction": ("-", "+", "-", "0-"), "dirty_condenser": ("-", "-", "0", "-"), "weak_compressor": ("-", "0+", "-", "-"),
+        "strips_on": ("+", "0", "0", "0"),
+    },
+}  # fmt: skip
 # Where the plant differs, and why by its balances.
-REASONS = {
+REASONS_IN_COOLING = {
     (
         "txv",
         "restriction",
@@ -105,6 +119,62 @@ REASONS = {
 }
 
 
+REASONS_IN_HEATING = {
+    ("txv", "overcharge", "rise"): "liquid that leaves the indoor coil colder has given more of its heat to the air.",
+    (
+        "txv",
+        "dirty_condenser",
+        "approach",
+    ): "less heat comes in, so the indoor coil condenses lower, and its liquid comes down with it.",
+    (
+        "fixed_orifice",
+        "undercharge",
+        "approach",
+    ): "once the accumulator is empty, the subcooling goes, little as there is in this weather.",
+    (
+        "fixed_orifice",
+        "dirty_condenser",
+        "approach",
+    ): "less flow needs less subcooling before the piston: the rest waits in the accumulator.",
+    ("fixed_orifice", "weak_compressor", "approach"): "as with a dirty outdoor coil: the piston needs less subcooling.",
+}
+
+
+@dataclass(frozen=True)
+class Mode:
+    """One mode: what is compared, in which weather, the trade's signs, and why the plant differs where it does."""
+
+    name: str
+    kind: str
+    quantities: tuple[str, ...]
+    weather: Weather
+    trade: Signs
+    reasons: dict[tuple[str, str, str], str]
+
+    def spec(self, device: str) -> Spec:
+        """The three-ton mid-class R-410A machine that the faults are put into."""
+        return Spec(metering_device=device, kind=self.kind)
+
+
+COOLING = Mode(
+    "cooling",
+    "air_conditioner",
+    ("split", "superheat", "subcooling", "condensing", "approach", "amps"),
+    Weather(78.0, 50.0, 95.0),
+    IN_COOLING,
+    REASONS_IN_COOLING,
+)
+HEATING = Mode(
+    "heating",
+    "heat_pump",
+    ("rise", "suction", "approach", "amps"),
+    Weather(70.0, 40.0, 35.0, 75.0, 35.0, heating=True),
+    IN_HEATING,
+    REASONS_IN_HEATING,
+)
+MODES = (COOLING, HEATING)
+
+
 @dataclass(frozen=True)
 class Trend:
     """One fault on one machine: the change of each quantity, its sign, and the trade's."""
@@ -121,64 +191,78 @@ class Trend:
 
     def differs(self) -> list[str]:
         """The quantities whose sign is not among the trade's."""
-        return [q for q in QUANTITIES if self.sign(q) not in self.trade[q]]
+        return [q for q in self.changes if self.sign(q) not in self.trade[q]]
 
 
-def trends(severity: str = "moderate") -> list[Trend]:
+def trends(mode: Mode = COOLING, severity: str = "moderate") -> list[Trend]:
     """Every fault of the trade's table on a three-ton mid-class R-410A machine."""
     found = []
-    for device, table in TRADE.items():
-        spec = Spec(metering_device=device)
-        sound = seen(faulty(spec, {}, WEATHER), spec)
+    for device, table in mode.trade.items():
+        spec = mode.spec(device)
+        sound = seen(faulty(spec, {}, mode.weather), spec)
         for fault, signs in table.items():
-            now = seen(faulty(spec, {fault: severity}, WEATHER), spec)
-            changes = {q: now[q] - sound[q] for q in QUANTITIES} | {"amps": now["amps"] / sound["amps"] - 1.0}
-            found.append(Trend(device, fault, changes, dict(zip(QUANTITIES, signs, strict=True))))
+            now = seen(faulty(spec, {fault: severity}, mode.weather), spec)
+            changes = {q: now[q] - sound[q] for q in mode.quantities} | {"amps": now["amps"] / sound["amps"] - 1.0}
+            found.append(Trend(device, fault, changes, dict(zip(mode.quantities, signs, strict=True))))
     return found
 
 
 def seen(run: Run, spec: Spec) -> dict[str, float]:
-    """What gauges and thermometers show of a run: subcooling and condensing by the gauge, non-condensables and all."""
+    """What gauges and thermometers show of a run: subcooling and condensing by the gauge, non-condensables and all. The
+    liquid line is held to the outdoor air in cooling, to the return in heating.
+    """
     f, v = fluid(spec.refrigerant), run.values
     head = (v["gauge_liquid", "pressure"] + atmosphere(0.0).psia) * KPA_PER_PSI
-    return {
-        "split": v["return_unit", "dry_bulb"] - v["supply_plenum", "dry_bulb"],
+    rise = v["supply_plenum", "dry_bulb"] - v["return_unit", "dry_bulb"]
+    heats = ("true_suction", "temperature") in v
+    liquid = v["liquid_line_indoor" if heats else "liquid_line_outdoor", "temperature"]
+    found = {
         "superheat": run.superheat_f,
-        "subcooling": 1.8 * f.bubble_c(head) + 32.0 - v["liquid_line_outdoor", "temperature"],
+        "subcooling": 1.8 * f.bubble_c(head) + 32.0 - liquid,
         "condensing": 1.8 * f.dew_c(head) + 32.0,
-        "approach": v["liquid_line_outdoor", "temperature"] - v["outdoor", "dry_bulb"],
+        "approach": liquid - v["return_unit" if heats else "outdoor", "dry_bulb"],
         "amps": v["compressor", "current"],
     }
+    return found | ({"rise": rise, "suction": v["true_suction", "temperature"]} if heats else {"split": -rise})
 
 
-def page(rows: list[Trend]) -> str:
-    """The comparison as a page."""
-    agreed = sum(len(QUANTITIES) - len(row.differs()) for row in rows)
+def page(rows: dict[str, list[Trend]]) -> str:
+    """The comparison as a page. rows: the trends of each mode, by its name."""
     lines = [
         "# Trends: the plant beside the trade",
         "",
-        f"A three-ton mid-class R-410A machine at {WEATHER.inside_f:.0f} °F and {WEATHER.inside_rh:.0f} % inside, {WEATHER.outside_f:.0f} °F outside; "
-        "each fault moderate. Changes against the sound machine in °F (amps in %); in brackets the signs that circulate in the trade "
-        "(common practice, no single source). "
-        "**Bold** where they differ. Hardly moves: " + ", ".join(f"{q} {h:g}" for q, h in HARDLY.items()) + ".",
+        "A three-ton mid-class R-410A machine; each fault moderate. Changes against the sound machine in °F (amps in %); in "
+        "brackets the signs that circulate in the trade (common practice, no single source). **Bold** where they differ. "
+        "Hardly moves: " + ", ".join(f"{q} {h:g}" for q, h in HARDLY.items()) + ".",
+    ]
+    for mode in MODES:
+        lines += _section(mode, rows[mode.name])
+    return "\n".join(lines) + "\n"
+
+
+def _section(mode: Mode, rows: list[Trend]) -> list[str]:
+    agreed = sum(len(mode.quantities) - len(row.differs()) for row in rows)
+    w = mode.weather
+    lines = [
         "",
-        f"{agreed} of {len(rows) * len(QUANTITIES)} signs agree.",
+        f"## In {mode.name}: {w.inside_f:.0f} °F and {w.inside_rh:.0f} % inside, {w.outside_f:.0f} °F outside",
         "",
-        "| device | fault | amount | " + " | ".join(QUANTITIES) + " |",
-        "|---|---|---|" + "---|" * len(QUANTITIES),
+        f"{agreed} of {len(rows) * len(mode.quantities)} signs agree.",
+        "",
+        "| device | fault | amount | " + " | ".join(mode.quantities) + " |",
+        "|---|---|---|" + "---|" * len(mode.quantities),
     ]
     for row in rows:
-        amount = severe_amount(Spec(metering_device=row.device), row.fault, "moderate")
-        lines.append(
-            f"| {row.device} | {row.fault} | {amount:.2f} | " + " | ".join(_cell(row, q) for q in QUANTITIES) + " |"
-        )
-    lines += ["", "## Where they differ", ""]
+        amount = severe_amount(mode.spec(row.device), row.fault, "moderate", mode.weather.heating)
+        cells = " | ".join(_cell(row, q) for q in mode.quantities)
+        lines.append(f"| {row.device} | {row.fault} | {amount:.2f} | {cells} |")
+    lines += ["", "Where they differ:", ""]
     for row in rows:
         lines += [
-            f"- {row.device}, {row.fault}, {q}: {REASONS.get((row.device, row.fault, q), 'NOT EXPLAINED')}"
+            f"- {row.device}, {row.fault}, {q}: {mode.reasons.get((row.device, row.fault, q), 'NOT EXPLAINED')}"
             for q in row.differs()
         ]
-    return "\n".join(lines) + "\n"
+    return lines
 
 
 def _cell(row: Trend, quantity: str) -> str:
@@ -189,4 +273,4 @@ def _cell(row: Trend, quantity: str) -> str:
 
 
 if __name__ == "__main__":
-    PAGE.write_text(page(trends()))
+    PAGE.write_text(page({mode.name: trends(mode) for mode in MODES}))
