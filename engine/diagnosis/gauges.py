@@ -14,6 +14,7 @@ from engine.diagnosis.cause import (
     COLD_LIQUID,
     HEALTHY,
     IN_THE_CIRCUIT,
+    PLATE,
     PROBE,
     WARM_LIQUID,
 )
@@ -99,6 +100,7 @@ RULES = (
     GaugeRule("airflow_first", lambda c: c.group in AIR_GROUPS, OFF),
     GaugeRule("condenser_first", lambda c: c.group == WARM_LIQUID, NOT_ENOUGH),
     GaugeRule("probe", lambda c: c.group in (PROBE, COLD_LIQUID), NOT_ENOUGH),
+    GaugeRule("plate", lambda c: c.group == PLATE, NOT_ENOUGH),
     GaugeRule("gas_in_the_circuit", lambda c: c.cause == "non_condensables", WARRANTED, waits=True),
     GaugeRule("condenser", lambda c: c.group == "condenser", OFF),
     GaugeRule("outside_the_circuit", lambda c: c.group not in ("", HEALTHY, CIRCUIT_OR_OUTDOORS, *IN_THE_CIRCUIT), OFF),

@@ -83,6 +83,7 @@ GAUGES = {
     "in_the_circuit": "The circuit is out of line: gauges are warranted, for licensed people.",
     "lines_first": f"Capacity is short, and these readings do not tell the circuit from the outdoor side. {NO_REFRIGERANT}",
     "probe": f"A reading is wrong: read it again before the circuit is doubted. {NO_REFRIGERANT}",
+    "plate": f"The plate comes first: once it is corrected, everything is judged anew. {NO_REFRIGERANT}",
     "gas_in_the_circuit": "Gas that does not condense comes out through gauges alone, by licensed people.",
     "condenser": f"The condenser runs hot. Prove its fins, its fan and its air first; if they are right and it still reads so, gas that does not condense is in the circuit. {NO_REFRIGERANT}",
     "condenser_first": f"The condenser is proved before the charge is doubted: its fins, its fan, its air. {NO_REFRIGERANT}",
@@ -97,6 +98,15 @@ GAUGES_IN_HEATING = {
     "condenser_first": f"The indoor coil is proved before the charge is doubted: filter, fins, blower. {NO_REFRIGERANT}",
     "lines_first": f"Heating is short, and these readings do not tell the circuit from the outdoor coil. {NO_REFRIGERANT}",
 }  # fmt: skip
+# What is said otherwise where pressures are among the readings.
+GAUGES_READ = {
+    "in_the_circuit": "The circuit is out of line, and its pressures are read: what follows is for licensed people.",
+    "circuit_somewhere": f"The airflow is proved, and the fault is in the circuit, whichever it is. {NO_REFRIGERANT}",
+    "first_visit": "First visit to an unknown system: its pressures are on record now.",
+    "tripped": "It tripped or stopped: that is why its pressures were taken.",
+    "mended": "It had tripped or stopped. What was wrong is mended, and it does what it should now, by its pressures too.",
+    "sound": "Nothing is out of line, by the pressures either: close the circuit, caps tight.",
+}  # fmt: skip
 GAUGES_BY_WATER = {"lines_first": f"Heat or draw is off, and these readings do not tell the circuit from the airflow and the water coil. {NO_REFRIGERANT}"}  # fmt: skip
 
 
@@ -104,7 +114,8 @@ def gauges_said(found: Assessment) -> str:
     """Why the gauge decision is what it is."""
     decision, setting = found.diagnosis.gauges, found.diagnosis.setting
     of_mode = GAUGES_IN_HEATING if setting.mode == HEATING_MODE else {}
-    text = (GAUGES | of_mode | (GAUGES_BY_WATER if setting.source == WATER_SOURCE else {}))[decision.rule]
+    by_gauge = GAUGES_READ if found.round.by_gauge else {}
+    text = (GAUGES | of_mode | (GAUGES_BY_WATER if setting.source == WATER_SOURCE else {}) | by_gauge)[decision.rule]
     if decision.rule == "in_the_circuit" and found.round.rules.gauge_school != gauges.AT_ONCE:
         text = f"The airflow is proved. {text}"
     if decision.decides == gauges.ONCE_PROVED and decision.rule != "air_first":

@@ -140,7 +140,8 @@ def _unexplained(found: Assessment, words: Words) -> tuple[str, str]:
 
 def _may_be(found: Assessment) -> str:
     """The likeliest faults behind what is out of range, where nothing is told; and that it may be nothing."""
-    d, faults = found.diagnosis, found.verdict.suspects
+    d = found.diagnosis
+    faults = sorted(found.verdict.suspects, key=lambda group: -d.ranked.by_group[group])
     weighed = found.table[found.verdict.quantities[0]].residual is not None
     sound = d.ranked.by_group[HEALTHY] if weighed and next(iter(d.ranked.by_group)) == HEALTHY else 0.0
     named = [f"{_suspect(g, found)} ({share(d.ranked.by_group[g])})" for g in faults]

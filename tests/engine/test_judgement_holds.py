@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 
 from benchmarks.judgement import CHARGE, TRUTH, truth_of
 from engine.assessment import assess
-from engine.diagnosis.cause import AIR_GROUPS, CIRCUIT_OR_OUTDOORS, GROUPS, HEALTHY, IN_THE_CIRCUIT, PROBE, is_in
+from engine.diagnosis.cause import AIR_GROUPS, CIRCUIT_OR_OUTDOORS, GROUPS, HEALTHY, IN_THE_CIRCUIT, PLATE, PROBE, is_in
 from engine.diagnosis.causes import EVERY_CAUSE, Setting, causes_in, group_of
 from engine.diagnosis.conclusion import in_kept_order
 from engine.diagnosis.evidence import evidence
@@ -71,7 +71,7 @@ def test_airflow_comes_before_charge_in_every_case_there_is(group, school):
                 "the visit's own reasons come before what explains it"
             )
             continue
-        if group == PROBE:
+        if group in (PROBE, PLATE):
             assert decision.decides == NOT_ENOUGH, "read again first"
         elif group in AIR_GROUPS or group not in ("", HEALTHY, CIRCUIT_OR_OUTDOORS, *IN_THE_CIRCUIT):
             assert decision.decides == OFF and "Do not add refrigerant" in GAUGE_WORDS[decision.rule], (
