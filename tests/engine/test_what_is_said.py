@@ -340,6 +340,7 @@ def test_what_is_said_otherwise_in_one_mode_is_said_in_the_other_too():
     otherwise = (
         (advice_words.GAUGES_IN_HEATING, advice_words.GAUGES),
         (advice_words.GAUGES_BY_WATER, advice_words.GAUGES),
+        (advice_words.GAUGES_READ, advice_words.GAUGES),
         (customer_words.WRONG_IN_HEATING, customer_words.WRONG),
         (mend_words.IN_HEATING, mend_words.TO_PROVE),
         (mend_words.AFTER_IN_HEATING, mend_words.AFTER_GAUGES),

@@ -118,6 +118,7 @@ def test_what_was_read_is_never_asked_for(kind):
         table = t.found.table
         if t.round.by_gauge:
             assert "Pressures by gauge" not in t.next_step, (t.name, t.next_step)
+            assert not re.search(r"gauges are warranted|take its pressures|will say why", t.gauges), (t.name, t.gauges)
         for quantity in ("superheat", "subcooling"):
             if table.get(quantity) is not None and table[quantity].measured.known:
                 assert not re.search(rf"{quantity}[^.]* by gauge", t.next_step, re.I), (t.name, t.next_step)
