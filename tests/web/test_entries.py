@@ -8,14 +8,14 @@ from django.utils import timezone
 
 from tests.web.conftest import Device
 from web.visits import changes
-from web.visits.load.current import slots
+from web.visits.load.current import read_by_slot
 from web.visits.models import Assessment, Reading
 
 RETURN = ("return_unit", "dry_bulb")
 
 
 def current(round_, place="return_unit", slot="dry_bulb"):
-    return slots(round_.readings.in_order())[place, slot]
+    return read_by_slot(round_.readings.in_order())[place, slot]
 
 
 def test_a_whole_visit_is_stored_as_typed_and_assessed(device, ours):

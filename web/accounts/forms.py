@@ -7,6 +7,17 @@ from web.accounts import letters
 from web.accounts.models import CLIMATES, PRESSURES, TEMPERATURES, Shop, User
 from web.accounts.rights import ROLES
 from web.shell.fields import Number
+from web.shell.forms import read_uuid
+
+
+class Colleague(forms.ModelChoiceField):
+    """Somebody of the shop, by public id, under their whole name."""
+
+    def to_python(self, value):
+        return super().to_python(value if not value or read_uuid(str(value)) else "")
+
+    def label_from_instance(self, person):
+        return person.get_full_name()
 
 
 class PreferencesForm(forms.Form):
@@ -53,7 +64,8 @@ class CertificateForm(forms.Form):
     until = forms.DateField(required=False)
 
     def clean(self):
-        found = super().clean()
+        super().clean()
+        found = self.cleaned_data
         if found.get("until") and not found.get("certificate"):
             self.add_error("certificate", "A day needs the number it belongs to.")
         return found
@@ -135,7 +147,8 @@ class ComeInForm(forms.Form):
         return self.cleaned_data["password"]
 
     def clean(self):
-        found = super().clean()
+        super().clean()
+        found = self.cleaned_data
         if found.get("password") and found.get("again") and found["password"] != found["again"]:
             self.add_error("again", "The two are not the same.")
         return found

@@ -34,5 +34,5 @@ class SessionQuerySet(models.QuerySet):
         return self.filter(person=person, expire_date__gt=timezone.now()).order_by("-seen", "-begun_at")
 
 
-class SessionManager(BaseSessionManager.from_queryset(SessionQuerySet)):
+class SessionManager(BaseSessionManager.from_queryset(SessionQuerySet)):  # type: ignore[misc]
     """Django's for sessions, with ours."""

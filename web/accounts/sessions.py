@@ -1,5 +1,7 @@
 """Sessions in the database that know whose they are, so that they can be shown and ended."""
 
+from typing import cast
+
 from django.contrib.auth import SESSION_KEY
 from django.contrib.sessions.backends.db import SessionStore as DatabaseStore
 
@@ -16,7 +18,7 @@ class SessionStore(DatabaseStore):
         return Session
 
     def create_model_instance(self, data):
-        row = super().create_model_instance(data)
+        row = cast(Session, super().create_model_instance(data))
         row.person_id = int(data[SESSION_KEY]) if SESSION_KEY in data else None
         row.device, row.address, row.seen = data.get(DEVICE, ""), data.get(ADDRESS, ""), data.get(SEEN, 0)
         return row

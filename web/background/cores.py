@@ -15,7 +15,8 @@ import django
 from django.conf import settings
 from django.db import close_old_connections
 
-Part, Done = TypeVar("Part"), TypeVar("Done")
+Part = TypeVar("Part")
+Done = TypeVar("Done")
 
 
 def over_cores(do: Callable[[Part], Done], parts: Sequence[Part]) -> list[Done]:

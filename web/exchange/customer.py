@@ -20,12 +20,14 @@ def page_of(visit: Visit) -> dict:
     done = [*(row.done for row in actions), *done_by(moved)]
     heating = any((results.get(row.pk) or {}).get("mode") == "heating" for row in rounds)
     said = stored.told_to_customer(told, done, heating, _leak(visit))
-    drawn = said.before is not None and said.after is not None
+    picture = ""
+    if said.before is not None and said.after is not None:
+        picture = before_and_after(said.before, said.after, SCREEN)
     return {
         "visit": visit,
         "shop": visit.shop,
         "told": said,
-        "picture": before_and_after(said.before, said.after, SCREEN) if drawn else "",
+        "picture": picture,
         "heating": heating,
         "ending": ending if ending and ending.did == FINISHED else None,
     }

@@ -3,9 +3,10 @@ readings stay, and what was judged of them.
 """
 
 from datetime import datetime, timedelta
+from typing import Any
 
 from django.db import transaction
-from django.db.models import F, Max, QuerySet
+from django.db.models import F, Max, Model, QuerySet
 from django.utils import timezone
 
 from web.accounts.access import need
@@ -54,7 +55,7 @@ AT_ONCE = 5  # houses in a step
 
 # What somebody wrote: table, its way to the house, and what it says once the customer is erased. A line that must say
 # something, and is no use without its words, is in REMOVED.
-WRITTEN = (
+WRITTEN: tuple[tuple[type[Model], str, dict[str, Any]], ...] = (
     (Action, ENTRY, {"text": ""}),
     (HookUp, ENTRY, {"why": ""}),
     (ChargeStep, ENTRY, {"why": ""}),
@@ -82,7 +83,7 @@ WRITTEN = (
     (LeftOut, OF_VISIT, {"why": ERASED}),
     (PlanMove, "plan__" + OF_SYSTEM, {"why": ERASED}),
 )
-REMOVED = ((Remark, ENTRY), (CustomerLink, OF_VISIT), (Photo, OF_SYSTEM))
+REMOVED: tuple[tuple[type[Model], str], ...] = ((Remark, ENTRY), (CustomerLink, OF_VISIT), (Photo, OF_SYSTEM))
 
 
 class EraseRefused(ValueError):
@@ -105,11 +106,11 @@ def erase(actor, house: House) -> None:
     _end_what_is_to_come(house, actor, now)
     photos = list(Photo.objects.filter(system__house=house))
     for model, path, says in WRITTEN:
-        rewrite(model.objects.filter(**{path: house}), says, WHY, actor)
+        rewrite(model._default_manager.filter(**{path: house}), says, WHY, actor)
     ended = Baseline.objects.filter(system__house=house).exclude(ended_why="")
     rewrite(ended, {"ended_why": ERASED}, WHY, actor)
     for model, path in REMOVED:
-        remove(model.objects.filter(**{path: house}), WHY, actor)
+        remove(model._default_manager.filter(**{path: house}), WHY, actor)
     _forget_rooms(house, actor)
     _forget_spreadsheets(house)
     _forget_the_house(house, actor, now)

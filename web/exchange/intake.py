@@ -152,12 +152,12 @@ class _Intake:
         if kind.kind in (HOUSE, SYSTEM):
             self.houses.add(row.pk if kind.kind == HOUSE else row.house_id)
 
-    def _found(self, kind: Record, values: dict) -> models.Model | None:
+    def _found(self, kind: Record, values: dict) -> Any:
         """The row of the actor's shop that a record is of."""
         names = {name: values[f"{name}_id" if name in kind.of else name] for name in kind.key}
         return kind.model._default_manager.filter(**names, **{kind.to_shop: self.actor.shop}).first()
 
-    def _made(self, kind: Record, values: dict, number: int) -> models.Model:
+    def _made(self, kind: Record, values: dict, number: int) -> Any:
         more = {"shop": self.actor.shop} if kind.has_shop else {}
         if kind.kind == PERSON:  # named, and not at work here
             more |= {"username": f"of-another-shop-{uuid.uuid4().hex}", "is_active": False, "password": "!"}

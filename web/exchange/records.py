@@ -9,7 +9,7 @@ from datetime import date, datetime
 from functools import cached_property
 from typing import Any
 
-from django.db.models import Field, Model, QuerySet
+from django.db.models import Model, QuerySet
 
 from web.accounts.models import User
 from web.houses.models import PLATE, House, Instrument, PlateVersion, Room, System, Table
@@ -54,7 +54,7 @@ class Record:
     kept: bool = False
 
     @cached_property
-    def columns(self) -> dict[str, Field]:
+    def columns(self) -> dict[str, Any]:
         """Its columns by name, those that point at others left out."""
         return {name: self.model._meta.get_field(name) for name in (*self.key, *self.fields) if name not in self.of}
 
@@ -71,7 +71,7 @@ class Record:
         belongs_to = next(iter(self.of))
         return f"{belongs_to}__{BY_KIND[self.of[belongs_to]].to_shop}"
 
-    def rows(self, systems: QuerySet | Sequence[System]) -> QuerySet:
+    def rows(self, systems: QuerySet | Sequence[int]) -> QuerySet:
         """The rows of these systems, in an order that does not change."""
         rows = self.model._default_manager.filter(**{f"{self.path}__in" if self.path else "pk__in": systems})
         return rows.select_related(*self.of).order_by("pk")

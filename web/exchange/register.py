@@ -158,7 +158,8 @@ def _text(content: bytes) -> str:
 def _columns(heads: list[str]) -> tuple[dict[int, tuple[dict, str, Callable | None]], list[str]]:
     """By place in a row: whose column it is, its name, and what makes its values ours; and the heads left out."""
     known = {alias: (of, name) for of in (HOUSE, SYSTEM) for name, aliases in of.items() for alias in aliases}
-    found, left_out = {}, []
+    found: dict[int, tuple[dict, str, Callable | None]] = {}
+    left_out: list[str] = []
     for place, head in enumerate(heads):
         plain = re.sub(r"[^a-z0-9/' ]+", " ", head.lower().replace("°", " ")).strip()
         plain = re.sub(r"\s+", " ", plain)

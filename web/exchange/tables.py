@@ -8,7 +8,7 @@ from django.utils import timezone
 from web.history import ledger
 from web.houses.models import System
 from web.shell.spreadsheet import harmless
-from web.visits.load.current import slots
+from web.visits.load.current import read_by_slot
 from web.visits.models import VALUELESS, Assessment, Reading, Visit
 
 DICTIONARY_COLUMNS = ("file", "column", "meaning")
@@ -97,7 +97,7 @@ def _readings(systems: Sequence[System]) -> Iterator[Sequence]:
         for row in rows.order_by("round__visit_id", "round__number", "taken_at", "sequence", "pk"):
             by_round.setdefault(row.round_id, []).append(row)
         for of_round in by_round.values():
-            counting = {slot.current.pk for slot in slots(of_round).values()}
+            counting = {slot.current.pk for slot in read_by_slot(of_round).values()}
             for row in of_round:
                 yield _reading(row, system, row.pk in counting)
 

@@ -1,13 +1,14 @@
 """What is asked of the refrigerant log, and what is entered of cylinders."""
 
 from datetime import datetime
+from typing import cast
 
 from django import forms
 from django.utils import timezone
 
+from web.accounts.forms import Colleague
 from web.accounts.models import User
 from web.houses.models import REFRIGERANTS
-from web.shell.forms import read_uuid
 from web.shell.once import NumberedForm
 from web.visits.bridge.charging import ounces
 from web.visits.models import CORRECTED, MOVES
@@ -46,7 +47,8 @@ class CylinderForm(NumberedForm):
     has_oz = Weight("Bought with", help_text="What is in it now.")
 
     def clean(self):
-        found = super().clean()
+        super().clean()
+        found = self.cleaned_data
         has, holds = found.get("has_oz"), found.get("holds_oz")
         if has and holds and has > holds:
             self.add_error("has_oz", "That is more than it holds. Is it the weight with the cylinder?")
@@ -64,7 +66,8 @@ class MoveForm(NumberedForm):
     why = forms.CharField(max_length=200, required=False, label="Why, of a correction")
 
     def clean(self):
-        found = super().clean()
+        super().clean()
+        found = self.cleaned_data
         if found.get("oz") and found["oz"] < 0 and found.get("did") != CORRECTED:
             self.add_error("oz", "Only a correction is under 0.")
         return found
@@ -82,17 +85,10 @@ class DueForm(NumberedForm):
     why = forms.CharField(max_length=200, error_messages={"required": "Say why it is moved."})
 
 
-class Person(forms.ModelChoiceField):
-    """Somebody of the shop, by public id."""
-
-    def to_python(self, value):
-        return super().to_python(value if not value or read_uuid(str(value)) else "")
-
-
 class PlanForm(NumberedForm):
     """A visit to come: who, when, for what; moving: it is planned already and goes to another hour or person."""
 
-    person = Person(
+    person = Colleague(
         User.objects.none(), to_field_name="public_id", label="Who goes",
         error_messages={"required": "Choose who goes.", "invalid_choice": "Choose somebody of the shop."},
     )  # fmt: skip
@@ -119,8 +115,7 @@ class PlanForm(NumberedForm):
         super().__init__(*args, **kwargs)
         for name in ("why", "mode", "number") if moving else ("moved_why",):
             del self.fields[name]
-        self.fields["person"].queryset = people
-        self.fields["person"].label_from_instance = lambda person: person.get_full_name()
+        cast(Colleague, self.fields["person"]).queryset = people
         if len(modes) < 2:
             self.fields.pop("mode", None)
         self.only_mode = modes[0] if len(modes) == 1 else ""

@@ -17,6 +17,7 @@ from web.history.summaries import worked_out_to
 from web.shell.forms import read_uuid
 from web.visits.bridge.stored import FAULTS, SOUND, UNTOLD
 from web.visits.models import FINISHED, RETURNED, Closing, Outcome, Visit
+from web.visits.querysets import VisitQuerySet
 
 OPEN_TOO_LONG = timedelta(hours=24)  # working figure: a visit is finished on its day
 USUAL_DAYS, MOST_DAYS = 90, 1100
@@ -145,7 +146,7 @@ def _is_wanted(line: ledger.Line, by: Narrowed) -> bool:
     return not by.person or line.person_id == by.person
 
 
-def _unfinished(visits: QuerySet[Visit], what: str) -> QuerySet[Visit]:
+def _unfinished(visits: VisitQuerySet, what: str) -> QuerySet[Visit]:
     if what == "returned":
         return visits.filter(ended=RETURNED)
     return visits.open_still().exclude(ended=RETURNED).filter(started_at__lt=timezone.now() - OPEN_TOO_LONG)
@@ -160,7 +161,7 @@ def _summaries(user, by: Narrowed) -> QuerySet[VisitSummary]:
 
 def _within(what: str, by: Narrowed) -> Q:
     here = Q(started_at__gte=by.since) if WHATS[what].of == IN_TIME else Q(machine=F("system__machine"))
-    return WHATS[what].q & here
+    return (WHATS[what].q or Q()) & here
 
 
 def _narrow(rows: QuerySet, by: Narrowed, person: Q) -> QuerySet:

@@ -138,7 +138,7 @@ def _of_loss(row: HookUp) -> Line:
     href = f"{reverse('visits:round', args=[visit.public_id, row.round.number])}#gauges"
     refrigerant = visit.system.refrigerant or "not known"
     return Line(
-        row.taken_at, WAYS[LOST], refrigerant, row.lost_oz, 0, row.person.short_name, LOST, row.certificate,
+        row.taken_at, WAYS[LOST], refrigerant, row.lost_oz or 0.0, 0, row.person.short_name, LOST, row.certificate,
         visit.system, href, person_id=str(row.person.public_id),
     )  # fmt: skip
 

@@ -14,14 +14,13 @@ from web.houserules.services import rules_of
 from web.houses.models import System
 from web.shell.trace import or_else
 from web.visits.bridge import vocabulary
-from web.visits.load.current import slots
+from web.visits.load.current import read_by_slot, seen_by_id
 from web.visits.load.gauges import steps_by_round
 from web.visits.load.material import material_of, standing
 from web.visits.models import (
     FINISHED,
     ON,
     REVIEWED,
-    VALUELESS,
     Action,
     Assessment,
     Closing,
@@ -164,7 +163,7 @@ def _filters_seen(rounds: list[Round]) -> dict[int, str]:
     rows: dict[int, list[Observation]] = {}
     for row in Observation.objects.filter(round__in=rounds, seen="filter").in_order():
         rows.setdefault(row.round_id, []).append(row)
-    return {pk: slot.current.degree for pk, of_round in rows.items() for slot in slots(of_round).values()}
+    return {pk: slot.current.degree for pk, of_round in rows.items() for slot in seen_by_id(of_round).values()}
 
 
 def _in_order(round_: Round) -> tuple:
@@ -176,8 +175,8 @@ def _drops(rounds: list[int]) -> dict[int, float]:
     rows: dict[int, list[Reading]] = {}
     for row in Reading.objects.filter(round__in=rounds, place="filter", quantity="pressure_drop").in_order():
         rows.setdefault(row.round_id, []).append(row)
-    counting = ((pk, slot.current) for pk, of_round in rows.items() for slot in slots(of_round).values())
-    return {pk: abs(row.value) for pk, row in counting if row.source not in VALUELESS}
+    counting = ((pk, slot.current) for pk, of_round in rows.items() for slot in read_by_slot(of_round).values())
+    return {pk: abs(row.value) for pk, row in counting if row.value is not None}
 
 
 def _day(moment) -> date:

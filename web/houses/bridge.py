@@ -1,6 +1,7 @@
 """Rows of houses into the engine's equipment; pasted tables and plates judged by the engine."""
 
 from dataclasses import dataclass
+from typing import Any
 
 from engine.errors import EngineError
 from engine.expected.lines import class_of
@@ -36,7 +37,7 @@ def equipment(system, tables: dict, rooms) -> Equipment:
     """A system's row with its newest tables (kind -> row) and its rooms. A table that no longer reads is left out, as
     if not entered.
     """
-    given = {}
+    given: dict[str, Any] = {}
     for kind, row in tables.items():
         try:
             pasted = read_paste(row.text)

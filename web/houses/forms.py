@@ -164,7 +164,8 @@ class SystemForm(NumberedForm, forms.ModelForm):
         return year
 
     def clean(self):
-        found = super().clean()
+        super().clean()
+        found = self.cleaned_data
         capacity, tons = found.get("capacity_btuh"), found.get("nominal_tons")
         if tons is None and capacity:
             found["nominal_tons"] = bridge.tons_of(capacity)
@@ -208,7 +209,8 @@ class RoomForm(forms.Form):
     wants_cfm = Number("Wants", 10, 800, "CFM")
 
     def clean(self):
-        found = super().clean()
+        super().clean()
+        found = self.cleaned_data
         if found.get("name") and found.get("diameter_in") is None and not self.errors.get("diameter_in"):
             self.add_error("diameter_in", "A room needs its duct's diameter.")
         if not found.get("name") and found.get("diameter_in"):
@@ -226,9 +228,10 @@ class _EveryRoomOnce(forms.BaseFormSet):
         if len(names) != len(set(names)):
             raise forms.ValidationError("Two rooms have the same name. Tell them apart.")
 
-    def rooms(self) -> list[dict]:
-        """The rows that name a room."""
-        return [form.cleaned_data for form in self.forms if form.cleaned_data.get("name")]
+
+def rooms_in(rows: forms.BaseFormSet) -> list[dict]:
+    """The rows that name a room."""
+    return [form.cleaned_data for form in rows.forms if form.cleaned_data.get("name")]
 
 
 RoomForms = forms.formset_factory(
@@ -271,7 +274,8 @@ class InstrumentForm(forms.ModelForm):
         error_messages = {"label": {"required": "Call it something the van knows it by."}}
 
     def clean(self):
-        found = super().clean()
+        super().clean()
+        found = self.cleaned_data
         low, high = found.get("lowest_f"), found.get("highest_f")
         if (low is None) != (high is None):
             self.add_error("highest_f" if high is None else "lowest_f", "Both ends of its range, or neither.")

@@ -71,7 +71,7 @@ class TableQuerySet(AppendOnlyQuerySet):
 
     def newest_of(self, systems):
         """By each system's key: its newest of each kind, by kind; one query."""
-        found = {system.pk: {} for system in systems}
+        found: dict[int, dict] = {system.pk: {} for system in systems}
         for table in self.filter(system__in=systems).order_by("id"):
             found[table.system_id][table.kind] = table
         return found

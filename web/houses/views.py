@@ -11,7 +11,7 @@ from django.views.decorators.http import require_http_methods, require_POST
 from web.accounts.rights import SHOP, may
 from web.houses import bridge, services
 from web.houses.access import house_for, instrument_for, system_for
-from web.houses.forms import HouseForm, InstrumentForm, RoomForms, SystemForm, TableForm
+from web.houses.forms import HouseForm, InstrumentForm, RoomForms, SystemForm, TableForm, rooms_in
 from web.houses.models import CHANGED, House, Instrument, System
 from web.shell.drawing.curves import table_svg
 from web.shell.drawing.palette import SCREEN
@@ -237,7 +237,7 @@ def rooms(request, public_id):
     ]
     forms = RoomForms(request.POST or None, initial=initial)
     if request.method == "POST" and forms.is_valid():
-        services.set_rooms(request.user, found, forms.rooms())
+        services.set_rooms(request.user, found, rooms_in(forms))
         return redirect("houses:house", public_id=found.house.public_id)
     return render(request, "houses/rooms.html", {"system": found, "forms": forms, "here": "houses"})
 

@@ -1,7 +1,10 @@
 """What a lead says about what the shop knows."""
 
+from typing import cast
+
 from django import forms
 
+from web.accounts.forms import Colleague
 from web.accounts.models import User
 from web.kinds.services import LARGEST_FILE
 
@@ -9,15 +12,12 @@ from web.kinds.services import LARGEST_FILE
 class PersonForm(forms.Form):
     """A person whose visits teach nothing, and why."""
 
-    person = forms.ModelChoiceField(
-        User.objects.none(), to_field_name="public_id", label="Whose visits", empty_label="Choose"
-    )
+    person = Colleague(User.objects.none(), to_field_name="public_id", label="Whose visits", empty_label="Choose")
     why = forms.CharField(max_length=200, label="Why", error_messages={"required": "Say why."})
 
     def __init__(self, *args, people, **kwargs):
         super().__init__(*args, **kwargs)
-        self.fields["person"].queryset = people
-        self.fields["person"].label_from_instance = lambda person: person.get_full_name()
+        cast(Colleague, self.fields["person"]).queryset = people
 
 
 class FileForm(forms.Form):

@@ -35,7 +35,8 @@ class MachineForm(forms.Form):
 
     def clean(self):
         """An air conditioner does not heat."""
-        chosen = super().clean()
+        super().clean()
+        chosen = self.cleaned_data
         if chosen.get("mode") == "heating" and chosen.get("kind") == "air_conditioner":
             self.add_error("mode", "An air conditioner does not heat. Choose a heat pump or ground source, or cooling.")
         return chosen
@@ -62,7 +63,8 @@ class TurnForm(forms.Form):
 
     def clean(self):
         """With the faults as shares."""
-        chosen = super().clean()
+        super().clean()
+        chosen = self.cleaned_data
         chosen["faults"] = {name: (chosen.get(f"fault.{name}") or 0.0) / 100.0 for name in bridge.FAULTS}
         return chosen
 

@@ -94,7 +94,7 @@ def put_forward(actor, practice: Practice, minutes: int) -> bridge.Live:
         live.advance(float(TRACE_STEP_S))
         batches.append(_said(practice, live, now - timedelta(seconds=before)))
     _speak(practice, batches, now)
-    round_ = practice.visit.rounds.order_by("-number").select_related("visit__system__house__shop").first()
+    round_ = practice.visit.rounds.select_related("visit__system__house__shop").latest("number")
     running = running_now(material_of(round_))
     note_running_time(actor, round_, (live.running_s / 60.0) if running is None else running + minutes)
     return _put_aside(practice, live, now)

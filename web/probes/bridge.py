@@ -70,7 +70,7 @@ def held_as(found: Steadiness) -> tuple[str, float]:
     """How a reading held from such a series is kept: its state, '' when it was watched too shortly to tell, and its
     swing.
     """
-    return ("" if found.state == TOO_SHORT else found.state), (found.range if found.state == SWINGING else 0.0)
+    return ("" if found.state == TOO_SHORT else found.state), ((found.range or 0.0) if found.state == SWINGING else 0.0)
 
 
 DECIMALS = {"degF": 1, "pct": 0, "inwc": 2, "A": 1, "GPM": 1}
@@ -97,7 +97,9 @@ def said(newest, now) -> dict:
     """
     text, sign = shown(newest.channel, newest.value)
     stands = steadiness_of(newest.channel, newest.trace)
-    hold = shown(newest.channel, stands.mean)[0] if stands.state == SWINGING else text
+    hold = text
+    if stands.state == SWINGING and stands.mean is not None:
+        hold = shown(newest.channel, stands.mean)[0]
     return {
         "channel": newest.channel,
         "text": text.replace("\u2212", "-"),

@@ -3,10 +3,11 @@
 import json
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Any
 
 from django import forms
 
-from web.shell.forms import read_moment, read_text
+from web.shell.forms import NEVER, read_moment, read_text
 
 MOST_SAMPLES = 500
 LARGEST_SEQUENCE = 2**53
@@ -25,7 +26,7 @@ class SampleItem:
     sequence: int = -1
     raw: float = 0.0
     unit: str = ""
-    taken_at: datetime | None = None
+    taken_at: datetime = NEVER
     battery_pct: float | None = None
     signal_dbm: float | None = None
     problem: str = ""
@@ -43,7 +44,7 @@ def parse_batch(body: bytes) -> tuple[list[SampleItem], datetime]:
     return [_sample(raw) for raw in samples], clock
 
 
-def _sample(raw: object) -> SampleItem:
+def _sample(raw: Any) -> SampleItem:
     try:
         sequence = raw["sequence"]
         if not isinstance(sequence, int) or isinstance(sequence, bool) or not 0 <= sequence <= LARGEST_SEQUENCE:

@@ -125,7 +125,7 @@ def _judged(item: SampleItem, probes: dict, known: set, offset: timedelta, now: 
     if (probe.pk, item.channel, item.sequence) in known:
         return {"status": "duplicate"}, None
     value, problem = bridge.value_of(item.channel, item.raw, item.unit)
-    if problem:
+    if problem or value is None:
         return {"status": "refused", "message": problem}, None
     taken = item.taken_at + offset
     if taken > now + FARTHEST_AHEAD or taken < now - KEEP_RAW:

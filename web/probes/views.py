@@ -60,7 +60,8 @@ def heard(request):
 
 def _heard(user) -> dict:
     found = list(Gateway.objects.visible_to(user).of_the_vans())
-    now, by_gateway = timezone.now(), {gateway.pk: [] for gateway in found}
+    now = timezone.now()
+    by_gateway: dict[int, list[dict]] = {gateway.pk: [] for gateway in found}
     rows = Newest.objects.filter(probe__gateway__in=found).select_related("probe").order_by("probe__name", "channel")
     for row in rows:
         probes = by_gateway[row.probe.gateway_id]

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import replace
 from functools import partial
+from typing import cast
 
 from web.accounts.models import Shop
 from web.background.cores import let_go, over_cores, parted
@@ -38,7 +39,7 @@ def _step(work: Work) -> Step:
     after = work.cursor.get("after", 0)
     within = rounds_of(work).filter(pk__gt=after, pk__lte=after + WINDOW).order_by("pk")
     keys = list(within.values_list("pk", flat=True)[:AT_ONCE])
-    found = over_cores(partial(_rejudged, work.shop_id, work.wants), parted(keys)) if keys else []
+    found = over_cores(partial(_rejudged, cast(int, work.shop_id), work.wants), parted(keys)) if keys else []
     Rejudged.objects.bulk_create([Rejudged(work=work, **row) for rows in found for row in rows])
     upto = keys[-1] if len(keys) == AT_ONCE else after + WINDOW
     ended = not Round.objects.filter(pk__gt=upto).exists()

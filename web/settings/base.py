@@ -2,6 +2,7 @@
 
 import os
 from pathlib import Path
+from typing import Any
 
 from csp.constants import NONE, SELF
 from django.core.exceptions import ImproperlyConfigured
@@ -209,7 +210,7 @@ LARGEST_PHOTO_BYTES = 15 * 1024 * 1024
 LARGEST_UPLOADS = {"exchange:archives": 100 * 1024 * 1024}  # by address; elsewhere a picture is the largest
 
 # To the standard error, which whoever starts the server keeps: in every setting, DEBUG or not.
-LOGGING = {
+LOGGING: dict[str, Any] = {
     "version": 1,
     "disable_existing_loggers": False,
     "filters": {"request": {"()": "web.shell.trace.AboutTheRequest"}},

@@ -24,6 +24,9 @@ def read_uuid(text: str | None) -> uuid.UUID | None:
         return None
 
 
+NEVER = datetime.min.replace(tzinfo=UTC)  # the time of what could not be read
+
+
 def read_moment(text: str) -> datetime:
     """A device's time as it came, aware; ValueError or TypeError when it is none. A clock that was never set is a time
     too: it is corrected later.

@@ -2,9 +2,13 @@
 
 import uuid
 from collections.abc import Callable, Sequence
+from typing import TypeVar, cast
 
 from django import forms
 from django.db import IntegrityError, models, transaction
+from django.http import QueryDict
+
+Row = TypeVar("Row", bound=models.Model)
 
 
 class NumberUsed(ValueError):
@@ -26,13 +30,14 @@ class NumberedForm(forms.Form):
         """
         said = f"This page has kept {error.kept} already." if error.kept else "This page's number is taken."
         self.add_error(None, f"{said} To keep this as another {what}, press Keep again.")
-        self.data = self.data.copy()
-        self.data["number"] = str(uuid.uuid4())
+        data = cast(QueryDict, self.data).copy()
+        data["number"] = str(uuid.uuid4())
+        self.data = data
 
 
 def keep_once(
-    seen: models.QuerySet, number: uuid.UUID | None, row: models.Model, says: Sequence[str], save: Callable
-) -> models.Model:
+    seen: models.QuerySet[Row], number: uuid.UUID | None, row: Row, says: Sequence[str], save: Callable[[], object]
+) -> Row:
     """The new row, saved by `save` under the number; or the row that the number has kept already, where that says the
     same.
 
@@ -44,7 +49,7 @@ def keep_once(
         return row
     found = seen.filter(public_id=number).first()
     if found is None:
-        row.public_id = number
+        row.public_id = number  # type: ignore[attr-defined]  # each of those kept so has one
         try:
             with transaction.atomic():
                 save()

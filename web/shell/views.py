@@ -73,6 +73,7 @@ def server_error(request):
 
 def _away(request):
     headline, advice = AWAY
+    answer: HttpResponse
     if _wants_json(request):
         answer = JsonResponse({"error": headline, "hint": advice, "request": getattr(request, "number", "")})
     else:

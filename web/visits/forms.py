@@ -4,16 +4,19 @@ engine's to judge.
 
 import json
 import uuid
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
+from typing import cast
 
 from django import forms
 
 from web.accounts.models import User
-from web.shell.forms import read_moment, read_text
+from web.shell.forms import NEVER, read_moment, read_text
 from web.shell.once import NumberedForm
 from web.visits.models import BLOCKS
 
+NOBODYS = uuid.UUID(int=0)  # the device of what could not be read
 MOST_ITEMS = 200
 LONGEST_TEXT = 20
 LONGEST_PLACE = 60
@@ -45,9 +48,9 @@ class EntryItem:
     id: str
     kind: str = ""
     round: str = ""
-    device: uuid.UUID | None = None
+    device: uuid.UUID = NOBODYS
     sequence: int = 0
-    taken_at: datetime | None = None
+    taken_at: datetime = NEVER
     supersedes: uuid.UUID | None = None
     place: str = ""
     quantity: str = ""
@@ -169,7 +172,7 @@ class SheetDraft:
         """The value of a select or a group of choices."""
         return self._data.get(name, "")[:36]
 
-    def sights(self, known: dict[str, dict]) -> dict[str, str]:
+    def sights(self, known: Mapping[str, Collection[str]]) -> dict[str, str]:
         """What is chosen of the things to see, degrees of the vocabulary only."""
         return {name: degree for name, degrees in known.items() if (degree := self.choice(f"see.{name}")) in degrees}
 
@@ -211,7 +214,7 @@ class HandOverForm(forms.Form):
 
     def __init__(self, data, colleagues):
         super().__init__(data)
-        self.fields["colleague"].queryset = colleagues
+        cast(forms.ModelChoiceField, self.fields["colleague"]).queryset = colleagues
 
 
 class FinishForm(forms.Form):

@@ -1,5 +1,7 @@
 """The people of a shop: invited, given a role, let go; coming in by a link."""
 
+from itertools import chain
+
 from django.contrib import messages
 from django.contrib.auth.decorators import login_not_required
 from django.core.exceptions import PermissionDenied
@@ -62,7 +64,7 @@ def change(request, public_id):
 def _certify(request, person: User) -> None:
     form = CertificateForm(request.POST)
     if not form.is_valid():
-        raise services.NotPossible(" ".join(said for field in form.errors.values() for said in field))
+        raise services.NotPossible(" ".join(str(said) for said in chain(*form.errors.values())))
     services.set_certificate(request.user, person, form.cleaned_data["certificate"], form.cleaned_data["until"])
 
 

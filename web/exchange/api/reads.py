@@ -1,7 +1,6 @@
 """What other programs read. Each list comes in pages, the oldest first, so that a program can go on where it was."""
 
 from datetime import date, datetime
-from typing import Any
 from uuid import UUID
 
 from django.db.models import OuterRef, QuerySet, Subquery
@@ -15,7 +14,7 @@ from ninja.pagination import LimitOffsetPagination, paginate
 from web.exchange.api.door import OfToken, Scoped
 from web.history import due, due_kinds, ledger
 from web.houses.models import House, System
-from web.visits.load.current import slots
+from web.visits.load.current import read_by_slot
 from web.visits.models import VALUELESS, Assessment, Reading, Visit
 
 router = Router(throttle=[OfToken()])
@@ -165,7 +164,7 @@ def visit(request, id: UUID) -> Visit:
 
 @router.get("/visits/{id}/readings", response=list[ReadingOut], auth=Scoped("visits"))
 @decorate_view(conditional_page)
-def readings(request, id: UUID) -> list[dict[str, Any]]:
+def readings(request, id: UUID) -> list[Reading]:
     """All readings of a visit, replaced ones too, round by round."""
     of = get_object_or_404(_visits(request), public_id=id)
     rows = Reading.objects.filter(round__visit=of).select_related("round").order_by("round__number", "taken_at", "pk")
@@ -174,9 +173,9 @@ def readings(request, id: UUID) -> list[dict[str, Any]]:
         row.value = None if row.source in VALUELESS else row.value
         by_round.setdefault(row.round_id, []).append(row)
     for of_round in by_round.values():
-        counting = {slot.current.pk for slot in slots(of_round).values()}
+        counting = {slot.current.pk for slot in read_by_slot(of_round).values()}
         for row in of_round:
-            row.counts = row.pk in counting
+            row.counts = row.pk in counting  # type: ignore[attr-defined]  # as the answer has it
     return [row for of_round in by_round.values() for row in of_round]
 
 

@@ -27,7 +27,7 @@ def page(request):
     person = str(read_uuid(asked["person"]) or "")
     by = due.Narrowed(asked["kind"], person, asked["area"], asked["q"])
     listed = Paginator(due.Listing(request.user, by), SHOWN).get_page(request.GET.get("page"))
-    rows = due.with_weather(due.load(request.user, listed.object_list), rules_of(request.user.shop))
+    rows = due.with_weather(due.load(request.user, list(listed)), rules_of(request.user.shop))
     planned = due.narrow(plans.plans_ahead(request.user), by)
     on_first = listed.number == 1 and not by.kind
     context = {

@@ -115,6 +115,9 @@ def _row(history: History, number: int) -> Row:
 
 def _hanging(history: History, column: Column) -> Hanging:
     number = {v.key: n for n, v in enumerate(history.visited)}
-    drift = tuple((number[key], lean) for key, lean in column.drift) if column.drift else None
+    drift = None
+    if column.drift:
+        (first, lean), (last, to_lean) = column.drift
+        drift = (number[first], lean), (number[last], to_lean)
     points = {number[key]: point for key, point in column.points.items()}
     return Hanging(column.label, column.now, column.anchor, column.word, column.attention, points, drift)

@@ -105,7 +105,9 @@ def _string(one: Hanging, middle: float, at: list[float], p: dict[str, str], nar
     def x(lean: float) -> float:
         return middle + HALF * min(max(lean, -REACH), REACH)
 
-    lines, points, (from_x, from_y) = [], [], (middle, HEAD)
+    lines: list[str] = []
+    points: list[str] = []
+    from_x, from_y = middle, HEAD
     lines.append(f'<circle cx="{middle:g}" cy="{HEAD:g}" r="3.5" fill="{p["ink"]}"/>')
     for row, (lean, own, shape, value) in one.points.items():
         colour = p["ruddy"] if shape == "triangle" else p["ink"]

@@ -26,7 +26,8 @@ class Told:
 
 def told(stored: dict | None) -> Told | None:
     """What a stored result told; None where it told nothing, or in another form."""
-    verdict = (stored or {}).get("verdict", {})
+    stored = stored or {}
+    verdict = stored.get("verdict", {})
     if verdict.get("state") not in (CAUSE, GROUP, SOUND):
         return None
     group = verdict["group"] or HEALTHY
@@ -43,7 +44,8 @@ def said_last(stored: dict | None) -> Shown:
 
 def for_customer(stored: dict | None) -> customer_words.Round | None:
     """What a stored result tells a customer; None where it told nothing, or in another form."""
-    verdict = (stored or {}).get("verdict", {})
+    stored = stored or {}
+    verdict = stored.get("verdict", {})
     if "state" not in verdict:
         return None
     capacity = stored.get("quantities", {}).get("capacity", {})

@@ -30,7 +30,8 @@ def refusal(item: EntryItem, round_: Round, taken_at: datetime, now: datetime) -
         return Refusal("That time is not of this visit.", "Set the device's date and time, then enter it again.")
     if item.kind in ("closing", "baseline", "outcome"):
         return None  # who may, and whether it is open, is for the change itself
-    if getattr(round_, "ended", None) == FINISHED and taken_at > round_.ended_at:
+    ended_at = getattr(round_, "ended_at", None)
+    if ended_at and round_.ended == FINISHED and taken_at > ended_at:
         return Refusal("This visit is finished.", "Open it again under Close, or start another.")
     if item.supersedes and str(item.supersedes) == item.id:
         return Refusal("An entry cannot replace itself.")

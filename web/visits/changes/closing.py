@@ -5,6 +5,7 @@ each step is a row of its own.
 import uuid
 from collections.abc import Sequence
 from datetime import date, datetime, timedelta
+from itertools import chain
 
 from django.db import transaction
 from django.utils import timezone
@@ -48,7 +49,7 @@ def take_closing(actor, visit: Visit, says: dict[str, str], number: uuid.UUID, a
     if did == FINISHED:
         form = FinishForm(says)
         if not form.is_valid():
-            raise ClosingRefused(" ".join(error for errors in form.errors.values() for error in errors))
+            raise ClosingRefused(" ".join(str(said) for said in chain(*form.errors.values())))
         return finish_visit(actor, visit, **form.said(), number=number, at=at)
     if did == REOPENED:
         return reopen_visit(actor, visit, words, number)

@@ -101,11 +101,15 @@ def store_entries(actor, items: list[EntryItem], device_clock: datetime) -> list
     named = any(item.instrument for item in items)
     instruments = {str(row.public_id): row for row in Instrument.objects.visible_to(actor)} if named else {}
     kinds = _kinds_of(actor, [item.id for item in items if item.is_readable])
-    answers, touched, tapped, follow = [], {}, {}, {}
+    answers: list[ItemAnswer] = []
+    touched: dict[int, Round] = {}
+    tapped, follow = {}, {}
     for item in items:
         round_ = rounds.get(item.round)
         answer = _store(actor, item, round_, instruments, kinds, now, offset)
         answers.append(answer)
+        if round_ is None:
+            continue
         if answer.status in ("stored", "duplicate") and item.kind in JUDGED:
             touched[round_.pk] = round_
         if answer.status == "stored" and (
@@ -377,10 +381,10 @@ def _held(item: EntryItem, round_: Round, value: float, at: datetime) -> tuple[P
     place, or did not show that.
     """
     public_id = read_uuid(item.probe)
-    pairings = Pairing.objects.filter(
-        visit=round_.visit_id, place=item.place, probe__public_id=public_id
-    ).select_related("probe")
-    found = pairings.first() if public_id else None
+    if public_id is None:
+        return None, None
+    pairings = Pairing.objects.filter(visit=round_.visit_id, place=item.place, probe__public_id=public_id)
+    found = pairings.select_related("probe").first()
     return (found.probe, hold(found.probe, item.quantity, value, at)) if found else (None, None)
 
 

@@ -86,16 +86,17 @@ def _weight(text: str) -> float | None:
 
 def _cannot_be(row: ChargeStep, tare_oz: float | None) -> Refusal | None:
     """What no cylinder on a scale does. tare_oz: what it weighs empty, None where nobody knows."""
-    if row.way == ADDED and row.after_oz >= row.before_oz:
+    before_oz, after_oz = row.weighed
+    if row.way == ADDED and after_oz >= before_oz:
         return Refusal(
             "The cylinder did not get lighter while it was added from.",
             "Are before and after changed over, or was it recovered?",
         )
-    if row.way == RECOVERED and row.after_oz <= row.before_oz:
+    if row.way == RECOVERED and after_oz <= before_oz:
         return Refusal(
             "The cylinder did not get heavier while it was recovered into.",
             "Are before and after changed over, or was it added?",
         )
-    if tare_oz is not None and min(row.before_oz, row.after_oz) < tare_oz:
+    if tare_oz is not None and min(before_oz, after_oz) < tare_oz:
         return Refusal("The cylinder weighs less than empty.", "Check its tare and what else was on the scale.")
     return None

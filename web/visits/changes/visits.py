@@ -40,7 +40,7 @@ def next_round(actor, visit: Visit, seen_number: int, at: datetime | None = None
     """Start the round after the one the person looked at; when it is there already, that one. Its clock starts now."""
     need(actor, WORK, visit.system.house.shop_id)
     with transaction.atomic():
-        last = visit.rounds.order_by("-number").first()
+        last = visit.rounds.latest("number")
         if last.number > seen_number:
             return last
         try:
@@ -50,7 +50,7 @@ def next_round(actor, visit: Visit, seen_number: int, at: datetime | None = None
                     visit=visit, number=number, started_at=at or timezone.now(), machine=machine
                 )
         except IntegrityError:
-            return visit.rounds.order_by("-number").first()
+            return visit.rounds.latest("number")
 
 
 @transaction.atomic

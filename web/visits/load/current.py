@@ -4,37 +4,46 @@ Two devices that disagree about one place are both shown; the later one is used 
 """
 
 from collections import defaultdict
-from collections.abc import Hashable, Iterable
+from collections.abc import Callable, Hashable, Iterable
 from dataclasses import dataclass, field
+from typing import Any, Generic, TypeVar
 
-from web.visits.models import Entry, Observation, Reading
+from web.visits.models import Observation, Reading
+
+Row = TypeVar("Row", Reading, Observation)
+Key = TypeVar("Key", bound=Hashable)
 
 
 @dataclass
-class Slot:
+class Slot(Generic[Row]):
     """All entries of one slot, oldest first; `current` counts, `rivals` are ends of other devices that disagree."""
 
-    current: Entry
-    earlier: list[Entry] = field(default_factory=list)
-    rivals: list[Entry] = field(default_factory=list)
+    current: Row
+    earlier: list[Row] = field(default_factory=list)
+    rivals: list[Row] = field(default_factory=list)
 
 
-def slots(entries: Iterable[Entry]) -> dict[Hashable, Slot]:
-    """The entries of a round by slot: (place, slot) for readings, what was seen for observations."""
-    groups: dict[Hashable, list[Entry]] = defaultdict(list)
-    for entry in entries:
-        groups[_slot(entry)].append(entry)
-    return {key: _resolve(group) for key, group in groups.items()}
+def read_by_slot(readings: Iterable[Reading]) -> dict[tuple[str, str], Slot[Reading]]:
+    """The readings of a round by place and slot."""
+    return _resolved(readings, lambda row: (row.place, row.slot))
 
 
-def _slot(entry: Entry) -> Hashable:
-    return (entry.place, entry.slot) if isinstance(entry, Reading) else entry.seen
+def seen_by_id(observations: Iterable[Observation]) -> dict[str, Slot[Observation]]:
+    """The observations of a round by what was seen."""
+    return _resolved(observations, lambda row: row.seen)
 
 
-def _resolve(group: list[Entry]) -> Slot:
+def _resolved(rows: Iterable[Row], key: Callable[[Row], Key]) -> dict[Key, Slot[Row]]:
+    groups: dict[Key, list[Row]] = defaultdict(list)
+    for row in rows:
+        groups[key(row)].append(row)
+    return {of: _resolve(group) for of, group in groups.items()}
+
+
+def _resolve(group: list[Row]) -> Slot[Row]:
     superseded = {entry.supersedes for entry in group if entry.supersedes}
     ends = [entry for entry in group if entry.uuid not in superseded] or group
-    last_by_device = {}
+    last_by_device: dict[Any, Row] = {}
     for end in sorted(ends, key=lambda entry: entry.sequence):
         last_by_device[end.device] = end
     current = max(last_by_device.values(), key=lambda entry: (entry.taken_at, entry.sequence, entry.pk))
@@ -43,7 +52,7 @@ def _resolve(group: list[Entry]) -> Slot:
     return Slot(current, earlier, rivals)
 
 
-def _says(entry: Entry) -> tuple:
+def _says(entry: Reading | Observation) -> tuple:
     if isinstance(entry, Observation):
         return (entry.degree,)
     return (entry.quantity, entry.reason) if entry.value is None else (entry.quantity, round(entry.value, 6))

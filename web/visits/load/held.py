@@ -6,6 +6,7 @@ import pickle
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
+from typing import Any
 
 from web.shell.trace import or_else
 from web.visits.bridge import held, vocabulary
@@ -115,7 +116,7 @@ class _Came:
         return {m.round.pk: m for m in materials_of(list(rounds), with_people=False, alone=True)}
 
     @cached_property
-    def tables(self) -> dict[int, object]:
+    def tables(self) -> dict[int, Any]:
         """By the round's key; None where one cannot be worked out."""
         rounds = [stored_round(material) for material in self.materials.values()]
         return dict(zip(self.materials, held.worked(rounds), strict=True))

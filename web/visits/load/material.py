@@ -9,12 +9,14 @@ from datetime import datetime
 from functools import cached_property
 from itertools import chain
 
+from web.houserules.bridge import HouseRules
 from web.houserules.services import rules_of
 from web.houses import bridge as houses_bridge
 from web.houses.models import Instrument, PlateVersion, Room, System, Table
-from web.visits.bridge import rounds, stored, vocabulary
+from web.visits.bridge import rounds, vocabulary
 from web.visits.bridge.held import COUNT, SOUND
-from web.visits.load.current import Slot, slots
+from web.visits.bridge.stored import NOTHING_SHOWN, Shown, said_last
+from web.visits.load.current import Slot, read_by_slot, seen_by_id
 from web.visits.load.gauges import done_by, hook_ups_of, standing_steps, steps_by_round
 from web.visits.models import (
     NOT_POSSIBLE,
@@ -34,16 +36,16 @@ from web.visits.models import (
 class Entries:
     """The entries of one round, resolved: what counts, and what it replaced."""
 
-    readings: dict[tuple[str, str], Slot]
-    observations: dict[str, Slot]
+    readings: dict[tuple[str, str], Slot[Reading]]
+    observations: dict[str, Slot[Observation]]
 
     @property
-    def current(self) -> list:
+    def current(self) -> list[Reading]:
         """The readings that count and have a value."""
         return [slot.current for slot in self.readings.values() if slot.current.source not in VALUELESS]
 
     @property
-    def impossible(self) -> list:
+    def impossible(self) -> list[Reading]:
         """What somebody said cannot be read, and why."""
         return [slot.current for slot in self.readings.values() if slot.current.source == NOT_POSSIBLE]
 
@@ -56,7 +58,8 @@ class Entries:
 
     def uuids(self) -> list[str]:
         """Every entry that counts."""
-        return [str(slot.current.uuid) for slot in (*self.readings.values(), *self.observations.values())]
+        read, seen = ([slot.current for slot in of.values()] for of in (self.readings, self.observations))
+        return [str(row.uuid) for row in (*read, *seen)]
 
 
 @dataclass(frozen=True)
@@ -95,14 +98,14 @@ class Material:
     round: Round
     system: System  # as its plates said when it was read
     plate: rounds.Equipment
-    rules: object
+    rules: HouseRules
     instruments: list
     tables: dict
     rooms: list
     entries: Entries
     carried: Carried = field(default_factory=Carried)
     stored: dict | None = None  # the result that is stored of the round last
-    shown: object = None  # what it said
+    shown: Shown = NOTHING_SHOWN  # what it said
     baselines: list[Baseline] = field(default_factory=list)  # of its system, the oldest first
     sealed: dict[str, "Sealed"] = field(default_factory=dict)  # the rounds that are its baseline, by mode
     kinds: dict[str, tuple[int, int]] = field(default_factory=dict)  # by source: key and version of what is known
@@ -203,7 +206,7 @@ def materials_of(
             entries=entries[round_.pk],
             carried=carried_into(round_, of_visit[round_.visit_id]),
             stored=last.get(round_.pk),
-            shown=stored.said_last(last.get(round_.pk)),
+            shown=said_last(last.get(round_.pk)),
             kinds=kinds,
             baselines=baselines[id_],
             sealed=sealed.get(round_.pk, {}),
@@ -264,7 +267,8 @@ def entries_of(rounds_: Sequence[Round], instruments: list, with_people: bool = 
     )
     for row in chain(*readings.values()):
         row.instrument = by_key.get(row.instrument_id)
-    return {round_.pk: Entries(slots(readings[round_.pk]), slots(observations[round_.pk])) for round_ in rounds_}
+    keys = [round_.pk for round_ in rounds_]
+    return {key: Entries(read_by_slot(readings[key]), seen_by_id(observations[key])) for key in keys}
 
 
 def rounds_of(visits: Collection[int]) -> defaultdict[int, list[Round]]:
@@ -291,7 +295,7 @@ def _still_so(earlier: Iterable[Round]) -> Carried:
     so_far: list[str] = []
     for row in earlier:
         in_order = sorted(row.observations.all(), key=_in_order)
-        found, done = slots(in_order), standing(row.actions.all())
+        found, done = seen_by_id(in_order), standing(row.actions.all())
         seen |= {name: slot.current.degree for name, slot in found.items()}
         uuids += [str(slot.current.uuid) for slot in found.values()] + [str(action.uuid) for action in done]
         moved = standing_steps(sorted(row.charge_steps.all(), key=_in_order))

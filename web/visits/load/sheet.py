@@ -7,6 +7,7 @@ from functools import cached_property
 from web.visits.bridge.results import Assessed
 from web.visits.bridge.vocabulary import ASKS_THE_PLANE, Slot, Stop, sign_of, slot_of
 from web.visits.load.material import Material
+from web.visits.models import Reading
 
 HUMIDITY_KINDS = {"rh": "Relative humidity", "wet_bulb": "Wet bulb", "dew_point": "Dew point"}
 
@@ -63,7 +64,7 @@ class FieldState:
     note: Note
     typed: str = ""
     stored: str = ""
-    row: object = None  # the stored reading that counts
+    row: Reading | None = None  # the stored reading that counts
     reading: str = ""  # the id of the entry that counts, valueless ones too
     reason: str = ""
     before: str = ""  # what it was in the round before, and in which unit
@@ -130,7 +131,7 @@ class Sheet:
     choices: dict[str, str]
     seen: dict[str, str]
     seen_ids: dict[str, str]
-    assessed: Assessed | None = None
+    assessed: Assessed = None  # type: ignore[assignment]  # given by what fills the sheet, before anybody reads it
     after_steps: dict[str, list] = field(default_factory=dict)  # what was read after each step of charging
     broken: bool = False  # these readings could not be assessed: `assessed` is of none
 

@@ -51,6 +51,7 @@ class Entry(models.Model):
     clock_offset_ms = models.BigIntegerField(default=0)  # server clock minus device clock when it was sent
     received_at = models.DateTimeField(default=timezone.now, editable=False)
     supersedes = models.UUIDField(null=True)  # may name an entry that has not arrived yet
+    round: models.ForeignKey  # each of them has its own
 
     objects = EntryQuerySet.as_manager()
 
@@ -214,4 +215,10 @@ class ChargeStep(Entry, AppendOnly):
     @property
     def oz(self):
         """How much was moved [oz]; 0 where it was undone."""
-        return abs(self.after_oz - self.before_oz) if self.way != WITHDRAWN else 0.0
+        before, after = self.weighed
+        return abs(after - before)
+
+    @property
+    def weighed(self) -> tuple[float, float]:
+        """What the scale said before and after [oz]; both 0 where it was undone."""
+        return self.before_oz or 0.0, self.after_oz or 0.0

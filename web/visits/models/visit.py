@@ -1,6 +1,7 @@
 """A visit, its rounds, and how it ends."""
 
 import uuid
+from datetime import datetime
 
 from django.conf import settings
 from django.db import models
@@ -38,6 +39,10 @@ class Visit(models.Model):
 
     objects = VisitQuerySet.as_manager()
 
+    # Where the due list loads one: when it was finished, and why nobody read again.
+    finished_at: datetime
+    why: str
+
     class Meta:
         constraints = [models.UniqueConstraint(fields=["shop", "public_id"], name="one_visit_per_number")]
         indexes = [
@@ -69,6 +74,10 @@ class Round(models.Model):
     machine = models.PositiveSmallIntegerField(default=1)
 
     objects = RoundQuerySet.as_manager()
+
+    # Where web.visits.access loads one: what ended its visit last, and when.
+    ended: str | None
+    ended_at: datetime | None
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["visit", "number"], name="one_round_per_number")]

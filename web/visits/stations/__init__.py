@@ -106,7 +106,8 @@ def _parts(sheet: Sheet, **parts: Callable[[], dict]) -> dict:
     """The parts made of the assessment, by name. One that fails is named in `failed`, and the page says so in its
     place.
     """
-    found, failed = {}, {}
+    found: dict = {}
+    failed: dict[str, bool] = {}
     for name, context in parts.items():
         made = None if sheet.broken else or_else(f"{name} of round {sheet.round.public_id}", context, lambda: None)
         if made is None:

@@ -58,7 +58,8 @@ def _service(sheet: Sheet, stop: Stop, around: Around) -> dict | None:
     """
     if stop.id != "outdoor" or around.weather is None:
         return None
-    said = [_figure(slot, around.weather.value_of(slot.quantity)) for slot in stop.slots]
+    figures_ = ((slot, around.weather.value_of(slot.quantity)) for slot in stop.slots)
+    said = [_figure(slot, value) for slot, value in figures_ if value is not None]
     return {
         "station": around.weather.station,
         "at": around.weather.observed_at,

@@ -1,5 +1,7 @@
 """Changes around a sheet: starting a visit, its next round, handing it over, follow-ups."""
 
+from itertools import chain
+
 from django.contrib import messages
 from django.http import Http404
 from django.shortcuts import get_object_or_404, redirect
@@ -72,7 +74,7 @@ def open_follow_up(request, public_id):
         except NumberUsed:
             messages.error(request, "This page has kept another follow-up already. Reload it, then leave this one.")
     else:
-        messages.error(request, " ".join(error for errors in form.errors.values() for error in errors))
+        messages.error(request, " ".join(str(said) for said in chain(*form.errors.values())))
         typed.keep(request, visit, FOLLOW_UP_FORM)
     return redirect(f"{visit.get_absolute_url()}#arrive")
 

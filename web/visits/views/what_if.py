@@ -51,7 +51,7 @@ def what_if_past(request):
     except houserules_bridge.UnknownChoice as error:
         return render(request, "visits/_what_if_past.html", {"problem": str(error)})
     materials = materials_of(last_rounds_of(newest_read(request.user, PAST)), with_people=False)
-    read = or_else("trying a rule on past rounds", lambda: _tried(materials, rules), list)
+    read = or_else("trying a rule on past rounds", lambda: _tried(materials, rules), lambda: [])
     moved = [row for row in read if row["moved"]]
     return render(request, "visits/_what_if_past.html", {"moved": moved, "count": len(read), "problem": ""})
 
