@@ -31,6 +31,7 @@ from engine.readings.airflows import Airflows, statics_of, volumes
 from engine.readings.inputs import Pushes, Setup, as_sources
 from engine.readings.round import Round
 from engine.readings.vocabulary import HUMIDITY_QUANTITIES
+from engine.readings.walk import LEGS
 from engine.uncertainty.estimate import Estimate, Why, withheld
 from engine.uncertainty.propagation import Propagated, propagate
 from engine.uncertainty.sources import split_offset
@@ -43,6 +44,8 @@ READ_AT = {
 }  # fmt: skip
 WATER_WRONG_WAY = "water_wrong_way"  # colder where it takes heat, or warmer where it gives it
 LEAST_AMPS = 0.05  # below it a clamp shows its own zero
+# Loads on 240 V, single phase: what flows in one leg flows back in the other. From these volts on they are leg to leg.
+ON_TWO_LEGS, LEG_TO_LEG_V = ("compressor", "outdoor_fan"), 180.0
 # reading -> the sources that are an error in it
 SOURCES_OF = {
     "return": ("return_dry_bulb_offset", "return_dry_bulb_repeat"),
@@ -60,9 +63,17 @@ class Load:
 
     watts: float
     share_u95: float
-    way: str  # metered, legs, amps_only
+    way: str  # metered, legs, one_leg, amps_only
     power_factor: float | None = None
     factor_u95: float = 0.0
+
+
+def _both_legs(amps: dict[str, float], volts: dict[str, float]) -> tuple[dict[str, float], dict[str, float]]:
+    """Amps and volts to ground of both legs, where the amps of one were read: the same current, and about its volts
+    where the other's were not read.
+    """
+    (current,), usual = amps.values(), max(volts.values())
+    return dict.fromkeys(LEGS, current), {leg: volts.get(leg, usual) for leg in LEGS}
 
 
 @dataclass(frozen=True)
@@ -215,11 +226,14 @@ class Measured:
     def _load(self, place: str) -> Load | None:
         amps, volts = self.round.by_leg(place, "current"), self.round.by_leg(place, "voltage")
         metered, factor = self.round.value(place, "power"), self.round.value(place, "power_factor")
+        way = "legs"
+        if place in ON_TWO_LEGS and len(amps) == 1 and len(volts) > 0 and max(volts.values()) < LEG_TO_LEG_V:
+            amps, volts, way = *_both_legs(amps, volts), "one_leg"
         if amps and set(volts) == set(amps) and max(amps.values()) > LEAST_AMPS:
             stand_in = BLOWER if place == "blower" else COMPRESSOR
             found = power_w([volts[leg] for leg in amps], list(amps.values()), factor, stand_in)
             doubt = (POWER_FACTOR_ACCURACY if found.factor_measured else stand_in[1]).value
-            return Load(found.watts, found.u95_w / found.watts, "legs", found.power_factor, doubt)
+            return Load(found.watts, found.u95_w / found.watts, way, found.power_factor, doubt)
         if metered is not None:
             return Load(metered, MEASURED_FAN_POWER_ACCURACY.value, "metered")
         if place != "compressor" or not amps or max(amps.values()) <= LEAST_AMPS:

@@ -7,7 +7,7 @@ from engine.report.words import Words, capital, share
 from engine.uncertainty.estimate import Estimate, Why
 
 WAYS = {
-    "metered": "metered", "legs": "volts x amps of each leg, power factor {factor:.2f} {how}", "amps_only": "amps alone, at the usual volts and a power factor of {factor:.2f}",
+    "metered": "metered", "legs": "volts x amps of each leg, power factor {factor:.2f} {how}", "one_leg": "one leg's amps taken for both, power factor {factor:.2f} {how}", "amps_only": "amps alone, at the usual volts and a power factor of {factor:.2f}",
 }  # fmt: skip
 
 # The entries of the heat ledger.

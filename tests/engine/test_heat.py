@@ -5,6 +5,7 @@ from CoolProp.CoolProp import PropsSI
 from hypothesis import given
 from hypothesis import strategies as st
 
+from engine.constants import COMPRESSOR_POWER_FACTOR
 from engine.errors import EngineError, OutOfRange
 from engine.expected.cooling import Machine
 from engine.expected.heating import RatedHeating, expected_heating, mode_by_weather, out_of_range
@@ -19,6 +20,7 @@ from engine.physics.water.exchanger import Grid, flow_from_drop, published
 from engine.physics.water.fluids import heat_factor
 from engine.physics.water.rejection import loop_heat
 from tests.engine.checks import record
+from tests.engine.rounds import judge, round_, with_readings
 
 DROPS = Grid(
     "GS-36",
@@ -47,6 +49,23 @@ def test_watts_by_leg():
     with pytest.raises(OutOfRange, match="volts to ground"):
         power_w([400.0], [10.0])
     assert eer(34000.0, 3000.0) == pytest.approx(11.33, abs=0.01)
+
+
+@pytest.mark.parametrize(
+    ("read", "watts"),
+    [
+        ({"voltage": {"1": 121.0, "2": 120.0}, "current": {"1": 9.0, "2": 9.2}}, 121.0 * 9.0 + 120.0 * 9.2),
+        ({"voltage": {"1": 121.0}, "current": {"1": 9.0}}, 2 * 121.0 * 9.0),
+        ({"voltage": {"1": 121.0, "2": 119.0}, "current": {"2": 9.0}}, 240.0 * 9.0),
+        ({"voltage": {"1": 241.0}, "current": {"1": 9.0}}, 241.0 * 9.0),  # leg to leg
+        ({"current": {"1": 9.0}}, 240.0 * 9.0),
+    ],
+)
+def test_one_leg_of_a_compressor_stands_for_both(read, watts):
+    """What flows in one leg of a 240 V load flows back in the other (common practice)."""
+    legs = [("compressor", q, value, leg) for q, by_leg in read.items() for leg, value in by_leg.items()]
+    load = judge(with_readings(round_(), *legs))[0].measured.loads["compressor"]
+    assert load.watts == pytest.approx(COMPRESSOR_POWER_FACTOR.value * watts)
 
 
 @given(st.floats(1500, 4000), st.floats(70, 105), st.floats(8, 30), st.floats(0, 8000))
