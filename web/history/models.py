@@ -40,8 +40,11 @@ class VisitSummary(models.Model):
 
     class Meta:
         indexes = [
-            models.Index(fields=["shop", "-started_at"]),
-            models.Index(fields=["shop", "is_last", "state"]),
+            # Read from its end: an index that falls would have the key rise in it, and the order of a list does not.
+            models.Index(fields=["shop", "finished", "started_at"]),
+            # What the lists of machines choose and order by: they are counted without a look at the rows.
+            models.Index(fields=["shop", "is_last", "finished", "state", "machine", "system", "started_at"]),
+            models.Index(fields=["shop", "is_last", "drifts"]),
             models.Index(fields=["shop", "filter_due"]),
             models.Index(fields=["closing"]),
         ]

@@ -50,7 +50,7 @@ class Visit(models.Model):
             # With the key, so that the order of a list is the index's own.
             models.Index(fields=["shop", "is_practice", "-started_at", "-id"]),
             models.Index(fields=["shop", "is_practice", "ended", "-started_at", "-id"]),
-            models.Index(fields=["shop", "next_due"]),
+            models.Index(fields=["shop", "is_practice", "next_due"]),
             models.Index(fields=["shop", "left_unread"]),
         ]
 
