@@ -3,8 +3,8 @@
     .venv/bin/python -m benchmarks.kinds [--count 240] [--seed 3001] [--write]
 
 Populations (plant.population) that are tighter, as they are, and looser than the engine allows; one whose sound machines
-have half of them lost a little charge; one whose outdoor probe reads 2 °F high; lines that were never met. Scores as in
-benchmarks.judgement. Half of the sound visits are confirmed, but for the two that mislead: none. --write puts the table
+have half of them lost a little charge; one whose outdoor probe reads 2 °F high; lines that were never met; heat pumps in
+heating; ground source in both modes. Scores as in benchmarks.judgement. Half of the sound visits are confirmed, but for the two that mislead: none. --write puts the table
 in docs/kinds.md between its marks.
 """
 
@@ -15,7 +15,21 @@ from dataclasses import replace
 from multiprocessing import Pool
 from pathlib import Path
 
-from benchmarks.judgement import ALARM, BARE, GROUP, MISSED, PLATE, RIGHT, TWO, Score, _score, calibration, truth_of
+from benchmarks.judgement import (
+    ALARM,
+    BARE,
+    GROUP,
+    HEATING_TRUTH,
+    MISSED,
+    PLATE,
+    RIGHT,
+    TWO,
+    WATER_TRUTH,
+    Score,
+    _score,
+    calibration,
+    truth_of,
+)
 from engine.assessment import assess, tables_of
 from engine.diagnosis.cause import HEALTHY
 from engine.errors import EngineError
@@ -29,6 +43,7 @@ from plant.simulate import bundle
 PAGE = Path(__file__).parent.parent / "docs" / "kinds.md"
 FROM, TO = "<!-- measured -->\n", "<!-- /measured -->\n"
 AFTER = (0, 3, 10, 30, 100, 300)
+# Whose visits teach, and whose are judged where those are others; in heating where the name ends so.
 POPULATIONS = {
     "tighter": (Population("Tight", within=0.4), None),
     "as it is": (Population("Shop"), None),
@@ -36,15 +51,19 @@ POPULATIONS = {
     "never met": (Population("Shop"), Population("Shop", first=100)),
     "half low on charge": (Population("Low", low_on_charge=0.5), Population("Low")),
     "probe 2 °F high": (Population("Probe", probe_off_f=2.0), Population("Probe")),
+    "heat pumps, heating": (Population("Heat", kind="heat_pump"), None),
+    "ground source": (Population("Loop", kind="ground_source"), None),
+    "ground source, heating": (Population("Loop", kind="ground_source"), None),
 }
 MISLEADING = ("half low on charge", "probe 2 °F high")
 
 
-def sound_visit(arguments: tuple[Population, int, int]) -> Round | None:
+def sound_visit(arguments: tuple[Population, bool, int, int]) -> Round | None:
     """One visit to teach by: a machine of the population without a fault."""
-    population, seed, row = arguments
+    population, heating, seed, row = arguments
     try:
-        return visit_of(bundle(seed, row, faults=[], population=population)).rounds[0][1]
+        found = bundle(seed, row, population.kind, faults=[], heating=heating, population=population)
+        return visit_of(found).rounds[0][1]
     except EngineError:
         return None
 
@@ -59,14 +78,15 @@ def taught_by(rounds: list[Round | None], confirmed: bool) -> list[Lesson]:
     ]
 
 
-def judged(arguments: tuple[Population, int, int, dict[int, Kind]]) -> dict[int, Score]:
+def judged(arguments: tuple[Population, bool, int, int, dict[int, Kind]]) -> dict[int, Score]:
     """One visit judged after each number of sound ones."""
-    population, seed, row, kinds = arguments
+    population, heating, seed, row, kinds = arguments
     try:
-        visit = visit_of(bundle(seed, row, population=population))
+        visit = visit_of(bundle(seed, row, population.kind, heating=heating, population=population))
     except EngineError:
         return {}
-    truth = truth_of(visit.name)
+    names = WATER_TRUTH if population.kind == "ground_source" else HEATING_TRUTH if heating else {}
+    truth = [(names.get(cause, cause), severity) for cause, severity in truth_of(visit.name)]
     causes = tuple(cause for cause, _ in truth) or (HEALTHY,)
     severity = TWO if len(truth) > 1 else truth[0][1] if truth else "sound"
     return {n: _score(str(n), assess(visit.rounds[0][1], kind=kind), causes, severity) for n, kind in kinds.items()}
@@ -105,14 +125,15 @@ def main() -> None:
         for name, (taught, met) in POPULATIONS.items():
             if chosen.only not in (None, name):
                 continue
-            rows = [(taught, chosen.seed, row) for row in range(max(AFTER))]
+            heating = name.endswith("heating")
+            rows = [(taught, heating, chosen.seed, row) for row in range(max(AFTER))]
             sound = taught_by(pool.map(sound_visit, rows, chunksize=10), name not in MISLEADING)
             kinds = {0: Kind({})}
             for n in AFTER[1:]:
                 began = time.perf_counter()
                 kinds[n] = learn(sound[:n])
                 learning.append((n, time.perf_counter() - began))
-            asked = [(met or taught, chosen.seed + 1, row, kinds) for row in range(chosen.count)]
+            asked = [(met or taught, heating, chosen.seed + 1, row, kinds) for row in range(chosen.count)]
             scores = [found for found in pool.map(judged, asked, chunksize=10) if found]
             for n in AFTER:
                 lines.append(f"| {name} | {n} | {row_of([found[n] for found in scores])} |")

@@ -27,7 +27,7 @@ class Population:
     """A shop's machines. lines: how many; first: the number of the first, so that another range of lines is another
     population. between, within: how far lines, and machines within a line, differ, over the figures above and a third
     of them. probe_off_f: what the air probe reads too high outdoors. low_on_charge: share of its sound machines that
-    have lost a little charge.
+    have lost a little charge. kind: what they all are.
     """
 
     name: str
@@ -37,6 +37,7 @@ class Population:
     within: float = 1.0
     probe_off_f: float = 0.0
     low_on_charge: float = 0.0
+    kind: str = "air_conditioner"
 
     def drawn(self, random: Random) -> tuple[Spec, Machine, dict[str, Any]]:
         """A machine of one of the lines: its spec, itself, and what its plate says of its line and model."""
@@ -50,6 +51,7 @@ class Population:
             of_line.choice(METERING_DEVICES),
             of_line.choice(("psc", "constant_torque")),
             of_line.choice(("air_handler", "furnace_with_cased_coil")),
+            self.kind,
         )
         lasting = {part: self.between * of_line.gauss(0, sd) for part, sd in PARTS.items()}
         own = {part: self.within / 3 * random.gauss(0, sd) for part, sd in PARTS.items()}
