@@ -20,7 +20,7 @@ energy balance:
 - A fixed piston feeds more than the compressor pumps in the cold. What is left over waits in the accumulator, which
   lets it by in drops: the suction is saturated there, and subcooling is what makes the piston pass the flow.
 - A charge too large or a little too small is then only more or less in the accumulator: neither the rise, the lines nor
-  the draw move. What is lost beyond that starves the outdoor coil at once, with the indoor coil about where it was.
+  the draw move; the fuller it is, the more liquid it lets by, which cools the discharge. What is lost beyond that starves the outdoor coil at once, with the indoor coil about where it was.
 - What narrows the way to the outdoor coil sends all that was in the accumulator back into the indoor coil, and the
   suction comes up from saturation. The compressor takes no wet vapor in, so the heat falls less than with a TXV.
 - What lets the compressor pump less, a worn one or a cold outdoor coil, needs less subcooling before the piston.
@@ -106,13 +106,13 @@ HEATING = (
         why="subcooling goes first, so the liquid line comes up towards condensing; then the outdoor coil starves",
         why_by={ORIFICE: "what waited in the accumulator goes first; then the outdoor coil starves: warmer suction, less heat, less draw"}),
     _as("overcharge", {"rise": (0.02, 0.04, 0.055), "heat_approach": (-5.0, -10.0, -16.0), "amps": (0.04, 0.11, 0.26), "subcooling": (9.0, 21.0, 42.0)},
-        {ORIFICE: {"rise": (0.01, 0.02, 0.03), "heat_approach": (-1.0, -3.0, -5.0), "amps": (0.01, 0.03, 0.06), "subcooling": (2.0, 4.0, 8.0), "true_suction": (-1.0, -3.0, -6.0)}},
+        {ORIFICE: {"rise": (0.01, 0.02, 0.03), "heat_approach": (-1.0, -3.0, -5.0), "amps": (0.01, 0.03, 0.06), "subcooling": (2.0, 4.0, 8.0), "true_suction": (-1.0, -3.0, -6.0), "hot_gas": (-3.0, -8.0, -20.0)}},
         why="more liquid collects in the indoor coil: the line comes nearer to the return air, the head and the draw go up",
         why_by={ORIFICE: "what is too much waits in the accumulator; when that is full, liquid reaches the compressor"}),
     _as("restriction", _BACKS_UP, _BACKS_UP_BEFORE_PISTON, why="liquid backs up in the indoor coil and cools towards the return air; the outdoor coil starves"),
     _as("starving_valve", _BACKS_UP, _BACKS_UP_BEFORE_PISTON, why="liquid backs up in the indoor coil and cools towards the return air; the outdoor coil starves"),
     _as("overfeeding", {"true_suction": FLOODED, "evaporating": (0.5, 1.0, 1.5), "heat_approach": (1.0, 2.0, 4.0), "subcooling": (-1.0, -2.0, -4.0)},
-        {ORIFICE: {"true_suction": (-1.0, -3.0, -5.0), "evaporating": (0.5, 1.0, 2.0), "heat_approach": (1.0, 3.0, 5.0), "subcooling": (-1.5, -4.0, -7.0), "rise": (-0.01, -0.03, -0.05)}},
+        {ORIFICE: {"true_suction": (-1.0, -3.0, -5.0), "evaporating": (0.5, 1.0, 2.0), "heat_approach": (1.0, 3.0, 5.0), "subcooling": (-1.5, -4.0, -7.0), "rise": (-0.01, -0.03, -0.05), "hot_gas": (-2.0, -4.0, -8.0)}},
         why="the suction comes down to the evaporating temperature"),
     Cause("outdoor_coil", "Outdoor coil iced or dirty (or its fan weak)", "outdoor_coil", 8.0,
           {"rise": RISE, "true_suction": (-3.0, -7.0, -13.0, -24.0), "evaporating": (-3.0, -7.0, -13.0, -24.0), "heat_approach": (-1.0, -2.0, -3.0, -4.0),

@@ -338,9 +338,10 @@ def _cannot_tell(case: Case) -> Verdict:
     if reason != UNEXPLAINED:
         return verdict
     verdict = replace(verdict, quantities=case.unexplained)
-    if case.table[verdict.quantities[0]].residual is None:
-        return verdict  # the diagnosis does not go by it: no cause is named for it
-    return replace(verdict, suspects=_likely(out_of_range(verdict, case.table, case.ranked), case.ranked, LEAST_BEHIND))
+    among = out_of_range(verdict, case.table, case.ranked)
+    if among is case.ranked:
+        return verdict  # the diagnosis does not go by it, or nothing moves it so far: no cause is named for it
+    return replace(verdict, suspects=_likely(among, case.ranked, LEAST_BEHIND))
 
 
 def _split_says(table: Table) -> bool:

@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from math import hypot
 
 from engine.constants import (
+    BLED_COOLS,
+    BLED_COOLS_SPREAD,
     COMPRESSOR_EFFICIENCY,
     COMPRESSOR_EFFICIENCY_SPREAD,
     COMPRESSOR_SHELL_LOSS,
@@ -17,10 +19,9 @@ from engine.constants import (
     SUCTION_RISE_SPREAD,
     SUCTION_RISE_USUAL,
     SUPERHEAT_IN_HEATING,
-    SUPERHEAT_IN_HEATING_SPREAD,
 )
 from engine.errors import EngineError
-from engine.expected.lines import evaporating_over_usual_f
+from engine.expected.lines import evaporating_over_usual_f, superheat_in_heating
 from engine.expected.today import Expected
 from engine.physics.refrigerant.compression import PER_CONDENSING_F, PER_EVAPORATING_F, PER_SUCTION_F, discharge_f
 from engine.physics.refrigerant.properties import REFRIGERANTS
@@ -32,7 +33,6 @@ from engine.quantities.line_scatter import (
     RISE_OF_SOUND,
     SUPERHEAT_OF_SOUND,
     as_tolerance,
-    heating_spread_f,
     repeat_f,
 )
 from engine.quantities.quantity import At, Quantity, compared
@@ -45,7 +45,7 @@ from engine.uncertainty.estimate import Estimate, missing
 from engine.uncertainty.sources import less
 
 PLACE = "discharge_line"
-EFFICIENCY_OF_SOUND = "compressors of sound machines"
+EFFICIENCY_OF_SOUND, BLED_OF_SOUND = "compressors of sound machines", "accumulators of sound machines"
 # With the vapor's superheat unchanged, the suction line moves with the evaporating temperature.
 _BOTH_F = PER_SUCTION_F + PER_EVAPORATING_F
 
@@ -54,13 +54,14 @@ _BOTH_F = PER_SUCTION_F + PER_EVAPORATING_F
 class _Between:
     """What the compressor works between today: evaporating, suction and condensing [°F]. machine: what sound machines
     differ in; pushes: what the errors of readings move the expected discharge by [°F, 95 %, signed]; slopes: what one
-    °F of error in a reading moves it by.
+    °F of error in a reading moves it by. cooled_f: what liquid in the suction takes off the discharge.
     """
 
     at: tuple[float, float, float]
     machine: dict[str, float]
     pushes: dict[str, float]
     slopes: dict[str, float]
+    cooled_f: float = 0.0
 
 
 def _in_cooling(m: Measured, e: Expected) -> _Between | None:
@@ -86,28 +87,37 @@ def _in_heating(m: Measured, e: Expected) -> _Between | None:
     h, returning = e.heating, m.round.value("return_unit", "dry_bulb")
     if h is None or returning is None:
         return None
-    over, evaporating = condensing_over_return(m, h), evaporating_in_heating_f(m, h)
+    over, evaporating, device = (
+        condensing_over_return(m, h),
+        evaporating_in_heating_f(m, h),
+        m.round.equipment.metering_device,
+    )
+    superheat, superheat_spread = superheat_in_heating(device, m.round.read("outdoor", "dry_bulb"))
+    holds = 0.0 if device == TXV else 1.0 - superheat / SUPERHEAT_IN_HEATING.value  # how surely the accumulator does
+    holds = min(max(holds, 0.0), 1.0)
     condensing = less(m.on("return"), over.pushes)  # return air + what is over it, whose pushes are of a difference
     return _Between(
-        (evaporating, evaporating + SUPERHEAT_IN_HEATING.value, returning + over.value_f),
+        (evaporating, evaporating + superheat, returning + over.value_f),
         {
             EVAPORATING_OF_SOUND: _BOTH_F * HEATING_EVAPORATING_SPREAD.value,
-            SUPERHEAT_OF_SOUND: PER_SUCTION_F * heating_spread_f(m.round, SUPERHEAT_IN_HEATING_SPREAD.value),
+            SUPERHEAT_OF_SOUND: PER_SUCTION_F * superheat_spread,
             HEATING_COIL_OF_SOUND: PER_CONDENSING_F * over.spread_f,
+            BLED_OF_SOUND: holds * BLED_COOLS_SPREAD.value,
         },
         {s: PER_CONDENSING_F * push for s, push in condensing.items()},
         {"return": PER_CONDENSING_F},
+        holds * BLED_COOLS.value,
     )
 
 
 def discharge(m: Measured, e: Expected) -> Quantity | None:
-    """Discharge line [°F] near the compressor. Air source; nothing where the refrigerant has no tables, nor where what
-    may be a fixed orifice floods a sound machine too: in heating, and in cooling where it has no target superheat.
+    """Discharge line [°F] near the compressor. Air source; nothing where the refrigerant has no tables, nor in cooling
+    where what may be a fixed orifice has no target superheat: it floods a sound machine too, which has no accumulator.
     """
     plate, line = m.round.equipment, m.round.value(PLACE, "temperature")
     if plate.kind == GROUND_SOURCE or plate.refrigerant not in REFRIGERANTS:
         return None
-    if plate.metering_device != TXV and (m.round.mode == "heating" or not orifice_target(m).known):
+    if plate.metering_device != TXV and m.round.mode == "cooling" and not orifice_target(m).known:
         return None
     between = _in_heating(m, e) if m.round.mode == "heating" else _in_cooling(m, e)
     if between is None:
@@ -126,7 +136,7 @@ def discharge(m: Measured, e: Expected) -> Quantity | None:
         "discharge",
         "°F",
         missing("°F", "needs", "discharge line") if line is None else Estimate(line, accuracy, "°F"),
-        Estimate(leaves - DISCHARGE_LOSS.value, spread, "°F"),
+        Estimate(leaves - DISCHARGE_LOSS.value - between.cooled_f, spread, "°F"),
         as_tolerance(spread),
         pushes=pushes,
         authority="compression",
