@@ -38,6 +38,8 @@ STARTS = (
     (-3.0, 36.0, 14.0, -2.0),
     (-12.0, 38.0, 6.0, 8.0),
     (5.0, 58.0, 4.0, 14.0),
+    (0.0, 34.0, 6.0, 8.0),  # what heats in the cold condenses low: a higher start leaves the tables of hot refrigerants
+    (0.0, 28.0, 1.0, 1.0),
 )
 
 
@@ -124,7 +126,7 @@ class Point:
         h_out = f.h(te, superheat) if superheat >= 0 else f.h_vapor(te) + superheat / WET_SPAN * latent_e
         suction = self._after_line(te, h_out + m.line_gain_k * cp_vapor(f, te), latent_e)
         head = f.dew_c(kpa)
-        drawn = suction + m.suction_drop_k if suction > 0 else suction  # the same temperature at a lower pressure
+        drawn = self._throttled(te, suction, latent_e)
         kgs, power, h_discharge = compress(f, m.compressor, te - m.suction_drop_k, drawn, head)
         discharge = tc + f.superheat_of_h(tc, h_discharge) if h_discharge > f.h_vapor(tc) else tc
         at_valve = max(kpa - m.restriction_kpa, f.bubble_kpa(te) * 1.02)
@@ -171,6 +173,16 @@ class Point:
         """Superheat at the compressor [K]; below 0 the suction is still wet."""
         dry = self.f.h(te, 0.0)  # of the same table as the superheat, so that dry and wet meet without a step
         return self.f.superheat_of_h(te, h) if h >= dry else WET_SPAN * (h - dry) / latent
+
+    def _throttled(self, te: float, suction: float, latent: float) -> float:
+        """Superheat [K] behind what takes some of the suction pressure: dry vapor keeps its temperature over a lower
+        dew point; of wet vapor the same heat boils some off.
+        """
+        drop = self.m.suction_drop_k
+        boils_off = WET_SPAN * drop * cp_vapor(self.f, te) / latent
+        if suction >= 0 or not drop:
+            return suction + drop
+        return drop * (1.0 + suction / boils_off) if suction > -boils_off else suction + boils_off
 
     def _flashed(self, kpa: float, liquid: float, h_liquid: float) -> tuple[float, float]:
         """Quality and temperature of what reaches the valve at its pressure."""

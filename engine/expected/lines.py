@@ -150,9 +150,10 @@ def subcooling_in_heating(device: str, outdoor_f: float, held_f: float) -> tuple
     right, off = PISTON_RIGHT_AT.value, PISTON_RIGHT_AT_SPREAD.value
     level, by_piston = before_piston(right), (before_piston(right - off) - before_piston(right + off)) / 2
     by_charge = spread * level / held_f if held_f else 0.0
+    of_pistons = hypot(by_charge, by_piston, SUBCOOLING_SPREAD.value)
     if device == ORIFICE:
-        return level, hypot(by_charge, by_piston, SUBCOOLING_SPREAD.value)
-    return (held_f + level) / 2, hypot(spread, by_piston, (held_f - level) / 2)
+        return level, of_pistons
+    return (held_f + level) / 2, hypot(max(spread, of_pistons), (held_f - level) / 2)
 
 
 def orifice_target_superheat_f(return_wet_bulb_f: float, outdoor_f: float) -> float | None:

@@ -1,0 +1,88 @@
+"""A heat pump with a fixed piston in heating: what is expected of its lines as the weather changes, and what its charge
+shows. Common practice, no single source, and the balance of piston and compressor.
+"""
+
+from dataclasses import replace
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from engine.assessment import assess
+from engine.constants import PISTON_RIGHT_AT, PISTON_RIGHT_AT_SPREAD, SUBCOOLING_SPREAD, SUPERHEAT_IN_HEATING
+from engine.diagnosis.verdict import CANNOT_TELL, SOUND
+from engine.expected.lines import subcooling_in_heating, superheat_in_heating
+from engine.readings.round import ORIFICE, TXV, Reading
+from plant.machine import Spec
+from plant.places import faulty
+from tests.engine.test_causes_elsewhere import cold, read
+
+OUTSIDE, HELD = st.floats(-5.0, 65.0), st.floats(5.0, 30.0)
+LINES = ("heat_approach", "true_suction", "discharge")
+
+
+def piston(faults, outside_f, refrigerant="R-410A", device="fixed_orifice"):
+    """A simulated heat pump in heating, read without noise, its discharge line too."""
+    weather = cold(outside_f)
+    run = faulty(Spec(kind="heat_pump", metering_device=device, refrigerant=refrigerant), faults, weather)
+    found = read(run, weather, device, seer=14.0, refrigerant=refrigerant)
+    hot = Reading("discharge_line", "temperature", run.values["discharge_line", "temperature"], "clamp")
+    return assess(replace(found, readings=(*found.readings, hot)))
+
+
+@given(OUTSIDE, HELD)
+def test_subcooling_before_a_piston_is_never_more_than_a_valve_s_and_never_under_nought(outside_f, held_f):
+    level, spread = subcooling_in_heating(ORIFICE, outside_f, held_f)
+    assert 0.0 <= level <= held_f and spread >= SUBCOOLING_SPREAD.value
+    assert subcooling_in_heating(TXV, outside_f, held_f)[0] == held_f, "a valve holds it in any weather"
+    unknown, wide = subcooling_in_heating("unknown", outside_f, held_f)
+    assert min(level, held_f) <= unknown <= max(level, held_f) and wide >= spread - 1e-9
+
+
+@given(OUTSIDE, OUTSIDE, HELD)
+def test_both_rise_with_the_weather_behind_a_piston(one_f, other_f, held_f):
+    colder, warmer = sorted((one_f, other_f))
+    assert subcooling_in_heating(ORIFICE, colder, held_f)[0] <= subcooling_in_heating(ORIFICE, warmer, held_f)[0]
+    assert superheat_in_heating(ORIFICE, colder)[0] <= superheat_in_heating(ORIFICE, warmer)[0]
+
+
+def test_a_piston_is_right_near_the_heating_rating_and_its_spread_is_widest_where_it_turns():
+    right, off = PISTON_RIGHT_AT.value, PISTON_RIGHT_AT_SPREAD.value
+    assert superheat_in_heating(ORIFICE, right)[0] == pytest.approx(SUPERHEAT_IN_HEATING.value)
+    assert subcooling_in_heating(ORIFICE, right, 17.0)[0] == pytest.approx(17.0)
+    turning, settled = (subcooling_in_heating(ORIFICE, at, 17.0)[1] for at in (right - off, right - 5 * off))
+    assert turning > 2 * settled, "far below, no machine has any left to differ in"
+
+
+@pytest.mark.parametrize("refrigerant", ["R-22", "R-410A", "R-454B"])
+@pytest.mark.parametrize("outside_f", [14.0, 22.0, 30.0, 38.0, 47.0])
+def test_sound_pistons_are_where_they_are_expected_in_any_weather(refrigerant, outside_f):
+    found = piston({}, outside_f, refrigerant)
+    assert [q for q in LINES if found.table[q].state == "out of range"] == []
+    assert found.verdict.state in (SOUND, CANNOT_TELL), found.diagnosis.ranked.by_group
+
+
+@pytest.mark.parametrize("outside_f", [17.0, 27.0])
+def test_too_much_charge_waits_in_the_accumulator_and_nobody_is_told_to_take_some_out(outside_f):
+    """Rise, lines and draw stay: nothing a walk reads shows it."""
+    sound, over = (piston(faults, outside_f) for faults in ({}, {"overcharge": "moderate"}))
+    for quantity in ("rise", "heat_approach", "true_suction", "amps"):
+        moved = over.table[quantity].residual.value - sound.table[quantity].residual.value
+        assert abs(moved) < 0.35 * over.table[quantity].residual.sound_u95, quantity
+    assert over.verdict.group != "charge_high"
+
+
+@pytest.mark.parametrize("outside_f", [27.0, 36.0])
+@pytest.mark.parametrize("fault", ["restriction", "starving_valve"])
+def test_what_is_held_back_by_a_spot_fills_the_indoor_coil_and_warms_the_suction(fault, outside_f):
+    found = piston({fault: "moderate"}, outside_f)
+    assert found.table["heat_approach"].side < 0 < found.table["true_suction"].side
+    assert next(iter(found.diagnosis.ranked.by_group)) == "starved"
+
+
+def test_a_valve_s_lines_say_the_same_in_the_cold_as_at_the_rating():
+    """Where a TXV feeds, what is expected of the suction over evaporating does not move with the weather."""
+    for outside_f in (17.0, 47.0):
+        assert superheat_in_heating(TXV, outside_f)[0] == SUPERHEAT_IN_HEATING.value
+        found = piston({}, outside_f, device="txv")
+        assert [q for q in LINES if found.table[q].state == "out of range"] == []
