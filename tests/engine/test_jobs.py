@@ -55,6 +55,13 @@ def heating(**given):
     return replace(walk(**PLATE | of | given), mode="heating")
 
 
+def in_winter(suction, liquid, *rows, **given):
+    """A heat pump in heating with the airflow right, its lines at the compressor and at the indoor coil."""
+    of = {"cfm": 1200.0, "supply_f": 96.0, "supply_rh": 18.0, "outdoor_f": 38.0}
+    lines = ("true_suction", "temperature", suction), ("liquid_line_indoor", "temperature", liquid)
+    return with_readings(heating(**of | given), *lines, *rows)
+
+
 SOUND_LINES = {"liquid": 101.0, "coil_line": 53.0}
 # what is there; what is said of it, each text somewhere in headline, reasons and next step; what the gauges do
 JOBS = {
@@ -168,6 +175,34 @@ JOBS = {
     "a low split while nobody knows the airflow": (
         job(amps(11.4), off_condenser(106.0), **SOUND_LINES | {"coil_line": 57.0}, cfm=None, supply_f=61.0, supply_rh=85.0),
         ("Cannot tell yet", "Measure the airflow"), NOT_ENOUGH,
+    ),
+    "a suction too cold for the air, and little heat": (
+        in_winter(12.0, 80.0, amps(8.6), supply_f=86.0),
+        ("outdoor coil is iced or dirty, or the outdoor probe reads warm", "Then hold the outdoor probe in the shade"), OFF,
+    ),
+    "a liquid line near condensing while the suction is fed": (
+        in_winter(35.0, 97.0, amps(9.0), supply_f=92.0),
+        ("Low on charge.", "Liquid line over return air is high", "Look for the leak before anything is added"), WARRANTED,
+    ),
+    "little heat behind a piston, with the lines where they were": (
+        in_winter(24.0, 88.0, amps(7.0), metering_device=ORIFICE, outdoor_f=30.0, supply_f=84.0),
+        ("low on charge, or the compressor is weak", "high suction with little heat moved is the compressor", "Add no refrigerant before"), WARRANTED,
+    ),
+    "a piston in the cold, saturated and nearly without subcooling": (
+        in_winter(14.0, 93.0, amps(9.0), metering_device=ORIFICE, outdoor_f=25.0, supply_f=91.0),
+        ("does what it should today",), OFF,
+    ),
+    "an indoor coil that takes too much for a dry one": (
+        in_winter(32.0, 92.0, amps(10.6), *drops(0.05, 0.42), cfm=860.0, supply_f=104.0),
+        ("Indoor coil dirty or covered.", "coil drop is high", "Look at the indoor coil's face"), OFF,
+    ),
+    "strips that nobody switched off": (
+        in_winter(32.0, 86.0, amps(9.6), supply_f=112.0),
+        ("Strip heat on.", "strips off at their breaker"), OFF,
+    ),
+    "heating on a mild day": (
+        in_winter(45.0, 92.0, amps(10.6), outdoor_f=66.0),
+        ("Too warm out to judge the circuit in heating: 66.0 °F",), NOT_ENOUGH,
     ),
     "loop water that leaves colder in cooling": (
         ground(mode="cooling", water_off_f=-15.0), ("The water enters at 50.0 °F and leaves at 41.0 °F: that is not cooling",), NOT_ENOUGH,
