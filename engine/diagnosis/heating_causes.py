@@ -9,6 +9,7 @@ energy balance:
   condensing by the rise *as measured*, so that neither shows there: what is left is what subcooling does.
 - A charge that has lost its 17 °F of subcooling comes that much nearer to condensing, all of it while the outdoor coil
   is still fed, and stays there; liquid that backs up cools towards the return air.
+- A dirty indoor coil passes less heat to the air that does come: condensing rises over what the rise says.
 - The indoor coil is the smaller of the two: what is too much fills it sooner than it fills the condenser in cooling,
   and raises the head by more.
 - Capacity goes with the density of the suction vapor, about 2 % for each °F of evaporating: an outdoor coil that takes
@@ -23,7 +24,8 @@ energy balance:
   the draw move; the fuller it is, the more liquid it lets by, which cools the discharge. What is lost beyond that starves the outdoor coil at once, with the indoor coil about where it was.
 - What narrows the way to the outdoor coil sends all that was in the accumulator back into the indoor coil, and the
   suction comes up from saturation. The compressor takes no wet vapor in, so the heat falls less than with a TXV.
-- What lets the compressor pump less, a worn one or a cold outdoor coil, needs less subcooling before the piston.
+- What lets the compressor pump less, a worn one or a cold outdoor coil, needs less subcooling before the piston; and so
+  does a higher head: 10 °F more condensing is some 15 % more pressure, and half of that more flow.
 - A worn compressor puts more work into each pound, by its draw over its capacity, and so heats the discharge.
 - Compressor watts go with flow and head: about 1 % for each °F of condensing.
 
@@ -51,13 +53,14 @@ from engine.readings.round import CONSTANT_AIRFLOW, ORIFICE
 
 _COOLING = {cause.id: cause for cause in COOLING}
 RISE = (-0.05, -0.12, -0.25, -0.5)  # capacity, by level
-HARDER = (0.03, 0.07, 0.15, 0.3)  # ln of watts, with less airflow by FLOW's steps
-STARVED, UNFED = (1.0, 3.0, 6.0, 9.0), (-1.0, -4.0, -8.0, -13.0)  # suction at the compressor, evaporating
+HARDER = (0.03, 0.07, 0.15, 0.3)  # ln of a ground-source unit's watts, with less airflow by FLOW's steps
+BEYOND_CURVE = (0.0, 0.0, 0.03, 0.1)  # the same of an air-source unit, over what the curve has for that airflow
+STARVED, UNFED = (1.0, 3.0, 6.0, 9.0), (-2.5, -6.0, -13.0, -28.0)  # suction at the compressor, evaporating
 FLOODED = (-3.0, -6.0, -8.0)
 
 
 def _air(**part: Levels) -> dict[str, Levels]:
-    return {"airflow": FLOW, "amps": HARDER, **part}
+    return {"airflow": FLOW, "amps": BEYOND_CURVE, **part}
 
 
 def _as(
@@ -77,11 +80,15 @@ def _as(
 _SIZE = of_another_size(
     airflow=1.0, rise=0.8, amps=1.0, filter_drop=-1.4, coil_drop=-1.8, return_drop=-1.9, supply_drop=-1.9
 )
-_HOLDS = {
+# Less air is more head: a piston passes the flow with less before it, and what it leaves waits in the accumulator.
+_LESS_AIR = {
+    ORIFICE: {"heat_approach": (3.0, 6.0, 10.0, 13.0), "subcooling": (-3.0, -7.0, -12.0, -15.0)},
     CONSTANT_AIRFLOW: {
         "airflow": HELD,
-        "amps": tuple(-h * 0.3 for h in HELD),
-    }
+        "amps": (0.0, 0.0, 0.0, 0.02),
+        "heat_approach": (0.0, 0.5, 2.0, 5.0),
+        "subcooling": (0.0, -0.5, -2.0, -5.0),
+    },
 }
 _BACKS_UP = {
     "rise": RISE, "true_suction": STARVED, "evaporating": UNFED, "heat_approach": (-3.0, -6.0, -9.0, -9.0), "amps": (-0.02, -0.06, -0.12, -0.22),
@@ -89,15 +96,16 @@ _BACKS_UP = {
 }  # fmt: skip
 # What waits in the accumulator comes back into the indoor coil, and superheat with it.
 _BACKS_UP_BEFORE_PISTON: dict[str, dict[str, Levels]] = {ORIFICE: {
-    "rise": (0.0, -0.04, -0.14, -0.36), "true_suction": (3.0, 7.0, 11.0, 14.0), "heat_approach": (-6.0, -12.0, -16.0, -18.0), "subcooling": (6.0, 12.0, 16.0, 18.0),
+    "rise": (0.0, -0.04, -0.14, -0.36), "evaporating": (-1.0, -4.0, -10.0, -24.0), "true_suction": (3.0, 7.0, 11.0, 14.0), "heat_approach": (-6.0, -12.0, -16.0, -18.0), "subcooling": (6.0, 12.0, 16.0, 18.0),
 }}  # fmt: skip
 # fmt: off
 HEATING = (
     Cause(HEALTHY, "Nothing wrong that shows", HEALTHY, 28.0),
-    _as("blocked_filter", _air(filter_drop=HINDERED_FILTER), _HOLDS),
-    _as("dirty_evaporator", _air(coil_drop=HINDERED, rise=(0.0, -0.01, -0.03, -0.05)), _HOLDS, label="Indoor coil dirty or covered"),
-    _as("tight_ducts", _air(supply_drop=HINDERED, return_drop=HINDERED_RETURN), _HOLDS),
-    _as("low_blower", _air(filter_drop=(0.0,) * 4)),
+    _as("blocked_filter", _air(filter_drop=HINDERED_FILTER), _LESS_AIR),
+    _as("dirty_evaporator", _air(coil_drop=HINDERED, rise=(0.0, -0.01, -0.03, -0.05), heat_approach=(0.0, 1.0, 3.0, 8.0)),
+        {**_LESS_AIR, ORIFICE: _LESS_AIR[ORIFICE] | {"heat_approach": (3.0, 8.0, 14.0, 22.0)}}, label="Indoor coil dirty or covered"),
+    _as("tight_ducts", _air(supply_drop=HINDERED, return_drop=HINDERED_RETURN), _LESS_AIR),
+    _as("low_blower", _air(filter_drop=(0.0,) * 4), {ORIFICE: _LESS_AIR[ORIFICE]}),
     _as("high_airflow", {"airflow": (0.15, 0.25, 0.4), "amps": (-0.02, -0.04, -0.06)}, why="more air than the coil needs: it comes out cool"),
     _as("undercharge", {"rise": (-0.01, -0.03, -0.1, -0.22, -0.45), "true_suction": (0.0, 0.5, 2.0, 5.0, 9.0), "evaporating": (0.0, -0.5, -3.0, -7.0, -13.0),
                           "heat_approach": (6.0, 12.0, 16.0, 17.0, 17.0), "amps": (-0.02, -0.04, -0.08, -0.14, -0.25), "subcooling": (-6.0, -12.0, -16.0, -17.0, -17.0)},
@@ -117,13 +125,13 @@ HEATING = (
     Cause("outdoor_coil", "Outdoor coil iced or dirty (or its fan weak)", "outdoor_coil", 8.0,
           {"rise": RISE, "true_suction": (-3.0, -7.0, -13.0, -24.0), "evaporating": (-3.0, -7.0, -13.0, -24.0), "heat_approach": (-1.0, -2.0, -3.0, -4.0),
            "subcooling": (1.0, 2.0, 3.0, 4.0), "amps": (-0.01, -0.03, -0.06, -0.12)},
-          {ORIFICE: {"true_suction": (-4.0, -9.0, -16.0, -26.0), "heat_approach": (0.0, 0.0, 0.0, 0.0), "subcooling": (-1.0, -2.5, -4.0, -6.0)}},
+          {ORIFICE: {"true_suction": (-4.0, -9.0, -16.0, -26.0), "heat_approach": (2.0, 5.0, 6.0, 6.0), "subcooling": (-2.0, -6.0, -7.0, -8.0)}},
           why="it takes in less heat, so it evaporates colder and the compressor pumps thinner vapor"),
     _as("non_condensables", {"heat_approach": (1.0, 2.0, 3.0), "amps": (0.06, 0.15, 0.3), "rise": (0.0, -0.01, -0.03), "subcooling": (5.0, 13.0, 25.0)},
         {ORIFICE: {"true_suction": (-1.0, -3.0, -5.0), "heat_approach": (1.0, 3.0, 5.0), "rise": (-0.01, -0.03, -0.06), "subcooling": (4.0, 9.0, 18.0)}}, why="gas that will not condense adds its own pressure: the draw goes up with the airflow as it should be"),
     _as("weak_compressor", {"rise": RISE, "true_suction": (1.0, 2.0, 4.0, 7.0), "evaporating": (1.0, 2.5, 5.0, 8.0), "heat_approach": (0.0, 0.5, 1.0, 2.0), "amps": (-0.03, -0.08, -0.16, -0.32),
            "subcooling": (0.0, -0.5, -1.0, -2.0), "hot_gas": (2.0, 4.0, 12.0, 40.0)},
-        {ORIFICE: {"true_suction": (0.0, 0.0, 0.0, 0.0), "heat_approach": (0.0, 0.0, 0.0, 0.0), "subcooling": (-1.0, -3.0, -6.0, -10.0)}},
+        {ORIFICE: {"true_suction": (0.5, 1.0, 2.0, 3.0), "evaporating": (0.5, 1.0, 2.0, 3.0), "heat_approach": (2.0, 5.0, 6.0, 6.0), "subcooling": (-2.0, -6.0, -7.0, -8.0)}},
         why="it pumps less: suction warmer, less heat, less draw"),
     _as("heat_on", {"rise": (0.15, 0.4, 0.8), "heat_approach": (-5.0, -14.0, -28.0)}, why="the air rises by more than the heat pump gives: the strips add to it", label="Strip heat on"),
     _as("return_leak", {"grille_to_unit": (-2.5, -5.5, -9.0)}, why="the air at the unit is colder than at the grille", label="Return leak from a cold space"),

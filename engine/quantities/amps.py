@@ -3,6 +3,7 @@ and amps against the plate.
 """
 
 from collections.abc import Mapping
+from dataclasses import replace
 from math import exp, hypot, log
 from types import MappingProxyType
 
@@ -106,7 +107,12 @@ def heating_draw(m: Measured, e: Expected) -> Quantity | None:
     flow = float(e.heating.now.flow_fraction)
     fraction = heating_power_fraction(returning, outdoor, flow)
     per_outdoor = log(heating_power_fraction(returning, outdoor + STEP_F, flow) / fraction) / STEP_F
-    return _draw(m, fraction, per_outdoor, float(e.heating.now.spread))
+    found = _draw(m, fraction, per_outdoor, float(e.heating.now.spread))
+    if m.airflows.measured or found.residual is None:
+        return found
+    half = heating_power_fraction(returning, outdoor, flow / 2)  # a guessed airflow that is wrong shows in it
+    slopes = {**found.residual.slopes, "airflow": log(half / fraction) / log(2)}
+    return replace(found, residual=replace(found.residual, slopes=slopes))
 
 
 def _draw(

@@ -189,6 +189,7 @@ def heat_approach(m: Measured, e: Expected) -> Quantity | None:
         "model_u95": 0.0,
         "repeat_u95": hypot(m.round.rules.follow_up_line_f, SUBCOOLING_SPREAD.value),
         "lowest": -level,
+        "highest": subcooling + over.spread_f,  # all of it lost, and condensing as far over the air as it may be
         "slopes": over.slopes | {"liquid_line_indoor": 1.0, "return": over.slopes.get("return", 0.0) - 1.0},
         "weather": weather_of(m, "heat_approach"),
     }

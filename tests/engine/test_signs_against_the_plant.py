@@ -18,7 +18,8 @@ from plant.places import Weather, faulty
 from plant.plates import plate_of
 from plant.simulate import NOISE, round_read, with_gauges
 
-SUMMER = Weather(78.0, 50.0, 92.0)
+SUMMER, WINTER = Weather(78.0, 50.0, 92.0), Weather(70.0, 40.0, 36.0, 75.0, 36.0, heating=True)
+KINDS_OF = {SUMMER: "air_conditioner", WINTER: "heat_pump"}
 CAUSES = {  # fault of the plant -> cause
     **{same: same for same in (
         "blocked_filter", "dirty_evaporator", "tight_ducts", "high_airflow", "undercharge", "overcharge", "restriction",
@@ -26,6 +27,7 @@ CAUSES = {  # fault of the plant -> cause
     )},
     "low_tap": "low_blower", "strips_on": "heat_on",
 }  # fmt: skip
+IN_HEATING = CAUSES | {"dirty_condenser": "outdoor_coil", "weak_condenser_fan": "outdoor_coil"}
 # With hardly any air over the condenser the machine gives up: it subcools nothing, and a piston starves.
 GIVES_UP = ("weak_condenser_fan", "severe")
 CASES = [case for case in product(sorted(CAUSES), ("moderate", "severe")) if case != GIVES_UP]
@@ -38,11 +40,12 @@ class Still(Random):
         return mu
 
 
-def moved(spec, faults):
+def moved(device, faults, weather):
     """Quantity -> its residual, of a machine with these faults by severity, read without noise."""
-    still, found = Still(0), faulty(spec, faults, SUMMER)
+    spec = Spec(metering_device=device, kind=KINDS_OF[weather])
+    still, found = Still(0), faulty(spec, faults, weather)
     plate = plate_of(still, spec, shifted=False)
-    read = round_read(still, found, dict.fromkeys(NOISE, 0.0), plate, heating=False)
+    read = round_read(still, found, dict.fromkeys(NOISE, 0.0), plate, heating=weather.heating)
     bundle = {
         "format": "ruddy-visit/1", "name": "still", "site": {"altitude": {"value": 0, "unit": "ft"}},
         "equipment": plate, "instruments": [{"id": "probe", "label": "Air probe"}],
@@ -54,16 +57,11 @@ def moved(spec, faults):
 
 @pytest.fixture(scope="module")
 def sound():
-    return {device: moved(Spec(metering_device=device), {}) for device in METERING_DEVICES}
+    return {(device, at): moved(device, {}, at) for device, at in product(METERING_DEVICES, KINDS_OF)}
 
 
-@pytest.mark.parametrize("device", METERING_DEVICES)
-@pytest.mark.parametrize(("fault", "severity"), CASES)
-def test_a_fault_moves_what_its_signs_say_at_one_of_its_levels(fault, severity, device, sound):
-    """Within twice what each sign is doubted by (95 %), all quantities at the same level."""
-    found = moved(Spec(metering_device=device), {fault: severity})
-    shifts = {kind: found[kind] - sound[device][kind] for kind in found.keys() & sound[device].keys()}
-    cause = causes_in(Setting(device))[CAUSES[fault]]
+def not_as_said(cause, device, shifts):
+    """What moves otherwise than the signs of a cause say, in doubts of each sign, at the level where least does."""
     signs = cause.signs_on(device, "psc")
 
     def misses(level):
@@ -71,4 +69,29 @@ def test_a_fault_moves_what_its_signs_say_at_one_of_its_levels(fault, severity, 
         return {k: (shifts[k] - said[k]) / hypot(SIGN_DOUBT * said[k], KINDS[k].floor) for k in shifts}
 
     nearest = min(map(misses, range(cause.levels)), key=lambda m: sum(miss**2 for miss in m.values()))
-    assert {kind: miss for kind, miss in nearest.items() if abs(miss) > 2.0} == {}
+    return {kind: round(float(miss), 1) for kind, miss in nearest.items() if abs(miss) > 2.0}
+
+
+@pytest.mark.parametrize("device", METERING_DEVICES)
+@pytest.mark.parametrize(("fault", "severity"), CASES)
+def test_a_fault_moves_what_its_signs_say_at_one_of_its_levels(fault, severity, device, sound):
+    """Within twice what each sign is doubted by (95 %), all quantities at the same level."""
+    found, at_rest = moved(device, {fault: severity}, SUMMER), sound[device, SUMMER]
+    shifts = {kind: found[kind] - at_rest[kind] for kind in found.keys() & at_rest.keys()}
+    assert not_as_said(causes_in(Setting(device))[CAUSES[fault]], device, shifts) == {}
+
+
+# At half the airflow the published curve, carried on, has less heat than this plant, which condenses lower besides.
+HALF_THE_AIR = ("blocked_filter", "tight_ducts", "low_tap", "dirty_evaporator")
+OF_THE_CURVE = {"rise", "heat_condensing", "heat_approach"}
+# With its indoor coil so covered the machine trips on its head.
+TRIPS = ("dirty_evaporator", "severe")
+
+
+@pytest.mark.parametrize("device", METERING_DEVICES)
+@pytest.mark.parametrize(("fault", "severity"), [case for case in CASES if case != TRIPS])
+def test_a_fault_moves_what_its_signs_say_in_heating(fault, severity, device, sound):
+    found, at_rest = moved(device, {fault: severity}, WINTER), sound[device, WINTER]
+    shifts = {kind: found[kind] - at_rest[kind] for kind in found.keys() & at_rest.keys()}
+    other = not_as_said(causes_in(Setting(device, mode="heating"))[IN_HEATING[fault]], device, shifts)
+    assert other.keys() <= (OF_THE_CURVE if fault in HALF_THE_AIR else set()), other
