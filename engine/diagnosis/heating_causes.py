@@ -21,7 +21,8 @@ energy balance:
 - A fixed piston feeds more than the compressor pumps in the cold. What is left over waits in the accumulator, which
   lets it by in drops: the suction is saturated there, and subcooling is what makes the piston pass the flow.
 - A charge too large or a little too small is then only more or less in the accumulator: neither the rise, the lines nor
-  the draw move; the fuller it is, the more liquid it lets by, which cools the discharge. What is lost beyond that starves the outdoor coil at once, with the indoor coil about where it was.
+  the draw move. The fuller it is, the more liquid it lets by, which cools the discharge. What is lost beyond its stock
+  starves the outdoor coil at once, with the indoor coil about where it was.
 - What narrows the way to the outdoor coil sends all that was in the accumulator back into the indoor coil, and the
   suction comes up from saturation. The compressor takes no wet vapor in, so the heat falls less than with a TXV.
 - What lets the compressor pump less, a worn one or a cold outdoor coil, needs less subcooling before the piston; and so
@@ -53,8 +54,7 @@ from engine.readings.round import CONSTANT_AIRFLOW, ORIFICE
 
 _COOLING = {cause.id: cause for cause in COOLING}
 RISE = (-0.05, -0.12, -0.25, -0.5)  # capacity, by level
-HARDER = (0.03, 0.07, 0.15, 0.3)  # ln of a ground-source unit's watts, with less airflow by FLOW's steps
-BEYOND_CURVE = (0.0, 0.0, 0.03, 0.1)  # the same of an air-source unit, over what the curve has for that airflow
+BEYOND_CURVE = (0.0, 0.0, 0.03, 0.1)  # ln of watts over what the curve has for that airflow, by FLOW's steps
 STARVED, UNFED = (1.0, 3.0, 6.0, 9.0), (-2.5, -6.0, -13.0, -28.0)  # suction at the compressor, evaporating
 FLOODED = (-3.0, -6.0, -8.0)
 

@@ -87,14 +87,11 @@ def _in_heating(m: Measured, e: Expected) -> _Between | None:
     h, returning = e.heating, m.round.value("return_unit", "dry_bulb")
     if h is None or returning is None:
         return None
-    over, evaporating, device = (
-        condensing_over_return(m, h),
-        evaporating_in_heating_f(m, h),
-        m.round.equipment.metering_device,
-    )
-    superheat, superheat_spread = superheat_in_heating(device, m.round.read("outdoor", "dry_bulb"))
-    holds = 0.0 if device == TXV else 1.0 - superheat / SUPERHEAT_IN_HEATING.value  # how surely the accumulator does
-    holds = min(max(holds, 0.0), 1.0)
+    over, evaporating = condensing_over_return(m, h), evaporating_in_heating_f(m, h)
+    device, outdoor = m.round.equipment.metering_device, m.round.read("outdoor", "dry_bulb")
+    superheat, superheat_spread = superheat_in_heating(device, outdoor)
+    # How surely the accumulator holds liquid: where a piston leaves no superheat.
+    holds = 0.0 if device == TXV else max(1.0 - superheat / SUPERHEAT_IN_HEATING.value, 0.0)
     condensing = less(m.on("return"), over.pushes)  # return air + what is over it, whose pushes are of a difference
     return _Between(
         (evaporating, evaporating + superheat, returning + over.value_f),

@@ -42,5 +42,7 @@ def repeat_f(round_: Round, *spreads: float) -> float:
 
 
 def heating_spread_f(round_: Round, spread: float) -> float:
-    """How sound units scatter in heating [°F, 95 %]; those with what is, or may be, a fixed piston more."""
+    """How a sound unit's lines scatter in heating from visit to visit [°F, 95 %]; behind what is, or may be, a fixed
+    piston more.
+    """
     return hypot(spread, 0.0 if round_.equipment.metering_device == TXV else ORIFICE_SPREAD_IN_HEATING.value)
