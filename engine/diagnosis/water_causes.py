@@ -12,6 +12,8 @@ of it. Way off: water flow, then airflow, then gauges (common practice, no singl
   one fifth draw, falls by 4 % only. Half the water flow raises condensing by some 10 °F. Overcharge, and gas that does
   not condense, look the same without pressures. A circuit that is short pumps less against more lift, the water holds
   condensing nearly where it was: the draw comes down by some two fifths of the heat.
+- With less water a condenser runs hotter: what the compressor draws more is rejected too, so that the rejection falls by
+  less than the table's. In heating more liquid in the indoor coil leaves it colder, and takes in some more outside.
 - Heating: what keeps the water's heat from the refrigerant lowers evaporating, and a circuit that is short does too:
   less vapor is pumped, and the draw falls for both. Without pressures they are one group.
 - Less air takes capacity with it, little at first: a coil that freezes its own air out gives a fifth less at two fifths
@@ -56,13 +58,15 @@ EASIER, HARDER, DRAWS_LESS = (-0.01, -0.02, -0.04, -0.07), (0.04, 0.1, 0.2, 0.4)
 def _causes(
     known: Mapping[str, Cause],
     with_less_air: tuple[Levels, Levels],
-    with_less_water: Levels,
+    with_less_water: tuple[Levels, Levels],
+    high_side: Levels,
     fouled: tuple[Levels, Levels],
     gain: float,
 ) -> tuple[Cause, ...]:
     """The causes of one mode. known: air source's in this mode, whose names and reasons are the same. with_less_air,
     fouled: what less air, by FLOW's steps, and a fouled water coil do to the heat moved [share] and to the draw [ln];
-    with_less_water: what it does to the draw; gain: 1 where ducts warm the air, -1 where they cool it.
+    with_less_water: the same of less water, beside what is expected at that flow; high_side: what more head does to the
+    heat moved; gain: 1 where ducts warm the air, -1 where they cool it.
     """
     moves, draws = fouled
     # By the table half more drop reads as a quarter more flow, and so much more heat with it.
@@ -82,12 +86,12 @@ def _causes(
         as_known("blocked_filter", air | {"filter_drop": HINDERED_FILTER}), as_known("dirty_evaporator", air | {"coil_drop": HINDERED}),
         as_known("tight_ducts", air | {"supply_drop": HINDERED, "return_drop": HINDERED_RETURN}), as_known("low_blower", air | {"filter_drop": (0.0,) * 4}),
         as_known("high_airflow", {"airflow": (0.15, 0.25, 0.4)}),
-        Cause("low_water_flow", "Water flow low", "water_flow", 4.0, {"water_flow": (-0.3, -0.6, -1.0), "amps": with_less_water},
+        Cause("low_water_flow", "Water flow low", "water_flow", 4.0, {"water_flow": (-0.3, -0.6, -1.0), "heat_moved": with_less_water[0], "amps": with_less_water[1]},
               why="less water takes or brings the heat: strainer, air in the loop, pump or valve"),
         Cause("fouled_exchanger", "Water coil fouled", "exchanger", 2.0, {"heat_moved": moves, "amps": draws, "water_flow": (-0.03, -0.07, -0.1, -0.15)}, {BY_DROP: by_drop}, why="the water passes, its heat does not"),
         Cause("circuit_short", "Refrigerant circuit short", "circuit", CIRCUIT_SHORT, {"heat_moved": LESS, "amps": DRAWS_LESS},
               why="charge, metering device or compressor: these readings cannot tell which"),
-        Cause("high_side", "High side too high: overcharge, or gas that does not condense", "high_side", HIGH_SIDE, {"amps": (0.06, 0.15, 0.3), "heat_moved": (0.0, -0.01, -0.03)},
+        Cause("high_side", "High side too high: overcharge, or gas that does not condense", "high_side", HIGH_SIDE, {"amps": (0.06, 0.15, 0.3), "heat_moved": high_side},
               why="it draws more against the same water and moves no more heat"),
         Cause("heat_on", "Strip heat on", "heat_on", 1.0, {"closure": (0.15, 0.35, 0.7)}, why="the air carries more heat than the water and the electricity account for"),
         as_known("return_leak", {"grille_to_unit": tuple(gain * x for x in (2.5, 5.5, 9.0))}),
@@ -104,7 +108,8 @@ def _causes(
 WATER_COOLING = _causes(
     _COOLING,
     ((-0.02, -0.05, -0.11, -0.2), EASIER),
-    (0.04, 0.1, 0.2),
+    ((0.01, 0.03, 0.07), (0.04, 0.1, 0.2)),
+    (0.0, -0.01, -0.03),
     ((-0.02, -0.04, -0.09, -0.2), (0.1, 0.27, 0.55, 0.9)),
     1.0,
 )
@@ -112,7 +117,8 @@ WATER_COOLING = _causes(
 WATER_HEATING = _causes(
     {cause.id: cause for cause in HEATING},
     ((-0.01, -0.02, -0.05, -0.1), HARDER),
-    (-0.01, -0.03, -0.07),
+    ((0.0, 0.0, 0.0), (-0.01, -0.03, -0.07)),
+    (0.01, 0.02, 0.03),
     (LESS, DRAWS_LESS),
     -1.0,
 )

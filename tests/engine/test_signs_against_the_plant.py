@@ -9,17 +9,19 @@ from random import Random
 import pytest
 
 from engine.assessment import assess
-from engine.diagnosis.causes import Setting, causes_in
+from engine.diagnosis.causes import WATER_SOURCE, Setting, causes_in
 from engine.diagnosis.likelihood import SIGN_DOUBT
 from engine.quantities.residual import KINDS
+from engine.readings.round import TXV
 from engine.report.bundle.reading import visit_of
 from plant.machine import METERING_DEVICES, Spec
 from plant.places import Weather, faulty
-from plant.plates import plate_of
+from plant.plates import plate_of, water_plate
 from plant.simulate import NOISE, round_read, with_gauges
 
 SUMMER, WINTER = Weather(78.0, 50.0, 92.0), Weather(70.0, 40.0, 36.0, 75.0, 36.0, heating=True)
-KINDS_OF = {SUMMER: "air_conditioner", WINTER: "heat_pump"}
+LOOP, COLD_LOOP = Weather(78.0, 50.0, 91.0, water_f=72.0), Weather(70.0, 40.0, 35.0, heating=True, water_f=42.0)
+KINDS_OF = {SUMMER: "air_conditioner", WINTER: "heat_pump", LOOP: "ground_source", COLD_LOOP: "ground_source"}
 CAUSES = {  # fault of the plant -> cause
     **{same: same for same in (
         "blocked_filter", "dirty_evaporator", "tight_ducts", "high_airflow", "undercharge", "overcharge", "restriction",
@@ -28,6 +30,13 @@ CAUSES = {  # fault of the plant -> cause
     "low_tap": "low_blower", "strips_on": "heat_on",
 }  # fmt: skip
 IN_HEATING = CAUSES | {"dirty_condenser": "outdoor_coil", "weak_condenser_fan": "outdoor_coil"}
+BY_WATER = {
+    **{same: same for same in (
+        "blocked_filter", "dirty_evaporator", "tight_ducts", "high_airflow", "low_water_flow", "fouled_exchanger",
+    )},
+    **dict.fromkeys(("undercharge", "restriction", "starving_valve", "weak_compressor"), "circuit_short"),
+    **dict.fromkeys(("overcharge", "non_condensables"), "high_side"), "low_tap": "low_blower", "strips_on": "heat_on",
+}  # fmt: skip
 # With hardly any air over the condenser the machine gives up: it subcools nothing, and a piston starves.
 GIVES_UP = ("weak_condenser_fan", "severe")
 CASES = [case for case in product(sorted(CAUSES), ("moderate", "severe")) if case != GIVES_UP]
@@ -45,11 +54,14 @@ def moved(device, faults, weather):
     spec = Spec(metering_device=device, kind=KINDS_OF[weather])
     still, found = Still(0), faulty(spec, faults, weather)
     plate = plate_of(still, spec, shifted=False)
+    if spec.kind == "ground_source":
+        plate |= water_plate(still, spec, weather.heating)
     read = round_read(still, found, dict.fromkeys(NOISE, 0.0), plate, heating=weather.heating)
+    gauges = [] if spec.kind == "ground_source" else with_gauges(still, found)
     bundle = {
         "format": "ruddy-visit/1", "name": "still", "site": {"altitude": {"value": 0, "unit": "ft"}},
         "equipment": plate, "instruments": [{"id": "probe", "label": "Air probe"}],
-        "rounds": [{"name": "first", **read, "readings": [*read["readings"], *with_gauges(still, found)]}],
+        "rounds": [{"name": "first", **read, "readings": [*read["readings"], *gauges]}],
     }  # fmt: skip
     table = assess(visit_of(bundle).rounds[0][1]).table
     return {q.id: q.residual.value for q in table.quantities.values() if q.residual}
@@ -58,6 +70,11 @@ def moved(device, faults, weather):
 @pytest.fixture(scope="module")
 def sound():
     return {(device, at): moved(device, {}, at) for device, at in product(METERING_DEVICES, KINDS_OF)}
+
+
+def shifts_of(device, fault, severity, weather, sound):
+    found, at_rest = moved(device, {fault: severity}, weather), sound[device, weather]
+    return {kind: found[kind] - at_rest[kind] for kind in found.keys() & at_rest.keys()}
 
 
 def not_as_said(cause, device, shifts):
@@ -76,8 +93,7 @@ def not_as_said(cause, device, shifts):
 @pytest.mark.parametrize(("fault", "severity"), CASES)
 def test_a_fault_moves_what_its_signs_say_at_one_of_its_levels(fault, severity, device, sound):
     """Within twice what each sign is doubted by (95 %), all quantities at the same level."""
-    found, at_rest = moved(device, {fault: severity}, SUMMER), sound[device, SUMMER]
-    shifts = {kind: found[kind] - at_rest[kind] for kind in found.keys() & at_rest.keys()}
+    shifts = shifts_of(device, fault, severity, SUMMER, sound)
     assert not_as_said(causes_in(Setting(device))[CAUSES[fault]], device, shifts) == {}
 
 
@@ -91,7 +107,17 @@ TRIPS = ("dirty_evaporator", "severe")
 @pytest.mark.parametrize("device", METERING_DEVICES)
 @pytest.mark.parametrize(("fault", "severity"), [case for case in CASES if case != TRIPS])
 def test_a_fault_moves_what_its_signs_say_in_heating(fault, severity, device, sound):
-    found, at_rest = moved(device, {fault: severity}, WINTER), sound[device, WINTER]
-    shifts = {kind: found[kind] - at_rest[kind] for kind in found.keys() & at_rest.keys()}
+    shifts = shifts_of(device, fault, severity, WINTER, sound)
     other = not_as_said(causes_in(Setting(device, mode="heating"))[IN_HEATING[fault]], device, shifts)
     assert other.keys() <= (OF_THE_CURVE if fault in HALF_THE_AIR else set()), other
+
+
+BY_LOOP = [(LOOP, *case) for case in product(sorted(BY_WATER), ("moderate", "severe"))]
+BY_LOOP += [(COLD_LOOP, *case) for _, *case in BY_LOOP if tuple(case) != TRIPS]
+
+
+@pytest.mark.parametrize(("weather", "fault", "severity"), BY_LOOP)
+def test_a_fault_moves_what_its_signs_say_by_the_water(weather, fault, severity, sound):
+    causes = causes_in(Setting(TXV, mode="heating" if weather.heating else "cooling", source=WATER_SOURCE))
+    shifts = shifts_of(TXV, fault, severity, weather, sound)
+    assert not_as_said(causes[BY_WATER[fault]], TXV, shifts) == {}
