@@ -22,7 +22,7 @@ CAUTIONS = (
     Caution("drilling", "Before drilling: know what is behind. Coil, tubing, wiring, insulation."),
     Caution("attic", "Attic: heat, and only the joists carry you. Take water, say where you are."),
     Caution("ladder", "Ladder: footed and tied, three points of contact."),
-    Caution("washing", "Washing a condenser: power off, gently, inside out. No test until it is dry again."),
+    Caution("washing", "Washing an outdoor coil: power off, gently, inside out. No test until it is dry again."),
     Caution("blocked_condenser", "A blocked condenser drives the head up: do not leave it blocked longer than it takes to read."),
     Caution("gas", "Gas heat: combustion safety first. Smell of gas: out, and call from outside."),
     Caution("refrigerant", "Refrigerant freezes skin and eyes. Opening a circuit is for certified people under the law where you are."),

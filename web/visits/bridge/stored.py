@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from engine.diagnosis.cause import GROUPS, HEALTHY
+from engine.diagnosis.causes import Setting, causes_in, group_label
 from engine.diagnosis.conclusion import NOTHING_SHOWN, Shown
 from engine.diagnosis.verdict import CANNOT_TELL, CAUSE, DOES_NOT_COUNT, GROUP, SOUND, STOP_FIRST
 from engine.report import customer_words
@@ -11,6 +12,12 @@ from engine.report.customer_words import told_to_customer
 __all__ = ["GROUPS", "SOUND", "told_to_customer"]
 FAULTS = (STOP_FIRST, CAUSE, GROUP)  # states of a verdict that tells of a fault, the worst first
 UNTOLD = (DOES_NOT_COUNT, CANNOT_TELL)
+
+
+def groups_in(setting: Setting) -> dict[str, str]:
+    """What there is to be found on a machine of this kind in this mode, as it is called there."""
+    there = {cause.group for cause in causes_in(setting).values()}
+    return {group: group_label(group, setting) for group in GROUPS if group in there}
 
 
 @dataclass(frozen=True)

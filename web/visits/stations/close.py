@@ -17,12 +17,13 @@ def context(sheet: Sheet, around: Around) -> dict:
     """What the station shows; the words for the shop are proposed from the verdict and what was done."""
     deciding = next((row for row in around.closings if row.did != "reviewed"), None)
     finished = deciding if deciding and deciding.did == FINISHED else None
+    groups = stored.groups_in(sheet.assessed.diagnosis.setting)
     return {
         "closings": around.closings,
-        "outcomes": [(row, stored.GROUPS.get(row.was, "")) for row in around.outcomes],
+        "outcomes": [(row, (stored.GROUPS | groups).get(row.was, "")) for row in around.outcomes],
         "told": stored.told(sheet.material.stored),
         "seen_by": SEEN_BY,
-        "groups": {id_: label for id_, label in stored.GROUPS.items() if id_ not in NOT_FOUND},
+        "groups": {id_: label for id_, label in groups.items() if id_ not in NOT_FOUND},
         "finished": finished,
         "arrived_late": around.arrived_late,
         "last_looks": [_look(look, finished) for look in vocabulary.last_looks(sheet.system.kind)],
