@@ -6,6 +6,7 @@ Cheapest honest fix first, as listed. Common practice, no single source.
 
 from dataclasses import dataclass, field
 
+from engine.readings.observations import AIR_SOURCE
 from engine.readings.round import Round
 
 
@@ -31,6 +32,11 @@ class Action:
     minutes: float = 15.0
     ends_baseline: bool = False
     mends: bool = True
+    kinds: tuple[str, ...] = ()  # of machines that have what it is done to; () for all
+
+    def is_of(self, kind: str) -> bool:
+        """Whether it can be done to a machine of this kind."""
+        return not self.kinds or kind in self.kinds
 
     @property
     def look(self) -> str:
@@ -63,8 +69,8 @@ ACTIONS = (
     Action("blower_speed_set", "Blower speed set", "Set the blower speed", ("low_blower", "high_airflow"), {"blower_speed": ("changed", "drive_added")}, clears=("blower_speed",), cautions=("disconnect",), ends_baseline=True),
     Action("evaporator_cleaned", "Evaporator cleaned", "Clean the {inside}", ("dirty_evaporator",), {"evaporator_face": ("dirty", "covered")}, clears=("evaporator_face",), cautions=("disconnect",), minutes=60.0),
     Action("blower_wheel_cleaned", "Blower wheel cleaned", "Clean the blower wheel", ("low_blower",), {"blower_wheel": ("dirty",)}, clears=("blower_wheel",), cautions=("disconnect", "rotating"), minutes=60.0),
-    Action("condenser_washed", "Outdoor coil washed", "Wash the outdoor coil", ("dirty_condenser", "outdoor_coil"), {"condenser_coil": ("matted",)}, clears=("condenser_coil",), cautions=("disconnect", "washing"), minutes=30.0),
-    Action("fan_mended", "Outdoor fan mended", "Mend the outdoor fan", ("weak_condenser_fan", "outdoor_coil"), {"outdoor_fan_blade": ("wrong", "slow", "stopped")}, clears=("outdoor_fan_blade",),
+    Action("condenser_washed", "Outdoor coil washed", "Wash the outdoor coil", ("dirty_condenser", "outdoor_coil"), {"condenser_coil": ("matted",)}, clears=("condenser_coil",), cautions=("disconnect", "washing"), minutes=30.0, kinds=AIR_SOURCE),
+    Action("fan_mended", "Outdoor fan mended", "Mend the outdoor fan", ("weak_condenser_fan", "outdoor_coil"), {"outdoor_fan_blade": ("wrong", "slow", "stopped")}, clears=("outdoor_fan_blade",), kinds=AIR_SOURCE,
            cautions=("disconnect", "capacitor"), minutes=45.0),
     Action("strainer_cleaned", "Water strainer cleaned", "Clean the water strainer", ("low_water_flow",), {"strainer": ("plugged",)}, clears=("strainer",), minutes=15.0),
     Action("loop_purged", "Loop purged, pump mended", "Purge the air from the loop, and mend the pump", ("low_water_flow",), {"loop_pump": ("noisy", "stopped")}, clears=("loop_pump",), cautions=("disconnect",), minutes=45.0),
@@ -73,7 +79,7 @@ ACTIONS = (
     Action("caps_tightened", "Caps replaced and tightened", "Replace and tighten the caps", (), {"caps": ("loose", "missing")}, clears=("caps",), cautions=("refrigerant",), minutes=5.0, mends=False),
     Action("thawed", "Thawed fully", "Thaw it fully", (), {"ice": ("coil", "suction_line", "after_spot")}, clears=("ice",), cautions=("thaw",), minutes=60.0, mends=False),
     Action("duct_insulated", "Duct insulated", "Insulate the duct run", ("supply_gain",), any=("ducts",), cautions=("attic",), minutes=60.0),
-    Action("suction_line_insulated", "Suction line insulated", "Insulate the suction line", ("bare_suction_line",), {"suction_insulation": ("bare",)}, clears=("suction_insulation",), cautions=("attic",), minutes=20.0),
+    Action("suction_line_insulated", "Suction line insulated", "Insulate the suction line", ("bare_suction_line",), {"suction_insulation": ("bare",)}, clears=("suction_insulation",), cautions=("attic",), minutes=20.0, kinds=AIR_SOURCE),
     Action("wiring_mended", "Capacitor or wiring mended", cautions=("disconnect", "capacitor"), minutes=30.0),
     Action("compressor_changed", "Compressor changed", cautions=("disconnect", "capacitor", "refrigerant"), minutes=240.0, ends_baseline=True),
     Action("coil_changed", "Coil changed, indoors or outdoors", clears=("evaporator_face", "condenser_coil"), cautions=("disconnect", "refrigerant"), minutes=240.0, ends_baseline=True),

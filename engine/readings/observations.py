@@ -60,7 +60,7 @@ SIGHTS = (
     Sight("ice", "Ice or frost", {"none": "None", "coil": "On the coil", "suction_line": "On the suction line", "after_spot": "Starts after a spot"}, INSIDE, "where does the frost start?", modes=("cooling",)),
     Sight("strainer", "Water strainer", {"clean": "Clean", "plugged": "Plugged", "none": "None fitted"}, INSIDE, "before the unit's entering port", kinds=("ground_source",)),
     Sight("loop_pump", "Loop pump", {"quiet": "Running, quiet", "noisy": "Noisy, air in it", "stopped": "Not running"}, INSIDE, "each pump by itself", kinds=("ground_source",)),
-    Sight("liquid_line_noise", "Liquid line", {"quiet": "Quiet", "flash": "Flash noise"}, INSIDE, "an ear at the metering device"),
+    Sight("liquid_line_noise", "Liquid line", {"quiet": "Quiet", "flash": "Flash noise"}, INSIDE, "an ear at the metering device", kinds=AIR_SOURCE),
     Sight("condenser_coil", "Condenser coil", {"dry": "Clean, dry", "wet": "Wet", "matted": "Matted"}, OUTSIDE, "grass, lint, between the fins", kinds=AIR_SOURCE, heating_label="Outdoor coil's fins"),
     Sight("outdoor_coil", "Outdoor coil", {"clear": "Clear", "iced": "Iced", "defrosting": "Defrosting"}, OUTSIDE, "all sides", modes=("heating",), kinds=("heat_pump",)),
     Sight("outdoor_coil_fed", "Outdoor coil in a thermal picture", {"even": "Cold all over", "part": "Part stays warm"}, OUTSIDE, "dry bands beyond what its circuits explain", modes=("heating",), kinds=("heat_pump",)),
@@ -68,15 +68,15 @@ SIGHTS = (
     Sight("service_valves", "Service valves", {"open": "Fully open", "not_open": "Not fully open"}, OUTSIDE, "back-seated"),
     Sight("caps", "Caps", {"on": "On, tight", "loose": "Loose", "missing": "Missing"}, OUTSIDE, "the usual leak"),
     Sight("oil_stains", "Oil stains", {"none": "None", "seen": "Seen"}, OUTSIDE, "joints, cores, the coil's bends"),
-    Sight("sight_glass", "Sight glass", {"clear": "Clear", "bubbles": "Bubbles", "none": "None fitted"}, OUTSIDE, "once settled"),
-    Sight("suction_sweating", "Suction line", {"sweating": "Sweating", "dry": "Dry", "warm": "Warm to the hand"}, OUTSIDE, "a sign, not a measurement", modes=("cooling",)),
+    Sight("sight_glass", "Sight glass", {"clear": "Clear", "bubbles": "Bubbles", "none": "None fitted"}, OUTSIDE, "once settled", kinds=AIR_SOURCE),
+    Sight("suction_sweating", "Suction line", {"sweating": "Sweating", "dry": "Dry", "warm": "Warm to the hand"}, OUTSIDE, "a sign, not a measurement", modes=("cooling",), kinds=AIR_SOURCE),
     Sight("suction_insulation", "Suction line's insulation", {"whole": "Whole", "bare": "Bare or torn"}, OUTSIDE, "along its whole run", modes=("cooling",), kinds=AIR_SOURCE),
     Sight("restart", "After the thaw", {"reading": "First minutes: a restart reading", "settled": "It has settled"}, THAWED, "read at once, it tells air from feed, and nothing more", modes=("cooling",)),
     Sight("valve_bulb", "TXV's bulb warmed", {"answers": "Suction answers", "no_answer": "No answer"}, TESTS, "in the hand; watch the suction line"),
     Sight("probes_together", "Probes side by side", {"agree": "Agree", "differ": "Differ"}, TESTS, "one place, same minutes; clamps on one line"),
     Sight("outdoor_shaded", "Outdoor probe shaded", {"stayed": "Reads the same", "fell": "Reads lower"}, TESTS, "a hand's width off hot metal", kinds=AIR_SOURCE),
     Sight("house_loaded", "House loaded, read again", {"came_right": "Came right", "stayed": "As before"}, TESTS, "heat or moisture added, settled", modes=("cooling",)),
-    Sight("drier", "Drier", {"seen": "Seen", "hidden": "Hidden in the outdoor unit", "none": "None"}, OUTSIDE, "a spot that may restrict"),
+    Sight("drier", "Drier", {"seen": "Seen", "hidden": "Hidden in the outdoor unit", "none": "None"}, OUTSIDE, "a spot that may restrict", kinds=AIR_SOURCE),
 )
 # fmt: on
 BY_ID = {sight.id: sight for sight in SIGHTS}

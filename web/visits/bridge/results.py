@@ -354,8 +354,8 @@ def disagreements_of(first: Assessed, second: Assessed) -> list[str]:
 
 def fitting_actions(found: Assessed) -> tuple[tuple, tuple]:
     """The actions the findings ask for, and the others."""
-    fitting = found.diagnosis.actions
-    return fitting, tuple(action for action in ACTIONS if action not in fitting)
+    fitting, kind = found.diagnosis.actions, found.found.round.equipment.kind
+    return fitting, tuple(action for action in ACTIONS if action not in fitting and action.is_of(kind))
 
 
 def changes(before: Assessed, after: Assessed, done: tuple[str, ...]) -> list[str]:

@@ -74,7 +74,7 @@ def preview_context(
         wanted["fix"] = lambda: fix.context(sheet, around)
     return {
         **_always(sheet, set(), finished),
-        **fix.every_action(),
+        **fix.every_action(sheet.system.kind),
         **(fix.record(sheet, around) if around else {}),
         **_parts(sheet, **wanted),
         "station": draft.station,

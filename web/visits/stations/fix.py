@@ -28,9 +28,9 @@ def record(sheet: Sheet, around: Around) -> dict:
     }
 
 
-def every_action() -> dict:
-    """All that can be done, where the assessment does not say what is asked for."""
-    return {"other_actions": [_action(action, ()) for action in vocabulary.ACTIONS.values()]}
+def every_action(kind: str) -> dict:
+    """All that can be done to a machine of a kind, where the assessment does not say what is asked for."""
+    return {"other_actions": [_action(action, ()) for action in vocabulary.ACTIONS.values() if action.is_of(kind)]}
 
 
 def fitting(sheet: Sheet) -> dict:
