@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 
 from engine.readings.observations import AIR_SOURCE
 from engine.readings.round import Round
+from engine.readings.vocabulary import GROUND_SOURCE
 
 
 @dataclass(frozen=True, eq=False)
@@ -72,9 +73,9 @@ ACTIONS = (
     Action("condenser_washed", "Outdoor coil washed", "Wash the outdoor coil", ("dirty_condenser", "outdoor_coil"), {"condenser_coil": ("matted",)}, clears=("condenser_coil",), cautions=("disconnect", "washing"), minutes=30.0, kinds=AIR_SOURCE),
     Action("fan_mended", "Outdoor fan mended", "Mend the outdoor fan", ("weak_condenser_fan", "outdoor_coil"), {"outdoor_fan_blade": ("wrong", "slow", "stopped")}, clears=("outdoor_fan_blade",), kinds=AIR_SOURCE,
            cautions=("disconnect", "capacitor"), minutes=45.0),
-    Action("strainer_cleaned", "Water strainer cleaned", "Clean the water strainer", ("low_water_flow",), {"strainer": ("plugged",)}, clears=("strainer",), minutes=15.0),
-    Action("loop_purged", "Loop purged, pump mended", "Purge the air from the loop, and mend the pump", ("low_water_flow",), {"loop_pump": ("noisy", "stopped")}, clears=("loop_pump",), cautions=("disconnect",), minutes=45.0),
-    Action("water_coil_flushed", "Water coil flushed", "Flush the water coil as its maker allows", ("fouled_exchanger",), any=("strainer",), minutes=90.0),
+    Action("strainer_cleaned", "Water strainer cleaned", "Clean the water strainer", ("low_water_flow",), {"strainer": ("plugged",)}, clears=("strainer",), minutes=15.0, kinds=(GROUND_SOURCE,)),
+    Action("loop_purged", "Loop purged, pump mended", "Purge the air from the loop, and mend the pump", ("low_water_flow",), {"loop_pump": ("noisy", "stopped")}, clears=("loop_pump",), cautions=("disconnect",), minutes=45.0, kinds=(GROUND_SOURCE,)),
+    Action("water_coil_flushed", "Water coil flushed", "Flush the water coil as its maker allows", ("fouled_exchanger",), any=("strainer",), minutes=90.0, kinds=(GROUND_SOURCE,)),
     Action("service_valves_opened", "Service valves opened fully", "Open the service valves fully", ("restriction",), {"service_valves": ("not_open",)}, clears=("service_valves",), cautions=("refrigerant",), minutes=10.0),
     Action("caps_tightened", "Caps replaced and tightened", "Replace and tighten the caps", (), {"caps": ("loose", "missing")}, clears=("caps",), cautions=("refrigerant",), minutes=5.0, mends=False),
     Action("thawed", "Thawed fully", "Thaw it fully", (), {"ice": ("coil", "suction_line", "after_spot")}, clears=("ice",), cautions=("thaw",), minutes=60.0, mends=False),

@@ -182,6 +182,20 @@ def test_the_actions_a_round_asks_for():
     assert {c.id for c in cautions.for_equipment("R-32", {"ice": "coil"})} == {"mildly_flammable", "thaw"}
 
 
+@pytest.mark.parametrize("kind", ["air_conditioner", "heat_pump", "ground_source"])
+def test_nobody_is_offered_to_mend_what_the_machine_does_not_have(kind):
+    """An action belongs to a machine as far as the looks do that ask for it, and every kind has most of them."""
+    there = {sight.id for sight in SIGHTS if not sight.kinds or kind in sight.kinds}
+    offered = [action for action in ACTIONS if action.is_of(kind)]
+    for action in offered:
+        asked_by = {look for look in (*action.seen, *action.any) if look in {sight.id for sight in SIGHTS}}
+        assert not asked_by or asked_by & there, action.id
+    assert len(offered) >= len(ACTIONS) - 3
+    outdoors, loop = {"condenser_washed", "fan_mended"}, {"strainer_cleaned", "loop_purged"}
+    ids = {action.id for action in offered}
+    assert (ids & (outdoors | loop)) == (loop if kind == "ground_source" else outdoors)
+
+
 def test_sentences_in_celsius_change_words_only():
     found = assess(with_readings(round_(seer=14.0, cfm=800.0), ("liquid_line_outdoor", "temperature", 116.0)))
     said = " ".join(t for t in texts(answer_of(found, Words("C"))) if "degF" not in t and t != "°F")
