@@ -252,18 +252,6 @@ def test_trends_come_from_physics_and_every_difference_from_the_trade_is_explain
     assert PAGE.read_text() == page(rows), "run python -m plant.trends and commit docs/plant-trends.md"
 
 
-def test_what_a_piston_feeds_too_much_in_the_cold_waits_in_the_accumulator():
-    """The compressor draws no wet vapor, and draws with it no more than behind a TXV; a charge too large fills the
-    accumulator and nothing else shows (common practice, no single source).
-    """
-    cold = Weather(70.0, 40.0, 25.0, 75.0, 25.0, heating=True)
-    piston, txv = (Spec(metering_device=d, kind="heat_pump") for d in ("fixed_orifice", "txv"))
-    sound, full = (faulty(piston, faults, cold) for faults in ({}, {"overcharge": "severe"}))
-    assert -2.5 < full.superheat_f < sound.superheat_f < 0
-    assert sound.watts == pytest.approx(faulty(txv, {}, cold).watts, rel=0.05)
-    assert full.net_btuh == pytest.approx(sound.net_btuh, rel=0.02) and full.watts < 1.06 * sound.watts
-
-
 def test_losing_charge_raises_the_approach_until_the_loss_is_severe():
     """Subcooling goes faster than condensing falls, so that the approach rises first and turns back: the sign that some
     read the other way round.

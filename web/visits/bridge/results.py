@@ -7,7 +7,6 @@ from engine import VERSION
 from engine.assessment import Assessment as Found
 from engine.assessment import Differs, assess
 from engine.diagnosis.actions import ACTIONS
-from engine.diagnosis.cause import GROUPS
 from engine.diagnosis.conclusion import NOTHING_SHOWN, Shown
 from engine.diagnosis.next_steps import Advice
 from engine.diagnosis.questions_to_ask import questions_to_ask
@@ -41,7 +40,7 @@ from web.visits.bridge import held as held_by
 from web.visits.bridge.held import NOTHING, Held
 from web.visits.models import Assessment
 
-__all__ = ["GROUPS", "PlaceMark", "Timing", "timing"]
+__all__ = ["PlaceMark", "Timing", "timing"]
 # How a verdict is coloured and listed: attention, fine, withheld or open.
 KINDS = {STOP_FIRST: "attention", CAUSE: "attention", GROUP: "attention", SOUND: "fine", DOES_NOT_COUNT: "withheld"}
 LONGEST_HEADLINE = 200
