@@ -15,8 +15,9 @@ from engine.diagnosis.conclusion import FEWEST, NOTHING_SHOWN, SURE_HEALTHY, Con
 from engine.diagnosis.evidence import Evidence, evidence
 from engine.diagnosis.gauges import GaugeDecision, gauge_decision
 from engine.diagnosis.likelihood import Ranked, in_circuit, rank, within
-from engine.diagnosis.next_steps import READ_LINE_AGAIN, Advice, before_leaving, look_at, missing_basics, next_steps
+from engine.diagnosis.next_steps import Advice, before_leaving, look_at, missing_basics, next_steps
 from engine.diagnosis.observation_likelihoods import is_told, ways_of
+from engine.diagnosis.steps import READ_LINE_AGAIN
 from engine.diagnosis.stop_first import liquid_not_ruled_out, stop_first
 from engine.diagnosis.verdict import (
     CANNOT_TELL,

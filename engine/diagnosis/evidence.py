@@ -123,21 +123,21 @@ def _readings(cause: str, ranked: Ranked, residuals: Sequence[Residual]) -> Iter
 
 def _of_sound(likeliest: str, ranked: Ranked, residuals: Sequence[Residual]) -> Iterator[Witness]:
     of_fault = {w.quantity: w.ratio for w in _readings(likeliest, ranked, residuals) if abs(w.ratio) >= SPEAKS}
-    faulty = np.array([causes != (HEALTHY,) for causes in ranked.hypotheses.causes])
-    common = ranked.hypotheses.prior[faulty] / ranked.hypotheses.prior[faulty].sum()
-    for i, r in enumerate(residuals):
-        shifts, doubts = ranked.shifts[faulty, i], ranked.doubts[faulty, i]
-        wide = WIDENING**2 * (r.own_variance + doubts**2)
-        under_faults = float(common @ (np.exp(-0.5 * (r.value - shifts) ** 2 / wide) / np.sqrt(wide)))
-        ratio = _density(r.value, 0.0, r.own_variance) - log(max(under_faults, NEVER))
-        near = abs(r.value) <= NEAR * sqrt(r.own_variance)
+    of = ranked.hypotheses
+    common = of.prior[of.faulty] / of.prior[of.faulty].sum()
+    values, own = np.array([r.value for r in residuals]), np.array([r.own_variance for r in residuals])
+    wide = WIDENING**2 * (own + ranked.doubts[of.faulty] ** 2)
+    under_faults = common @ (np.exp(-0.5 * (values - ranked.shifts[of.faulty]) ** 2 / wide) / np.sqrt(wide))
+    for r, variance, under in zip(residuals, own.tolist(), under_faults.tolist(), strict=True):
+        ratio = _density(r.value, 0.0, variance) - log(max(under, NEVER))
+        near = abs(r.value) <= NEAR * sqrt(variance)
         if (near or ratio < 0) and not ratio * of_fault.get(r.kind.id, 0.0) > 0:
             yield Witness(ratio, quantity=r.kind.id)
 
 
 def _under(cause: str, ranked: Ranked) -> tuple[list[float], list[float]]:
     """Shifts and doubts of the residuals under a cause alone, its levels weighed by how likely they are."""
-    rows = [i for i, causes in enumerate(ranked.hypotheses.causes) if causes == (cause,)]
+    rows = ranked.hypotheses.levels_of(cause)
     weights = ranked.weights[rows] + 1e-12
     weights = weights / weights.sum()
     return (weights @ ranked.shifts[rows]).tolist(), (weights @ ranked.doubts[rows]).tolist()

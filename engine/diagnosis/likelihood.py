@@ -7,7 +7,7 @@ words are in engine.diagnosis.evidence.
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import cache
+from functools import cache, cached_property
 from math import erf, hypot, sqrt
 from math import log as ln
 from types import MappingProxyType
@@ -34,7 +34,7 @@ SLIP = 0.02
 LEVELS_OF_A_PAIR = 2  # moderate and severe stand for a pair
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)  # made once for its kinds and setting, so that what rests on it can be cached by it
 class Hypotheses:
     """Every hypothesis about residuals of these kinds in a setting, a row each: what follows from the signs alone.
 
@@ -57,6 +57,20 @@ class Hypotheses:
     prior: np.ndarray
     members: np.ndarray  # (rows, causes): 1 where a cause is in it
     grouped: np.ndarray  # (rows, groups): 1 where one of a group is in it
+
+    @cached_property
+    def single(self) -> np.ndarray:
+        """(rows,): whether it is one cause by itself."""
+        return np.array([len(causes) == 1 for causes in self.causes])
+
+    @cached_property
+    def faulty(self) -> np.ndarray:
+        """(rows,): whether anything is wrong."""
+        return np.array([causes != (HEALTHY,) for causes in self.causes])
+
+    def levels_of(self, cause: str) -> np.ndarray:
+        """The rows of a cause by itself, one for each of its levels."""
+        return np.flatnonzero(self.single & (self.members[:, list(causes_in(self.setting)).index(cause)] > 0))
 
 
 @dataclass(frozen=True)
@@ -309,8 +323,7 @@ _normal = np.vectorize(lambda z: 0.5 * (1.0 + erf(z / sqrt(2.0))), otypes=[float
 
 def explains(ranked: Ranked, groups: Sequence[str], kind: str, value: float) -> bool:
     """Whether one cause of these groups, at any of its levels, moves a residual that way by enough."""
-    alone = np.array([len(causes) == 1 for causes in ranked.hypotheses.causes])
-    among = alone & np.any([of_group(ranked.hypotheses, group) for group in groups], axis=0)
+    among = ranked.hypotheses.single & np.any([of_group(ranked.hypotheses, group) for group in groups], axis=0)
     shifts = ranked.shifts[among, ranked.kinds.index(kind)]
     return bool((shifts * np.sign(value) >= EXPLAINS * abs(value)).any())
 
@@ -324,18 +337,23 @@ def log_likelihoods(
     same (n, n): 1 where two residuals are of one kind, whose sign is then doubted once; None where all kinds differ.
     """
     n = len(value)
-    wide = np.broadcast_to(covariance, (len(shifts), n, n)).copy()
+    # The residuals are one more row and column of the matrix: its factor then holds them with the covariance divided
+    # out, for every hypothesis at once.
+    wide = np.empty((len(shifts), n + 1, n + 1))
+    wide[:, :n, :n] = covariance
+    diagonal = np.arange(n)
     if same is None:
-        wide[:, np.arange(n), np.arange(n)] += doubts**2
+        wide[:, diagonal, diagonal] += doubts**2
     else:
-        wide += doubts[:, :, None] * doubts[:, None, :] * same
+        wide[:, :n, :n] += doubts[:, :, None] * doubts[:, None, :] * same
     wide *= WIDENING**2
-    off = value[None, :] - shifts
+    wide[:, n, :n] = wide[:, :n, n] = value - shifts
+    wide[:, n, n] = _PAST_ANY
     lower = np.linalg.cholesky(wide)
-    solved = np.empty_like(off)
-    for i in range(n):  # forward substitution, every hypothesis at once
-        solved[:, i] = (off[:, i] - (lower[:, i, :i] * solved[:, :i]).sum(axis=1)) / lower[:, i, i]
-    return -0.5 * (solved**2).sum(axis=1) - np.log(lower[:, np.arange(n), np.arange(n)]).sum(axis=1)
+    return -0.5 * (lower[:, n, :n] ** 2).sum(axis=1) - np.log(lower[:, diagonal, diagonal]).sum(axis=1)
+
+
+_PAST_ANY = 1e30  # more than any sum of squares of residuals, in their standard deviations
 
 
 def _sorted(by: dict[str, float]) -> dict[str, float]:

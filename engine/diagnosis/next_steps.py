@@ -2,87 +2,31 @@
 certainty for each minute of work.
 
 The gain is the fall of the entropy of the causes that is expected from a step (Lindley 1956, information provided by an
-experiment), over the outcomes that the causes themselves predict. Minutes are working figures; gauges cost the hook-up,
-what it may lose and what it may let in.
+experiment), over the outcomes that the causes themselves predict.
 """
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 
 import numpy as np
 
 from engine.diagnosis.cause import GROUPS
-from engine.diagnosis.causes import AIR_SOURCE, COOLING_MODE, HEATING_MODE, WATER_SOURCE, Setting
-from engine.diagnosis.likelihood import WIDENING, Ranked, hypotheses_for
+from engine.diagnosis.causes import COOLING_MODE, Setting, causes_in
+from engine.diagnosis.likelihood import WIDENING, Hypotheses, Ranked, hypotheses_for
 from engine.diagnosis.observation_likelihoods import RATIOS, degrees_of, log_ratios
+from engine.diagnosis.steps import AIRFLOW, BASICS, BY_LOOK, GAUGES, LOOKS, LOOP, READINGS, STATICS, TESTS, Slots, Step
 from engine.quantities.residual import KINDS
-from engine.readings.observations import BY_ID as SIGHTS
-from engine.readings.round import TXV, Round
+from engine.readings.round import Round
 from engine.readings.substitutes import NEAREST, needs_substitute
-from engine.readings.vocabulary import GROUND_SOURCE, HUMIDITY_QUANTITIES
+from engine.readings.vocabulary import HUMIDITY_QUANTITIES
 from engine.readings.walk import BY_ID as BY_STOP
-from engine.readings.walk import INSIDE, OUTSIDE
 from engine.uncertainty.propagation import K
 
 LEAST_GAIN = 0.02  # bits: less is not worth a walk
 CROSSING_MINUTES = 2.0  # from inside to outside or back, with the instruments (working figure)
 RARE = 0.1  # how often a look shows something, whatever it is, where nothing is known
 ABOVE, AS_EXPECTED, BELOW = "above", "as_expected", "below"
-Slots = tuple[tuple[str, tuple[str, ...]], ...]  # (place, any of these quantities)
-
-
-@dataclass(frozen=True)
-class Step:
-    """A reading or a look. gives: the quantities it adds to the diagnosis; reads: what is read for it; look: or what is
-    looked at.
-
-    stop: where on the walk. mode, source, device: only then; '' for always.
-    """
-
-    id: str
-    label: str
-    minutes: float
-    gives: tuple[str, ...] = ()
-    reads: Slots = ()
-    look: str = ""
-    stop: str = ""
-    mode: str = ""
-    source: str = ""
-    device: str = ""
-
-    @property
-    def side(self) -> str:
-        """Inside or outside; '' for what can be done anywhere."""
-        if self.stop:
-            return BY_STOP[self.stop].side
-        group = SIGHTS[self.look].group if self.look else OUTSIDE  # gauges go on outdoors
-        return group if group in (INSIDE, OUTSIDE) else ""
-
-    def can_be(self, setting: Setting) -> bool:
-        """Whether it can be taken in this setting."""
-        if self.look and not _seen_there(self.look, setting):
-            return False
-        if self.device and setting.device not in (self.device, "unknown"):
-            return False
-        return self.mode in ("", setting.mode) and self.source in ("", setting.source)
-
-    def left(self, round_: Round) -> Slots:
-        """What of it is not read yet and can be."""
-        return tuple(
-            (place, ways)
-            for place, ways in self.reads
-            if round_.reading(place, *ways) is None and round_.can_be_read(place, ways[0])
-        )
-
-
-def _seen_there(look: str, setting: Setting) -> bool:
-    sight = SIGHTS[look]
-    return setting.mode in sight.modes and not (
-        setting.source == WATER_SOURCE and sight.kinds and GROUND_SOURCE not in sight.kinds
-    )
-
-
 Meaning = tuple[tuple[str, ...], str]  # outcomes that mean the same, and the group they mean
 
 
@@ -105,115 +49,6 @@ class Advice:
     def per_minute(self) -> float:
         """The gain for each minute."""
         return self.gain / self.minutes
-
-
-def _one(place: str, *quantities: str) -> Slots:
-    return ((place, quantities),)
-
-
-COOLING_AIR, HEATING_AIR = (COOLING_MODE, AIR_SOURCE), (HEATING_MODE, AIR_SOURCE)
-RETURN_AIR = Step(
-    "return_air",
-    "Read the return air at the unit",
-    3.0,
-    reads=(("return_unit", ("dry_bulb",)), ("return_unit", HUMIDITY_QUANTITIES)),
-    stop="return_unit",
-    mode=COOLING_MODE,
-)
-RETURN_DRY = Step(
-    "return_air",
-    "Read the return air at the unit",
-    3.0,
-    reads=_one("return_unit", "dry_bulb"),
-    stop="return_unit",
-    mode=HEATING_MODE,
-)
-SUPPLY_AIR = Step(
-    "supply_air",
-    "Read the supply plenum",
-    3.0,
-    reads=(("supply_plenum", ("dry_bulb",)), ("supply_plenum", HUMIDITY_QUANTITIES)),
-    stop="supply_plenum",
-    mode=COOLING_MODE,
-)
-SUPPLY_DRY = Step(
-    "supply_air",
-    "Read the supply plenum",
-    3.0,
-    reads=_one("supply_plenum", "dry_bulb"),
-    stop="supply_plenum",
-    mode=HEATING_MODE,
-)
-OUTDOOR = Step(
-    "outdoor",
-    "Read the outdoor air in the shade",
-    2.0,
-    reads=_one("outdoor", "dry_bulb"),
-    stop="outdoor",
-    source=AIR_SOURCE,
-)
-AIRFLOW = Step("airflow", "Measure the airflow", 6.0, ("airflow",), _one("blower", "airflow"), stop="blower")
-LOOP = Step(
-    "loop", "Read the loop water, both ends and the flow", 8.0, ("heat_moved", "water_flow"),
-    (("water_in", ("temperature",)), ("water_out", ("temperature",)), ("water_loop", ("flow", "water_drop"))), stop="loop", source=WATER_SOURCE,
-)  # fmt: skip
-# What every judgement needs before anything else, in walking order. A ground-source unit is answered by its water: no
-# air is asked for first.
-BASICS = {AIR_SOURCE: (RETURN_AIR, RETURN_DRY, SUPPLY_AIR, SUPPLY_DRY, OUTDOOR, AIRFLOW), WATER_SOURCE: (LOOP,)}
-STATICS = Step(
-    "statics", "Read both statics", 4.0, ("supply_drop",),
-    (*_one("return_plenum", "static_pressure"), *_one("supply_plenum", "static_pressure")), stop="statics",
-)  # fmt: skip
-READINGS = (
-    AIRFLOW, LOOP, STATICS,
-    Step("filter_drop", "Read the filter drop", 2.0, ("filter_drop",), _one("filter", "pressure_drop"), stop="filter"),
-    Step("coil_drop", "Read the coil drop", 3.0, ("coil_drop",), _one("coil", "pressure_drop"), stop="coil"),
-    Step("liquid_line", "Read the liquid line outdoors", 2.0, ("approach",), _one("liquid_line_outdoor", "temperature"), "", "liquid_line_outdoor", *COOLING_AIR),
-    Step("liquid_line_indoor", "Read the liquid line at the metering device", 2.0, ("liquid_drop",), _one("liquid_line_indoor", "temperature"), "", "liquid_line_indoor", *COOLING_AIR),
-    Step("suction_at_coil", "Read the suction line at the coil", 2.0, ("suction",), _one("suction_line_indoor", "temperature"), "", "suction_line_indoor", *COOLING_AIR),
-    Step("suction_outdoor", "Read the suction line outdoors", 2.0, ("suction_rise",), _one("suction_line_outdoor", "temperature"), "", "suction_line_outdoor", *COOLING_AIR),
-    Step("condenser_air", "Read the air leaving the condenser", 1.5, ("condenser_rise",), _one("condenser_air_out", "dry_bulb"), "", "condenser_air_out", *COOLING_AIR),
-    Step("liquid_heating", "Read the liquid line at the indoor coil", 2.0, ("heat_approach",), _one("liquid_line_indoor", "temperature"), "", "liquid_line_indoor", *HEATING_AIR),
-    Step("true_suction", "Read the suction at the compressor", 4.0, ("true_suction",), _one("true_suction", "temperature"), "", "true_suction", *HEATING_AIR),
-    Step("discharge", "Read the discharge line near the compressor", 3.0, ("discharge",), _one("discharge_line", "temperature"), "", "discharge_line", source=AIR_SOURCE),
-    Step("amps", "Read the compressor's amps and volts", 3.0, ("amps",), (*_one("compressor", "current"), *_one("compressor", "voltage")), stop="compressor"),
-    Step("grille", "Read the return grille", 1.5, ("grille_to_unit",), _one("return_grille", "dry_bulb"), stop="return_grille"),
-    Step("register", "Read a supply register", 2.0, ("unit_to_register",), _one("supply_register", "dry_bulb"), stop="supply_register"),
-)  # fmt: skip
-GAUGES = Step(
-    "pressures",
-    "Connect gauges",
-    40.0,
-    ("evaporating", "superheat", "subcooling"),
-    (*_one("gauge_suction", "pressure"), *_one("gauge_liquid", "pressure")),
-    "",
-    "gauges",
-    *COOLING_AIR,
-)
-LOOKS = tuple(
-    Step(what, SIGHTS[what].label, minutes, look=what)
-    for what, minutes in (
-        ("filter", 1.5), ("evaporator_face", 6.0), ("blower_wheel", 6.0), ("blower_speed", 4.0), ("registers", 3.0), ("ducts", 8.0), ("condenser_coil", 1.5),
-        ("strainer", 4.0), ("loop_pump", 2.0),
-        ("outdoor_coil", 1.5), ("outdoor_coil_fed", 4.0), ("outdoor_fan_blade", 3.0), ("liquid_line_noise", 1.0), ("service_valves", 2.0), ("oil_stains", 3.0), ("suction_insulation", 3.0),
-    )
-)  # fmt: skip
-# Tests that settle a suspicion, beside readings and looks.
-TESTS = (
-    Step(
-        "valve_bulb",
-        "Warm the TXV's bulb and watch the suction line",
-        8.0,
-        look="valve_bulb",
-        device=TXV,
-    ),
-    Step("probes_together", "Hold probes and clamps side by side", 5.0, look="probes_together"),
-    Step("outdoor_shaded", "Shade the outdoor probe and read again", 3.0, look="outdoor_shaded", stop="outdoor"),
-    Step("house_loaded", "Load the house and read again", 25.0, look="house_loaded", stop="return_unit"),
-)
-BY_LOOK = {step.look: step for step in (*LOOKS, *TESTS)}
-READ_LINE_AGAIN = Step("suction_again", "Read the suction line again, insulated", 4.0, stop="suction_line_outdoor")
-BY_ID = {step.id: step for step in (*BASICS[AIR_SOURCE], *READINGS, GAUGES, *LOOKS, *TESTS, READ_LINE_AGAIN)}
 
 
 def before_leaving(round_: Round) -> list[Advice]:
@@ -297,27 +132,40 @@ def _reading(step: Step, kinds: tuple[str, ...], left: Slots, ranked: Ranked, st
     of, gain = hypotheses_for(kinds, ranked.hypotheses.setting), 0.0
     means: tuple[Meaning, ...] = ()
     doubt = _entropy(ranked.weights @ of.members)
-    for i, kind in enumerate(kinds):
-        spread = WIDENING * np.sqrt((KINDS[kind].scatter / K) ** 2 + of.squares[:, i])
-        low, high = (of.shifts[:, i] + side * 3 * spread for side in (-1, 1))
-        values = np.linspace(low.min(), high.max(), 61)
-        density = np.exp(-0.5 * ((values[:, None] - of.shifts[None, :, i]) / spread) ** 2) / spread
-        joint = density * ranked.weights[None, :]
+    for kind, (values, given) in zip(kinds, _readings_given(of), strict=True):
+        joint = given * ranked.weights[None, :]
         gain += _gains(joint, [0], of.members, doubt)[0]
         means = means or _meanings(joint, values, KINDS[kind].scatter, of.grouped)
     return Advice(step, _minutes(step, standing), left, min(gain, doubt), means)
+
+
+_OUTCOMES = 61  # values of a reading that is not taken yet, over all that some hypothesis makes possible
+
+
+@lru_cache(maxsize=256)  # some 100 KB each
+def _readings_given(of: Hypotheses) -> list[tuple[np.ndarray, np.ndarray]]:
+    """For each quantity the values that a reading may give (outcomes,) and their density under each hypothesis, in any
+    scale: (outcomes, hypotheses).
+    """
+    each = []
+    for i, kind in enumerate(of.kinds):
+        spread = WIDENING * np.sqrt((KINDS[kind].scatter / K) ** 2 + of.squares[:, i])
+        low, high = (of.shifts[:, i] + side * 3 * spread for side in (-1, 1))
+        values = np.linspace(low.min(), high.max(), _OUTCOMES)
+        each.append((values, np.exp(-0.5 * ((values[:, None] - of.shifts[None, :, i]) / spread) ** 2) / spread))
+    return each
 
 
 def _look_gains(looks: tuple[str, ...], ranked: Ranked, doubt: float) -> list[float]:
     """The gain of each look by itself; all of them worked out together."""
     if not looks:
         return []
-    given, starts = _looks_given(looks, ranked.hypotheses.causes)
+    given, starts = _looks_given(looks, ranked.hypotheses)
     return _gains(given * ranked.weights[None, :], starts, ranked.hypotheses.members, doubt)
 
 
 @cache
-def _looks_given(looks: tuple[str, ...], of: tuple[tuple[str, ...], ...]) -> tuple[np.ndarray, list[int]]:
+def _looks_given(looks: tuple[str, ...], of: Hypotheses) -> tuple[np.ndarray, list[int]]:
     """The degrees of several looks, one below the other, and where each begins; see `_look_given`."""
     each = [_look_given(look, of) for look in looks]
     return np.concatenate(each), [0, *np.cumsum([len(degrees) for degrees in each])[:-1].tolist()]
@@ -325,7 +173,7 @@ def _looks_given(looks: tuple[str, ...], of: tuple[tuple[str, ...], ...]) -> tup
 
 def _look(step: Step, ranked: Ranked, standing: str, gain: float) -> Advice:
     degrees = degrees_of(step.look)
-    joint = _look_given(step.look, ranked.hypotheses.causes) * ranked.weights[None, :]
+    joint = _look_given(step.look, ranked.hypotheses) * ranked.weights[None, :]
     grouped = ranked.hypotheses.grouped
     means = _merged([(degree, _likeliest(row, grouped)) for degree, row in zip(degrees, joint, strict=True)])
     return Advice(step, _minutes(step, standing), (), gain, means)
@@ -336,15 +184,12 @@ def _minutes(step: Step, standing: str) -> float:
 
 
 @cache
-def _look_given(look: str, of: tuple[tuple[str, ...], ...]) -> np.ndarray:
-    """How likely each degree of a look is under each hypothesis, shape (degrees, hypotheses). of: the causes of each
-    hypothesis.
-    """
+def _look_given(look: str, of: Hypotheses) -> np.ndarray:
+    """How likely each degree of a look is under each hypothesis, shape (degrees, hypotheses)."""
     degrees = degrees_of(look)
     chance = np.array([_chances(look, degree, degrees) for degree in degrees])
-    causes = tuple(dict.fromkeys(c for row in of for c in row))
-    members = np.array([[float(c in row) for c in causes] for row in of])
-    ratios = np.exp([log_ratios({look: degree}, causes, members) for degree in degrees])
+    causes = tuple(causes_in(of.setting))
+    ratios = np.exp([log_ratios({look: degree}, causes, of.members) for degree in degrees])
     given = chance[:, None] * ratios
     return given / given.sum(axis=0)
 
@@ -358,7 +203,7 @@ def _merged(means: list[tuple[str, str]]) -> tuple[Meaning, ...]:
 
 
 def _chances(look: str, degree: str, degrees: list[str]) -> float:
-    """How often a degree is seen where nothing is known: what points at a cause is rare, the rest shares what is left."""
+    """How often a degree is seen where nothing is known: what points at a cause is rare, the rest shares the rest."""
     rare = [d for d in degrees if max(RATIOS[look, d].values()) > 1.0]
     if degree in rare:
         return RARE / len(rare)

@@ -131,11 +131,13 @@ def _carried(
     if np.any(bent):
         chosen = np.flatnonzero(bent)
         drawn = _drawn_again(before, bent, function, inputs, sources, steps, chosen)
-        covariances[chosen] = _sample_covariances(drawn, names)
+        sample_of_each = np.stack([drawn[name] for name in names])
+        covariances[chosen] = _sample_covariances(sample_of_each)
     values = {**values, **{name: out[i, 0] for i, name in enumerate(results)}}
-    u95 = {name: np.sqrt(covariances[:, i, i]) for i, name in enumerate(names)}
-    for name in names if drawn else ():
-        u95[name][chosen] = _kept_within(np.asarray(drawn[name]), values[name][chosen])
+    within = np.sqrt(covariances.diagonal(axis1=1, axis2=2).T)  # (names, rows)
+    if drawn:
+        within[:, chosen] = _kept_within(sample_of_each, np.stack([values[name][chosen] for name in names]))
+    u95 = dict(zip(names, within, strict=True))
     return Propagated(names, sources, values, u95, parts, bent, covariances, inputs, steps, points, drawn)
 
 
@@ -198,8 +200,8 @@ def _products(columns: np.ndarray) -> np.ndarray:
     return by_row @ by_row.transpose(0, 2, 1)
 
 
-def _sample_covariances(drawn: Columns, names: tuple[str, ...]) -> np.ndarray:
-    stacked = np.stack([drawn[name] for name in names])  # (names, points, rows)
+def _sample_covariances(stacked: np.ndarray) -> np.ndarray:
+    """(names, draws, rows) -> (rows, names, names), 95 % scale."""
     have = ~np.isnan(stacked)
     counts = np.maximum(have.sum(axis=1, keepdims=True), 1)
     filled = np.where(have, stacked, 0.0)
@@ -212,14 +214,14 @@ def _sample_covariances(drawn: Columns, names: tuple[str, ...]) -> np.ndarray:
     return covariances
 
 
-def _kept_within(drawn: np.ndarray, value: np.ndarray) -> np.ndarray:
-    """The distance from the value (rows,) that 95 % of the draws (SAMPLE, rows) keep within; NaN where there is no
-    value.
+def _kept_within(drawn: np.ndarray, values: np.ndarray) -> np.ndarray:
+    """The distance from the values (names, rows) that 95 % of the draws (names, draws, rows) keep within; NaN where
+    there is no value.
     """
-    apart = np.sort(np.abs(drawn - value), axis=0)  # NaN last: draws without an answer are not counted
-    counted = (~np.isnan(apart)).sum(axis=0)
-    at = np.clip(np.ceil(0.95 * counted).astype(int) - 1, 0, len(apart) - 1)
-    return np.where(counted > 0, apart[at, np.arange(apart.shape[1])], np.nan)
+    apart = np.sort(np.abs(drawn - values[:, None]), axis=1)  # NaN last: draws without an answer are not counted
+    counted = (~np.isnan(apart)).sum(axis=1, keepdims=True)
+    at = np.clip(np.ceil(0.95 * counted).astype(int) - 1, 0, apart.shape[1] - 1)
+    return np.where(counted > 0, np.take_along_axis(apart, at, axis=1), np.nan)[:, 0]
 
 
 def _rows(sources: Sequence[Source], chosen: np.ndarray) -> list[Source]:

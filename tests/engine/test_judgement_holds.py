@@ -19,7 +19,8 @@ from engine.diagnosis.conclusion import in_kept_order
 from engine.diagnosis.evidence import evidence
 from engine.diagnosis.gauges import NOT_ENOUGH, OFF, ONCE_PROVED, RULES, WARRANTED, Case, gauge_decision
 from engine.diagnosis.likelihood import hypotheses_for, rank
-from engine.diagnosis.next_steps import GAUGES, LOOKS, READINGS, TESTS, next_steps
+from engine.diagnosis.next_steps import next_steps
+from engine.diagnosis.steps import GAUGES, LOOKS, READINGS, TESTS
 from engine.diagnosis.verdict import CAUSE, GROUP, SOUND, STOP_FIRST
 from engine.houserules.rules import choose
 from engine.quantities.residual import KINDS, Residual

@@ -28,7 +28,7 @@ _WATER = (-1.0440397e4, -1.1294650e1, -2.7022355e-2, 1.2890360e-5, -2.4780681e-9
 _WET_BULB_STEPS = 10
 _DEW_POINT_STEPS = 5
 _SATURATION_STEPS = 12
-_STILL_F = 1e-5  # °F: Newton doubles the good digits, so the value is then right to about 1e-10
+_STILL_F = 5e-4  # °F: Newton doubles the good digits, so the value is then right to about 1e-8
 
 
 def pressure_psia(altitude_ft: Numbers) -> Numbers:

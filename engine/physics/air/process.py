@@ -13,7 +13,8 @@ from engine.physics.air import moist
 from engine.units import Numbers
 
 _STEPS = 14  # at most; it ends when every length is steady
-_STILL = 1e-7  # the step after it would be about its square
+_STILL = 1e-5  # the step after it would be about its square
+_MEETS = 1e-6  # lb/lb: the gap before the last step, which closes it
 _LONGEST = 60.0  # times the measured process; beyond it the line runs along the saturation curve
 _LEAST_DRYING = 2e-5  # lb/lb; a process drier than that is level, and a level line says nothing about the coil
 
@@ -60,7 +61,7 @@ def apparatus(t_in_f: Numbers, w_in: Numbers, t_out_f: Numbers, w_out: Numbers, 
             before, s = s, np.clip(s - gap / gap_slope, 1.0, _LONGEST)
             if moist.stands_still(s - before, _STILL):
                 break
-        found = (np.abs(gap) < 1e-7) | ((s <= 1.0) & (gap <= 0))
+        found = (np.abs(gap) < _MEETS) | ((s <= 1.0) & (gap <= 0))
     missing = np.where(found & (s < _LONGEST), 0, 2)
     missing = np.where(-d_w < _LEAST_DRYING, 1, missing)
     missing = np.where(np.isnan(d_h + d_w), 3, missing)
