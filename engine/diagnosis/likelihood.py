@@ -339,17 +339,17 @@ def log_likelihoods(
     n = len(value)
     # The residuals are one more row and column of the matrix: its factor then holds them with the covariance divided
     # out, for every hypothesis at once.
-    wide = np.empty((len(shifts), n + 1, n + 1))
-    wide[:, :n, :n] = covariance
-    diagonal = np.arange(n)
+    whole = np.empty((len(shifts), n + 1, n + 1))
+    wide, diagonal = whole[:, :n, :n], np.arange(n)
+    wide[:] = covariance
     if same is None:
         wide[:, diagonal, diagonal] += doubts**2
     else:
-        wide[:, :n, :n] += doubts[:, :, None] * doubts[:, None, :] * same
+        wide += doubts[:, :, None] * doubts[:, None, :] * same
     wide *= WIDENING**2
-    wide[:, n, :n] = wide[:, :n, n] = value - shifts
-    wide[:, n, n] = _PAST_ANY
-    lower = np.linalg.cholesky(wide)
+    whole[:, n, :n] = whole[:, :n, n] = value - shifts
+    whole[:, n, n] = _PAST_ANY
+    lower = np.linalg.cholesky(whole)
     return -0.5 * (lower[:, n, :n] ** 2).sum(axis=1) - np.log(lower[:, diagonal, diagonal]).sum(axis=1)
 
 

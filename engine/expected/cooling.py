@@ -207,12 +207,12 @@ def _rated(machine: Machine) -> _Rated:
     share, fan = np.broadcast_arrays(
         np.asarray(machine.sensible_share, float), np.asarray(machine.fan_w_per_cfm, float)
     )
-    # Most points of an uncertainty share one pair (here one complex number): the rating point is worked out once for
-    # each.
-    pairs, which = np.unique((share + 1j * fan).ravel(), return_inverse=True)
-    few = len(pairs) <= _FEW
-    once = [_rated_bypass_once(float(pair.real), float(pair.imag)) for pair in pairs] if few else []
-    bypass = np.array(once)[which].reshape(share.shape) if few else _rated_bypass(share, fan)
+    # Most points of an uncertainty share one pair: the rating point is worked out once for each.
+    pairs = list(zip(share.ravel().tolist(), fan.ravel().tolist(), strict=True))
+    few = len(set(pairs)) <= _FEW
+    bypass = (
+        np.reshape([_rated_bypass_once(*pair) for pair in pairs], share.shape) if few else _rated_bypass(share, fan)
+    )
     return _Rated(COOLING_CURVES[machine.kind], gross, mass_flow, bypass)
 
 

@@ -40,7 +40,7 @@ def report_of(user, round_: Round) -> Report:
     material = material_of(round_)
     sheet = stored_sheet(material, user, last_instruments(user))
     beside = around(user, material)
-    ending = next((row for row in beside.closings if row.did == FINISHED), None) if beside.finished else None
+    ending = next((row for row in beside.closings if row.did == FINISHED), None) if material.visit.is_finished else None
     chosen = [p for p in beside.photos if ending and str(p.public_id) in ending.pictures][:PICTURES]
     parts = {
         "found": lambda: _found(sheet),

@@ -16,7 +16,6 @@ from web.visits.load.gauges import done_by, moved_words
 from web.visits.load.material import Material, standing
 from web.visits.models import (
     FINISHED,
-    REVIEWED,
     Action,
     Assessment,
     Closing,
@@ -46,10 +45,8 @@ def visit_for(user, public_id) -> Visit:
 
 
 def round_for(user, public_id, number: int | None = None) -> Round:
-    """A round of a visit, the last one when no number is given; with visit, system, house and shop, and what ended the
-    visit last (ended, ended_at), in one query.
-    """
-    rounds = _with_ending(Round.objects.visible_to(user).filter(visit__public_id=public_id))
+    """A round of a visit, the last one when no number is given; with visit, system, house and shop, in one query."""
+    rounds = _whole(Round.objects.visible_to(user).filter(visit__public_id=public_id))
     found = rounds.filter(number=number).first() if number else rounds.order_by("-number").first()
     if found is None:
         raise Http404
@@ -57,18 +54,13 @@ def round_for(user, public_id, number: int | None = None) -> Round:
 
 
 def rounds_for(user, public_ids) -> dict[str, Round]:
-    """Those of the rounds that the person may see, by public id as text, each with what ended its visit last (ended,
-    ended_at); one query.
-    """
-    found = _with_ending(Round.objects.visible_to(user).filter(public_id__in=public_ids))
+    """Those of the rounds that the person may see, by public id as text; one query."""
+    found = _whole(Round.objects.visible_to(user).filter(public_id__in=public_ids))
     return {str(round_.public_id): round_ for round_ in found}
 
 
-def _with_ending(rounds):
-    deciding = Closing.objects.filter(visit=OuterRef("visit")).deciding()
-    ends = {"ended": Subquery(deciding.values("did")[:1]), "ended_at": Subquery(deciding.values("at")[:1])}
-    people = ("visit__started_by", "visit__with_person")
-    return rounds.select_related("visit__system__house__shop", *people).annotate(**ends)
+def _whole(rounds):
+    return rounds.select_related("visit__system__house__shop", "visit__started_by", "visit__with_person")
 
 
 def last_rounds_of(visits) -> list[Round]:
@@ -156,12 +148,6 @@ class Around:
         """The actions that refrigerant moved in earlier rounds comes to, by id."""
         return done_by([s for number, steps in self.charge_steps.items() if number < self.here for s in steps])
 
-    @property
-    def finished(self) -> bool:
-        """Whether the visit is finished."""
-        deciding = next((row for row in self.closings if row.did != REVIEWED), None)
-        return deciding is not None and deciding.did == FINISHED
-
 
 def rounds_around(material: Material) -> Around:
     """The visit's rounds, what was done in them and by whom."""
@@ -193,8 +179,9 @@ def around(user, material: Material) -> Around:
     found.weather = weather_for(system.house)
     found.baselines = material.baselines
     found.outcomes = list(Outcome.objects.filter(round=material.round).select_related("person").order_by("-id"))
-    found.closings = list(visit.closings.select_related("person").order_by("-id"))
-    if found.finished:
+    if visit.ended:  # of one that was never finished, nothing was said
+        found.closings = list(visit.closings.select_related("person").order_by("-id"))
+    if visit.is_finished:
         at = next(row.at for row in found.closings if row.did == FINISHED)
         found.arrived_late = sum(
             model.objects.filter(round__visit=visit, received_at__gt=at, taken_at__lte=at).count()

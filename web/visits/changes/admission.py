@@ -9,7 +9,7 @@ from datetime import datetime, timedelta
 from web.houses.bridge import TABLE_OF_TAPS, taps_of
 from web.visits.bridge import vocabulary
 from web.visits.forms import EntryItem
-from web.visits.models import FINISHED, NOT_POSSIBLE, SOURCES, VALUELESS, WITHDRAWN, Round
+from web.visits.models import NOT_POSSIBLE, SOURCES, VALUELESS, WITHDRAWN, Round
 
 # Either side of the visit: a device may have been without a network, or its clock measured late.
 GRACE = timedelta(days=1)
@@ -30,8 +30,7 @@ def refusal(item: EntryItem, round_: Round, taken_at: datetime, now: datetime) -
         return Refusal("That time is not of this visit.", "Set the device's date and time, then enter it again.")
     if item.kind in ("closing", "baseline", "outcome"):
         return None  # who may, and whether it is open, is for the change itself
-    ended_at = getattr(round_, "ended_at", None)
-    if ended_at and round_.ended == FINISHED and taken_at > ended_at:
+    if round_.visit.finished_on and taken_at > round_.visit.finished_on:
         return Refusal("This visit is finished.", "Open it again under Close, or start another.")
     if item.supersedes and str(item.supersedes) == item.id:
         return Refusal("An entry cannot replace itself.")

@@ -2,6 +2,7 @@
 
 import uuid
 from datetime import datetime
+from functools import cached_property
 
 from django.conf import settings
 from django.db import models
@@ -58,6 +59,17 @@ class Visit(models.Model):
         return reverse("visits:sheet", args=[self.public_id])
 
     @property
+    def is_finished(self) -> bool:
+        """Whether it is finished and was not opened again."""
+        return self.ended == FINISHED
+
+    @cached_property
+    def finished_on(self) -> datetime | None:
+        """When it was finished, as it was loaded; None while it is open."""
+        last = self.closings.deciding().first() if self.is_finished else None
+        return last.at if last else None
+
+    @property
     def holder(self):
         """Who has the visit in hand."""
         return self.with_person or self.started_by
@@ -74,10 +86,6 @@ class Round(models.Model):
     machine = models.PositiveSmallIntegerField(default=1)
 
     objects = RoundQuerySet.as_manager()
-
-    # Where web.visits.access loads one: what ended its visit last, and when.
-    ended: str | None
-    ended_at: datetime | None
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["visit", "number"], name="one_round_per_number")]

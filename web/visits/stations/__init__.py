@@ -18,7 +18,7 @@ def page_context(sheet: Sheet, around: Around, person) -> dict:
     around: what is around the sheet (history, colleagues, earlier rounds).
     """
     return {
-        **_always(sheet, around.acknowledged, around.finished),
+        **_always(sheet, around.acknowledged),
         **arrive.context(sheet, around),
         **fix.record(sheet, around),
         **close.context(sheet, around),
@@ -43,9 +43,7 @@ def page_context(sheet: Sheet, around: Around, person) -> dict:
     }
 
 
-def preview_context(
-    sheet: Sheet, draft: SheetDraft, around: Around | None, finished: bool, is_last: bool = True
-) -> dict:
+def preview_context(sheet: Sheet, draft: SheetDraft, around: Around | None, is_last: bool = True) -> dict:
     """What changes while typing: verdict, drawing, open counts, the notes at hand, and the parts of the station one
     stands at; at first the parts that the page came without.
 
@@ -73,7 +71,7 @@ def preview_context(
         parts.add("compared")
         wanted["fix"] = lambda: fix.context(sheet, around)
     return {
-        **_always(sheet, set(), finished),
+        **_always(sheet, set()),
         **fix.every_action(sheet.system.kind),
         **(fix.record(sheet, around) if around else {}),
         **_parts(sheet, **wanted),
@@ -89,7 +87,8 @@ def preview_context(
     }
 
 
-def _always(sheet: Sheet, acknowledged: set[str], finished: bool) -> dict:
+def _always(sheet: Sheet, acknowledged: set[str]) -> dict:
+    finished = sheet.visit.is_finished
     return {
         "sheet": sheet,
         "finished": finished,

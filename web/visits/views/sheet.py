@@ -8,7 +8,6 @@ from web.visits.access import around, last_instruments, round_for, rounds_around
 from web.visits.forms import SheetDraft
 from web.visits.load.filling import drafted_sheet, stored_sheet
 from web.visits.load.material import entries_of, material_of
-from web.visits.models import FINISHED
 from web.visits.stations import page_context, preview_context
 from web.visits.views import typed
 
@@ -38,5 +37,5 @@ def preview(request, public_id, number):
     beside = draft.station == "fix" or (draft.is_first and number > 1)
     surroundings = rounds_around(material) if beside else None
     later = draft.station == "gauges" and material.visit.rounds.filter(number__gt=number).exists()
-    context = preview_context(drafted, draft, surroundings, material.round.ended == FINISHED, not later)
+    context = preview_context(drafted, draft, surroundings, not later)
     return render(request, "visits/_preview.html", context)
