@@ -1,8 +1,12 @@
 """Which port each hose goes on, in this mode. Common practice, no single source: the charging port well away from the
-compressor; in heating the large line outdoors is hot discharge gas.
+compressor; in heating the large line outdoors is hot discharge gas. A ground-source unit has its whole circuit, and its
+ports, in one cabinet, as a rule between compressor and reversing valve, so that they stay what they are in both modes
+(from memory: the unit's own diagram goes before it).
 """
 
 from dataclasses import dataclass
+
+from engine.readings.vocabulary import GROUND_SOURCE
 
 LOW, HIGH = "low", "high"
 GAUGE_PLACES = {LOW: "gauge_suction", HIGH: "gauge_liquid"}
@@ -39,11 +43,15 @@ _PORTS = {
         _SMALL_LINE,
     ),
 }  # fmt: skip
+_IN_THE_CABINET = (
+    Port(LOW, "Suction line at the compressor", "Inside the cabinet, on the cold, insulated line into the compressor, in cooling and in heating. The unit's own diagram shows it.", "A port between the reversing valve and a coil: in the other mode that line is hot gas."),
+    Port(HIGH, "Liquid or discharge line", "Inside the cabinet, where the unit's own diagram has the high side.", "The small ports at the water connections: they are for the water's pressure and temperature."),
+)  # fmt: skip
 
 
-def ports(mode: str) -> tuple[Port, ...]:
-    """The ports of this mode, the low side first. mode: 'cooling' or 'heating'."""
-    return _PORTS[mode]
+def ports(mode: str, kind: str) -> tuple[Port, ...]:
+    """The ports of this mode, the low side first. mode: 'cooling' or 'heating'; kind: of the equipment."""
+    return _IN_THE_CABINET if kind == GROUND_SOURCE else _PORTS[mode]
 
 
 # What is seen to before a hose is connected: id -> what to check. Common practice, no single source.

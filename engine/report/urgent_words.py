@@ -90,21 +90,18 @@ def _freezing(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str
     )
 
 
-# What overloads a compressor: where its head is made (common practice, no single source).
+# What overloads a compressor, by where its head is made, and the outdoor fan (common practice, no single source).
 OVERLOADED_BY = {
     "cooling": "the outdoor coil, its fan, the capacitor, the volts", "heating": "the indoor airflow first, then the charge, the capacitor, the volts",
-    GROUND_SOURCE: "the water flow and its coil, the capacitor, the volts",
+    GROUND_SOURCE: "the water flow and its coil, the capacitor, the volts", "outdoor_fan": "the blade, the bearings, the capacitor, the volts",
 }  # fmt: skip
 
 
 def _over_plate(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str]:
     q, place, round_ = found.table[urgent.quantity], PLACES[urgent.place].lower(), found.round
     by_water = round_.equipment.kind == GROUND_SOURCE and round_.mode == "cooling"
-    look = (
-        f"Find out what overloads it before it runs again: {OVERLOADED_BY[GROUND_SOURCE if by_water else round_.mode]}."
-    )
-    if urgent.place == "outdoor_fan":
-        look = "Find out what overloads it before it runs again: the blade, the bearings, the capacitor, the volts."
+    by = "outdoor_fan" if urgent.place == "outdoor_fan" else GROUND_SOURCE if by_water else round_.mode
+    look = f"Find out what overloads it before it runs again: {OVERLOADED_BY[by]}."
     if found.verdict.behind.group == PLATE:
         look = f"Read both nameplates first: these readings are another machine's. {look}"
     return (

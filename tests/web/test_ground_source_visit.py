@@ -66,3 +66,15 @@ def test_the_whole_of_a_one_clamp_draw_is_in_what_the_water_carries(loop):
     found = loop("cooling")
     assert found["quantities"]["amps"]["measured"]["value"] == pytest.approx(2 * 121.0 * 8.2 * 0.95, rel=0.03)
     assert not [f for f in found["findings"] if f["id"] == "ledger_open"]
+
+
+@pytest.mark.parametrize("mode", WATER)
+def test_its_hoses_go_on_ports_in_the_cabinet_in_either_mode(loop, device, signed_in, ours, mode):
+    """Common practice, no single source: the circuit and its ports are in one cabinet; no line runs to another unit."""
+    loop(mode)
+    device.send(device.item("gauge_suction", "pressure", "118", "psig"))
+    text = plain(whole_sheet(signed_in, ours.visit))
+    begins = text.index("Before a hose is connected")
+    told = text[begins : text.index("Refrigerant freezes", begins)]
+    assert "suction line at the compressor" in told
+    assert not re.search(r"[Ll]arge (insulated )?line|[Ss]mall line|[Tt]rue suction|third port", told), told

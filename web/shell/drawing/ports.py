@@ -1,7 +1,8 @@
 """The ports of a unit, for this mode: where each hose goes, and where none may go.
 
 The unit with its compressor at the right, the two lines coming in from the left; suction a double line, liquid a single
-one. A port to use is a filled ring with its side's name; a port that is wrong in this mode is crossed, in red.
+one. A unit whose circuit is all in one cabinet has its compressor between the two lines. A port to use is a filled ring
+with its side's name; a port that is wrong in this mode is crossed, in red.
 """
 
 from django.utils.html import escape
@@ -10,6 +11,7 @@ from django.utils.safestring import SafeString, mark_safe
 WIDTH, HEIGHT = 420, 196
 LARGE_Y, SMALL_Y, TRUE = 78, 142, (322, 46)
 LARGE_AT, SMALL_AT = (178, LARGE_Y), (178, SMALL_Y)
+CABINET_COMPRESSOR = (258, 100)
 
 
 def ports_drawing(heating: bool, palette: dict[str, str]) -> SafeString:
@@ -41,6 +43,35 @@ def ports_drawing(heating: bool, palette: dict[str, str]) -> SafeString:
         if heating
         else ("Low side on the large line's port, high side on the small line's")
     )
+    return _drawn(parts, label)
+
+
+def cabinet_drawing(palette: dict[str, str]) -> SafeString:
+    """The drawing of a unit with its whole circuit in one cabinet: both ports at the compressor, the same in each mode,
+    and none at the water's connections.
+    """
+    p, (x, y) = palette, CABINET_COMPRESSOR
+    parts = [
+        f'<rect x="84" y="18" width="324" height="160" fill="none" stroke="{p["ink"]}" stroke-width="2"/>',
+        f'<circle cx="{x}" cy="{y}" r="34" fill="none" stroke="{p["ink"]}" stroke-width="2"/>',
+        _text(x, y + 4, "compressor", p["soft"], 11, "middle"),
+        f'<path d="M110 {y - 4} H{x - 34} M110 {y + 4} H{x - 34}" stroke="{p["ink"]}" stroke-width="1.4" fill="none"/>',
+        f'<path d="M{x + 34} {y} H390" stroke="{p["ink"]}" stroke-width="1.4" fill="none"/>',
+        _text(110, y - 16, "cold", p["soft"], 13),
+        _text(390, y - 12, "hot", p["soft"], 13, "end"),
+        _port((180, y), "low side", p, (180, y + 28, "middle")),
+        _port((338, y), "high side", p, (338, y + 28, "middle")),
+    ]
+    for water_y in (54, 142):
+        parts.append(f'<path d="M12 {water_y} H84" stroke="{p["ink"]}" stroke-width="1.4" fill="none"/>')
+    parts += [_text(12, 44, "water", p["soft"], 13), _wrong((48, 54), p)]
+    return _drawn(
+        parts,
+        "Both ports in the cabinet, at the compressor: low side on its cold line, high side on its hot one; none at the water",
+    )
+
+
+def _drawn(parts: list[str], label: str) -> SafeString:
     return mark_safe(
         f'<svg viewBox="0 0 {WIDTH} {HEIGHT}" class="ports" role="img" aria-label="{label}">{"".join(parts)}</svg>'
     )

@@ -8,7 +8,7 @@ from django.utils import timezone
 from django.utils.functional import SimpleLazyObject
 
 from web.houses.models import REFRIGERANTS
-from web.shell.drawing.ports import ports_drawing
+from web.shell.drawing.ports import cabinet_drawing, ports_drawing
 from web.shell.drawing.trace import TracePoint, trace
 from web.visits import figures
 from web.visits.access import Around
@@ -39,14 +39,15 @@ def context(sheet: Sheet, around: Around, person, palette: dict[str, str]) -> di
     material = sheet.material
     on, steps = is_on(material.hook_ups), material.charge_steps
     places = charging.gauge_lines(sheet.system.kind, sheet.mode).values()
+    in_cabinet = sheet.system.kind == "ground_source"
     return {
         "gauges_on": on,
         "hook_ups": [_hooked(row) for row in material.hook_ups],
         "warranted": is_warranted(sheet),
         "decision": sheet.assessed.gauges_say,
         "checks": vocabulary.checks_before_connecting(sheet.system.refrigerant),
-        "ports": vocabulary.ports(sheet.mode),
-        "ports_drawn": ports_drawing(sheet.mode == "heating", palette),
+        "ports": vocabulary.ports(sheet.mode, sheet.system.kind),
+        "ports_drawn": cabinet_drawing(palette) if in_cabinet else ports_drawing(sheet.mode == "heating", palette),
         "lines": [(stop.id, stop.name.lower()) for stop in sheet.stops if stop.id in places],
         "person": person,
         "next_number": steps[-1].number + 1 if steps else 1,
