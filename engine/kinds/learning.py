@@ -19,7 +19,7 @@ import numpy as np
 
 from engine.diagnosis.causes import Setting, setting_of
 from engine.kinds.features import CLASS, COLUMNS, LEVELS, LINE, MODEL, Place, place_of
-from engine.kinds.kind import Group, Kind, Learnt, OfSetting
+from engine.kinds.kind import SCATTER_KNOWN_BY, Group, Kind, Learnt, OfSetting
 from engine.kinds.suspicion import suspicions_of
 from engine.quantities.residual import OF_THE_MACHINE
 from engine.quantities.table import Table
@@ -29,7 +29,6 @@ from engine.uncertainty.propagation import K
 # all of them off alike; each of the other features; a class, a line, a model by itself; single machines.
 SHARE_ALL, SHARE_FEATURE, SHARE_SINGLE = 0.22, 0.05, 0.45
 SHARE_LEVEL = {CLASS: 0.06, LINE: 0.18, MODEL: 0.04}
-SINGLE_WORTH = 12.0  # machines that the prior of the single machine's scatter is worth
 GROUPS_WORTH = 4.0  # groups that the prior of how far groups lie apart is worth
 TOGETHER_WORTH = 30.0  # that the prior of how quantities go together is worth
 # A visit that was only judged sound counts half: some of what looks sound is not, and what does not look so was left
@@ -171,7 +170,7 @@ def _learnt(data: _Rows) -> tuple[Learnt, np.ndarray]:
         left = data.value - data.x @ coefficients - own
         lost = float(np.sum(precision * _leverage(data.x, information)))  # what fitting took out of the scatter
         squares = max(float(np.sum(data.weight * (left**2 - data.instruments))), 0.0) + lost * single
-        single = (SINGLE_WORTH * SHARE_SINGLE * allowed + squares) / (SINGLE_WORTH + float(np.sum(data.weight)))
+        single = (SCATTER_KNOWN_BY * SHARE_SINGLE * allowed + squares) / (SCATTER_KNOWN_BY + float(np.sum(data.weight)))
     covariance = np.linalg.inv(_information(data, single, sum(between.values())) + np.diag(1.0 / prior))
     learnt = Learnt(
         float(np.sum(data.weight)),

@@ -19,6 +19,8 @@ from engine.constants import (
     EER_BY_SEER_SQUARED,
     ELECTRICAL_ACCURACY,
     FAN_W_PER_CFM,
+    HEATING_WATTS_AT_47,
+    HEATING_WATTS_AT_47_SPREAD,
     MEASURED_FAN_POWER_ACCURACY,
     NO_RATING_WIDER,
     NOMINAL_CFM_PER_TON,
@@ -107,7 +109,8 @@ def heating_draw(m: Measured, e: Expected) -> Quantity | None:
     flow = float(e.heating.now.flow_fraction)
     fraction = heating_power_fraction(returning, outdoor, flow)
     per_outdoor = log(heating_power_fraction(returning, outdoor + STEP_F, flow) / fraction) / STEP_F
-    found = _draw(m, fraction, per_outdoor, float(e.heating.now.spread))
+    more = hypot(float(e.heating.now.spread), HEATING_WATTS_AT_47_SPREAD.value)
+    found = _draw(m, HEATING_WATTS_AT_47.value * fraction, per_outdoor, more)
     if m.airflows.measured or found.residual is None:
         return found
     half = heating_power_fraction(returning, outdoor, flow / 2)  # a guessed airflow that is wrong shows in it

@@ -88,11 +88,15 @@ def _outdoor_f(round_: Round) -> float | None:
     return None if round_.equipment.kind == GROUND_SOURCE else round_.value("outdoor", "dry_bulb")
 
 
+SUPPLY_AIR = ("supply_plenum", "supply_register")
+
+
 def strips_off(round_: Round) -> Finding | None:
-    """Strip heat would warm the air past the coil."""
+    """Strip heat would warm the air past the coil. Where no supply air was read, nobody need look."""
     seen = round_.observations.get("strip_heat")
     if seen is None:
-        return Finding("strips_not_seen", CONDITION, EVERYTHING, minutes=1.0)
+        read = any(round_.value(place, "dry_bulb") is not None for place in SUPPLY_AIR)
+        return Finding("strips_not_seen", CONDITION, EVERYTHING, minutes=1.0) if read else None
     return (
         Finding("strips_on", CONDITION, EVERYTHING, minutes=2.0 + round_.rules.settle_minutes) if seen == "on" else None
     )

@@ -5,7 +5,7 @@ from CoolProp.CoolProp import PropsSI
 from hypothesis import given
 from hypothesis import strategies as st
 
-from engine.constants import COMPRESSOR_POWER_FACTOR
+from engine.constants import COMPRESSOR_POWER_FACTOR, HEATING_WATTS_AT_47
 from engine.errors import EngineError, OutOfRange
 from engine.expected.cooling import Machine
 from engine.expected.heating import RatedHeating, expected_heating, mode_by_weather, out_of_range
@@ -200,6 +200,30 @@ def test_heating_is_nominal_at_its_rating_point_and_falls_with_outdoor_temperatu
     assert delivered_heating_btuh(flow, 70.0, 70.0 + rise, w) == pytest.approx(float(heating().total_btuh), rel=1e-3)
     assert moist.specific_heat_btulbf(w) == pytest.approx(0.2427, abs=1e-4)
     assert out_of_range(70.0, 80.0, 1.0)[0][:2] == ("outdoor temperature", 80.0) and out_of_range(70.0, 47.0, 1.0) == ()
+
+
+@pytest.mark.parametrize("fluid", ["R410A", "R32", "R22"])
+def test_a_compressor_draws_less_in_heating_at_47_than_in_cooling_at_its_rating(fluid):
+    """Watts go with the density of what is drawn in times the ideal work on it (CoolProp), between usual saturations
+    (common practice): 45 and 115 °F with 10 °F of superheat; in heating 30 to 34 and 102 to 105 °F with 8 °F.
+    """
+
+    def watts(evaporating_f, condensing_f, superheat_f):
+        low, high = (PropsSI("P", "T", (t + 459.67) / 1.8, "Q", 1, fluid) for t in (evaporating_f, condensing_f))
+        drawn_in = ("T", (evaporating_f + superheat_f + 459.67) / 1.8, "P", low, fluid)
+        entropy, enthalpy = PropsSI("S", *drawn_in), PropsSI("H", *drawn_in)
+        return PropsSI("D", *drawn_in) * (PropsSI("H", "S", entropy, "P", high, fluid) - enthalpy)
+
+    cooling = watts(45.0, 115.0, 10.0)
+    for heating_at in ((30.0, 102.0, 8.0), (34.0, 105.0, 8.0)):
+        off = abs(watts(*heating_at) / cooling - HEATING_WATTS_AT_47.value)
+        record(
+            f"{fluid}: watts in heating at {heating_at[0]:g} and {heating_at[1]:g} °F over cooling",
+            "ideal cycle, CoolProp",
+            off,
+            0.05,
+            "share",
+        )
 
 
 @pytest.mark.parametrize(("outdoor", "heat_pump", "mode"), [

@@ -185,7 +185,7 @@ JOBS = {
         ("Low on charge.", "Liquid line over return air is high", "Look for the leak before anything is added"), WARRANTED,
     ),
     "little heat behind a piston, with the lines where they were": (
-        in_winter(24.0, 88.0, amps(7.0), metering_device=ORIFICE, outdoor_f=30.0, supply_f=84.0),
+        in_winter(24.0, 88.0, amps(6.2), metering_device=ORIFICE, outdoor_f=30.0, supply_f=84.0),
         ("low on charge, or the compressor is weak", "high suction with little heat moved is the compressor", "Add no refrigerant before"), WARRANTED,
     ),
     "a piston in the cold, saturated and nearly without subcooling": (

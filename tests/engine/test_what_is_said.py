@@ -348,4 +348,4 @@ def test_what_is_said_otherwise_in_one_mode_is_said_in_the_other_too():
     for of_mode, usual in otherwise:
         assert of_mode.keys() <= usual.keys() and all(of_mode[key] != usual[key] for key in of_mode)
     assert open_words.CLOSES_BY.keys() == load_words.ENTRIES.keys()
-    assert urgent_words.OVERLOADED_BY.keys() == {"cooling", "heating", "ground_source"}
+    assert urgent_words.OVERLOADED_BY.keys() == {"cooling", "heating", "ground_source", "outdoor_fan"}
