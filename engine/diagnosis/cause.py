@@ -90,9 +90,9 @@ GROUPS = {
     "outdoor_coil": "The outdoor coil takes in too little heat",
     "water_flow": "The water flow is not what it should be",
     "exchanger": "The water coil passes too little heat",
-    "circuit": "The refrigerant circuit is short",
+    "circuit": "The refrigerant circuit is weak",
     "high_side": "The high side is too high",
-    "short": "Capacity is short: condenser or circuit",
+    "short": "Capacity is low: condenser or circuit",
     "compressor": "The compressor is weak",
     "return_duct": "The return draws other air",
     "supply_duct": "The supply air warms on its way to the rooms",
@@ -106,14 +106,14 @@ GROUPS_IN_HEATING = {
     "starved": "The outdoor coil is starved",
     "overfed": "The outdoor coil is overfed",
     "condenser": "The indoor coil cannot give its heat off",
-    "short": "Heating is short: outdoor coil or circuit",
+    "short": "Heating is low: outdoor coil or circuit",
     "supply_duct": "The supply air cools on its way to the rooms",
     "not_fed": "The outdoor coil is not fed enough",
     "warm_liquid": "The liquid line is warm: low on charge, or gas that does not condense",
     "cold_liquid": "The liquid line reads cold: its clamp is loose, or liquid backs up in the indoor coil",
 }
 # of a ground-source unit whose airflow is not read
-GROUPS_BY_WATER = {"short": "Heat or draw is off: airflow, water coil or refrigerant circuit"}
+GROUPS_BY_WATER = {"short": "Airflow, water coil or refrigerant circuit"}
 # Groups that readings may not tell from each other though they tell them from everything else: what both ask for can be
 # decided all the same.
 NOT_FED, WARM_LIQUID, WARM_SUCTION = "not_fed", "warm_liquid", "warm_suction"

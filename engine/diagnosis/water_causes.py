@@ -10,11 +10,11 @@ of it. Way off: water flow, then airflow, then gauges (common practice, no singl
 - Cooling: what keeps heat from the water raises condensing. Capacity falls by some 0.5 % for each °F of it, the draw
   rises by 1.2 %: 12 % less capacity is 24 °F and 27 % more draw, and the heat of rejection, four fifths capacity and
   one fifth draw, falls by 4 % only. Half the water flow raises condensing by some 10 °F. Overcharge, and gas that does
-  not condense, look the same without pressures. A circuit that is short pumps less against more lift, the water holds
+  not condense, look the same without pressures. A circuit that is weak pumps less against more lift, the water holds
   condensing nearly where it was: the draw comes down by some two fifths of the heat.
 - With less water a condenser runs hotter: what the compressor draws more is rejected too, so that the rejection falls by
   less than the table's. In heating more liquid in the indoor coil leaves it colder, and takes in some more outside.
-- Heating: what keeps the water's heat from the refrigerant lowers evaporating, and a circuit that is short does too:
+- Heating: what keeps the water's heat from the refrigerant lowers evaporating, and a circuit that is weak does too:
   less vapor is pumped, and the draw falls for both. Without pressures they are one group.
 - Less air takes capacity with it, little at first: a coil that freezes its own air out gives a fifth less at two fifths
   of the airflow. In heating the indoor coil condenses hotter instead: the draw rises.
@@ -89,7 +89,7 @@ def _causes(
         Cause("low_water_flow", "Water flow low", "water_flow", 4.0, {"water_flow": (-0.3, -0.6, -1.0), "heat_moved": with_less_water[0], "amps": with_less_water[1]},
               why="less water takes or brings the heat: strainer, air in the loop, pump or valve"),
         Cause("fouled_exchanger", "Water coil fouled", "exchanger", 2.0, {"heat_moved": moves, "amps": draws, "water_flow": (-0.03, -0.07, -0.1, -0.15)}, {BY_DROP: by_drop}, why="the water passes, its heat does not"),
-        Cause("circuit_short", "Refrigerant circuit short", "circuit", CIRCUIT_SHORT, {"heat_moved": LESS, "amps": DRAWS_LESS},
+        Cause("circuit_short", "Refrigerant circuit weak", "circuit", CIRCUIT_SHORT, {"heat_moved": LESS, "amps": DRAWS_LESS},
               why="charge, metering device or compressor: these readings cannot tell which"),
         Cause("high_side", "High side too high: overcharge, or gas that does not condense", "high_side", HIGH_SIDE, {"amps": (0.06, 0.15, 0.3), "heat_moved": high_side},
               why="it draws more against the same water and moves no more heat"),

@@ -35,7 +35,7 @@ TOGETHER_WORTH = 30.0  # that the prior of how quantities go together is worth
 # out, which makes the rest look too much alike (a normal distribution cut at 1.5 of its own widths loses a quarter of
 # its variance).
 UNCONFIRMED_COUNTS, CUT_VARIANCE = 0.5, 1.35
-ROUNDS = 12
+ROUNDS, SETTLED = 40, 3e-3  # at most; it ends once nothing moves by this share of what the engine allows
 NOBODY = -1  # the code of a machine whose group is not known
 
 
@@ -157,6 +157,7 @@ def _learnt(data: _Rows) -> tuple[Learnt, np.ndarray]:
     parts = {level: _Parts(np.zeros(len(data.names[level])), np.zeros(len(data.names[level]))) for level in LEVELS}
     between = {level: SHARE_LEVEL[level] * allowed for level in LEVELS}
     for _ in range(ROUNDS):
+        was = np.append(coefficients, sqrt(single))
         precision = data.weight / (single + data.instruments)
         own = sum((parts[level].of(data.codes[level]) for level in LEVELS), np.zeros(n))
         information = data.x.T @ (data.x * precision[:, None]) + np.diag(1.0 / prior)
@@ -171,6 +172,8 @@ def _learnt(data: _Rows) -> tuple[Learnt, np.ndarray]:
         lost = float(np.sum(precision * _leverage(data.x, information)))  # what fitting took out of the scatter
         squares = max(float(np.sum(data.weight * (left**2 - data.instruments))), 0.0) + lost * single
         single = (SCATTER_KNOWN_BY * SHARE_SINGLE * allowed + squares) / (SCATTER_KNOWN_BY + float(np.sum(data.weight)))
+        if np.all(np.abs(np.append(coefficients, sqrt(single)) - was) < SETTLED * sqrt(allowed)):
+            break
     covariance = np.linalg.inv(_information(data, single, sum(between.values())) + np.diag(1.0 / prior))
     learnt = Learnt(
         float(np.sum(data.weight)),

@@ -81,7 +81,7 @@ GAUGES = {
     "outside_the_circuit": f"The fault is outside the refrigerant circuit: mend it, let it settle, read again. {NO_REFRIGERANT}",
     "air_first": f"It looks like the circuit. Measure the airflow, look at filter and coils. {NO_REFRIGERANT}",
     "in_the_circuit": "The circuit is out of line: gauges are warranted, for licensed people.",
-    "lines_first": f"Capacity is short, and these readings do not tell the circuit from the outdoor side. {NO_REFRIGERANT}",
+    "lines_first": f"Capacity is low, and these readings do not tell the circuit from the outdoor side. {NO_REFRIGERANT}",
     "probe": f"A reading is wrong: read it again before the circuit is doubted. {NO_REFRIGERANT}",
     "plate": f"The plate comes first: once it is corrected, everything is judged anew. {NO_REFRIGERANT}",
     "gas_in_the_circuit": "Gas that does not condense comes out through gauges alone, by licensed people.",
@@ -96,7 +96,7 @@ GAUGES = {
 GAUGES_IN_HEATING = {
     "condenser": f"The head is high for this air. Prove filter, indoor coil and blower first; if they are right and it still reads so, gas that does not condense is in the circuit. {NO_REFRIGERANT}",
     "condenser_first": f"The indoor coil is proved before the charge is doubted: filter, fins, blower. {NO_REFRIGERANT}",
-    "lines_first": f"Heating is short, and these readings do not tell the circuit from the outdoor coil. {NO_REFRIGERANT}",
+    "lines_first": f"Heating is low, and these readings do not tell the circuit from the outdoor coil. {NO_REFRIGERANT}",
 }  # fmt: skip
 # What is said otherwise where pressures are among the readings.
 GAUGES_READ = {
@@ -107,7 +107,7 @@ GAUGES_READ = {
     "mended": "It had tripped or stopped. What was wrong is mended, and it does what it should now, by its pressures too.",
     "sound": "Nothing is out of line, by the pressures either: close the circuit, caps tight.",
 }  # fmt: skip
-GAUGES_BY_WATER = {"lines_first": f"Heat or draw is off, and these readings do not tell the circuit from the airflow and the water coil. {NO_REFRIGERANT}"}  # fmt: skip
+GAUGES_BY_WATER = {"lines_first": f"These readings do not tell the circuit from the airflow and the water coil. {NO_REFRIGERANT}"}  # fmt: skip
 
 
 def gauges_said(found: Assessment) -> str:

@@ -42,6 +42,6 @@ def water_said(m: Measured, words: Words) -> list[str]:
         return [f"{capital(why(m.water, words))}."]
     if not isinstance(m.water, Water):
         return []
-    heat = m.water.physics
-    off = share(abs(heat.pocket_error_share))
-    return [f"{heat.factor:.0f} BTU/h per GPM and °F for this fluid; the pocket factor is {off} off here."]
+    heat, off = m.water.physics, share(abs(m.water.physics.pocket_error_share))
+    pocket = "as the pocket factor has it" if off == share(0.0) else f"the pocket factor is {off} off here"
+    return [f"{heat.factor:.0f} BTU/h per GPM and °F for this fluid; {pocket}."]

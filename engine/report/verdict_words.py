@@ -5,8 +5,8 @@ from dataclasses import dataclass
 from engine.assessment import Assessment
 from engine.diagnosis.actions import Action
 from engine.diagnosis.by_rule import APPROACH_PARTS
-from engine.diagnosis.cause import NOT_FED
-from engine.diagnosis.causes import causes_in, is_told, label_of
+from engine.diagnosis.cause import CIRCUIT_OR_OUTDOORS, NOT_FED
+from engine.diagnosis.causes import WATER_SOURCE, causes_in, is_told, label_of
 from engine.diagnosis.next_steps import Advice
 from engine.diagnosis.stop_first import liquid_not_ruled_out
 from engine.diagnosis.verdict import (
@@ -133,8 +133,18 @@ def _fault(found: Assessment, words: Words) -> tuple[str, str, str]:
 
 def _named(found: Assessment) -> str:
     """The cause as it was seen, 'The filter is blocked', else by its name; else its group's."""
-    verdict, seen = found.verdict, _is_seen(found)
-    return seen_of(seen, found) if seen else label_of(verdict.group, verdict.cause, found.diagnosis.setting)
+    verdict, seen, setting = found.verdict, _is_seen(found), found.diagnosis.setting
+    if seen:
+        return seen_of(seen, found)
+    name = label_of(verdict.group, verdict.cause, setting)
+    if setting.source != WATER_SOURCE or verdict.group != CIRCUIT_OR_OUTDOORS or verdict.cause:
+        return name
+    return f"{TOO_LITTLE[setting.mode] if 'heat_moved' in verdict.quantities else DRAW_OFF}: {lower_first(name)}"
+
+
+# What a fault somewhere in a ground-source unit is seen in, while its airflow is not read.
+TOO_LITTLE = {"cooling": "The water carries off too little heat", "heating": "The water gives too little heat"}
+DRAW_OFF = "The compressor's draw is not what it should be"
 
 
 def _is_seen(found: Assessment) -> Action | None:

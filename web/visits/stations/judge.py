@@ -81,7 +81,7 @@ def mark_of(q) -> dict:
 FIGURES = (
     ("Total capacity", "total_btuh", "expected_total_btuh"), ("Sensible", "sensible_btuh", "expected_sensible_btuh"),
     ("Latent", "latent_btuh", ""),
-    ("Sensible heat ratio", "sensible_heat_ratio", "expected_sensible_heat_ratio"), ("Delivered tons", "tons", ""),
+    ("Sensible heat ratio", "sensible_heat_ratio", "expected_sensible_heat_ratio"), ("Delivered", "tons", ""),
     ("Supply dry bulb", "", "expected_supply_dry_bulb_f"),
     ("Supply humidity", "supply_rh_pct", "expected_supply_rh_pct"),
     ("Gross, with blower heat", "gross_btuh", ""), ("Less condensate (heat ledger)", "total_less_condensate_btuh", ""),
