@@ -52,19 +52,19 @@ def cabinet_drawing(palette: dict[str, str]) -> SafeString:
     """
     p, (x, y) = palette, CABINET_COMPRESSOR
     parts = [
-        f'<rect x="84" y="18" width="324" height="160" fill="none" stroke="{p["ink"]}" stroke-width="2"/>',
+        f'<rect x="104" y="18" width="304" height="160" fill="none" stroke="{p["ink"]}" stroke-width="2"/>',
         f'<circle cx="{x}" cy="{y}" r="34" fill="none" stroke="{p["ink"]}" stroke-width="2"/>',
         _text(x, y + 4, "compressor", p["soft"], 11, "middle"),
-        f'<path d="M110 {y - 4} H{x - 34} M110 {y + 4} H{x - 34}" stroke="{p["ink"]}" stroke-width="1.4" fill="none"/>',
+        f'<path d="M124 {y - 4} H{x - 34} M124 {y + 4} H{x - 34}" stroke="{p["ink"]}" stroke-width="1.4" fill="none"/>',
         f'<path d="M{x + 34} {y} H390" stroke="{p["ink"]}" stroke-width="1.4" fill="none"/>',
-        _text(110, y - 16, "cold", p["soft"], 13),
+        _text(124, y - 16, "cold", p["soft"], 13),
         _text(390, y - 12, "hot", p["soft"], 13, "end"),
-        _port((180, y), "low side", p, (180, y + 28, "middle")),
+        _port((184, y), "low side", p, (184, y + 28, "middle")),
         _port((338, y), "high side", p, (338, y + 28, "middle")),
     ]
     for water_y in (54, 142):
-        parts.append(f'<path d="M12 {water_y} H84" stroke="{p["ink"]}" stroke-width="1.4" fill="none"/>')
-    parts += [_text(12, 44, "water", p["soft"], 13), _wrong((48, 54), p)]
+        parts.append(f'<path d="M12 {water_y} H104" stroke="{p["ink"]}" stroke-width="1.4" fill="none"/>')
+    parts += [_text(12, 42, "water", p["soft"], 13), _wrong((54, 54), p)]
     return _drawn(
         parts,
         "Both ports in the cabinet, at the compressor: low side on its cold line, high side on its hot one; none at the water",
