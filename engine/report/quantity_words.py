@@ -66,9 +66,11 @@ def is_difference(id_: str) -> bool:
 
 
 def drifted(id_: str, trend: Trend, unit: str, words: Words) -> str:
-    """'Approach has risen 1.1 ± 0.6 °F a year', without a full stop."""
-    by = words.within(Estimate(abs(trend.slope), trend.u95, unit), difference=True)
-    return f"{label(id_)} has {'risen' if trend.slope > 0 else 'fallen'} {by} a year"
+    """'Approach has risen 1.1 ± 0.6 °F a year', without a full stop; of less than a year what it has risen by in all."""
+    spans = trend.ended - trend.began
+    over, each = (1.0, " a year") if spans >= 1.0 else (spans, "")
+    by = words.within(Estimate(abs(trend.slope) * over, trend.u95 * over, unit), difference=True)
+    return f"{label(id_)} has {'risen' if trend.slope > 0 else 'fallen'} {by}{each}"
 
 
 def measured(q: Quantity, words: Words) -> str:

@@ -73,6 +73,10 @@ def test_a_slow_leak_is_seen_said_and_pointed_at():
     assert approach.drift == 1 and approach.trend.slope == pytest.approx(1.8, abs=0.1)
     said = drift_said(approach, "June 2024", FAHRENHEIT)
     assert said.startswith("Approach has risen 1.8 ± ") and "°F a year since June 2024" in said
+    # Of less than a year nobody is told a year's worth: 4.5 °F in six visits two months apart.
+    quick = string(history([100.5, 101.4, 102.3, 103.2, 104.1, 105.0], every_days=60), "approach")
+    assert drift_said(quick, "May 2024", FAHRENHEIT).startswith("Approach has risen 4.5 ± ")
+    assert " a year" not in drift_said(quick, "May 2024", FAHRENHEIT).partition(";")[0]
     assert drifts_say(strings_of(visited)) == "Losing charge."
     assert drifts_say(strings_of(history([100.5, 102.0, 103.6, 105.2, 106.8], [2200, 2290, 2380, 2470, 2560]))) == (
         "The condenser is getting dirty."

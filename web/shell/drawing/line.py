@@ -145,7 +145,7 @@ def _house(machine: Machine, p: dict[str, str], words: bool) -> str:
     ]
     if words:
         parts += [
-            _text(46, 226, "HOUSE", p["soft"], 11, "start", 700),
+            _text(82, 226, "HOUSE", p["soft"], 11, "start", 700),
             _text(592, 226, "OUTDOORS", p["soft"], 11, "start", 700),
         ]
     return "".join(parts)
