@@ -14,7 +14,7 @@ from engine.diagnosis.causes import EVERY_CAUSE, Setting, causes_in, group_of, s
 from engine.diagnosis.conclusion import FEWEST, NOTHING_SHOWN, SURE_HEALTHY, Conclusion, Shown, concluded, in_kept_order
 from engine.diagnosis.evidence import Evidence, evidence
 from engine.diagnosis.gauges import GaugeDecision, gauge_decision
-from engine.diagnosis.likelihood import Ranked, in_circuit, rank, within
+from engine.diagnosis.likelihood import Ranked, and_sound, in_circuit, rank, within
 from engine.diagnosis.next_steps import Advice, before_leaving, look_at, missing_basics, next_steps
 from engine.diagnosis.observation_likelihoods import is_told, ways_of
 from engine.diagnosis.steps import READ_LINE_AGAIN
@@ -255,7 +255,8 @@ def _in_question(verdict: Verdict, table: Table, ranked: Ranked) -> Ranked:
         return within(ranked, verdict.group)
     if verdict.reason != UNEXPLAINED:
         return ranked
-    return out_of_range(verdict, table, ranked, or_sound=next(iter(ranked.by_group)) == HEALTHY)
+    among = out_of_range(verdict, table, ranked)
+    return and_sound(among, ranked) if next(iter(ranked.by_group)) == HEALTHY else among
 
 
 def _tells_most_first(steps: list[Advice], verdict: Verdict) -> list[Advice]:

@@ -252,17 +252,16 @@ def healthy_of_what_shows(ranked: Ranked, residuals: Sequence[Residual]) -> floa
 EXPLAINS = 1 / 3
 
 
-def explaining(ranked: Ranked, kind: str, value: float, or_sound: bool = False) -> Ranked:
-    """Only the hypotheses that explain a residual that is out of range, or_sound: and that nothing is wrong; all of
-    them where none does.
-    """
+def explaining(ranked: Ranked, kind: str, value: float) -> Ranked:
+    """Only the hypotheses that explain a residual that is out of range; all of them where none does."""
     if kind not in ranked.kinds:
         return ranked
-    explained = ranked.shifts[:, ranked.kinds.index(kind)] * np.sign(value) >= EXPLAINS * abs(value)
-    among = _only(ranked, explained)
-    if among is ranked or not or_sound:
-        return among
-    return _only(ranked, explained | of_group(ranked.hypotheses, HEALTHY))
+    return _only(ranked, ranked.shifts[:, ranked.kinds.index(kind)] * np.sign(value) >= EXPLAINS * abs(value))
+
+
+def and_sound(among: Ranked, ranked: Ranked) -> Ranked:
+    """The hypotheses that are left among all, and that nothing is wrong."""
+    return _only(ranked, (among.weights > 0) | of_group(ranked.hypotheses, HEALTHY))
 
 
 def _only(ranked: Ranked, kept: np.ndarray) -> Ranked:

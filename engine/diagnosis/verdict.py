@@ -350,12 +350,10 @@ def _split_says(table: Table) -> bool:
     return split is not None and split.measured.known and split.expected.known
 
 
-def out_of_range(verdict: Verdict, table: Table, ranked: Ranked, or_sound: bool = False) -> Ranked:
-    """Only what explains the first quantity that is out of range and that nothing told explains; or_sound: and that
-    nothing is wrong.
-    """
+def out_of_range(verdict: Verdict, table: Table, ranked: Ranked) -> Ranked:
+    """Only what explains the first quantity that is out of range and that nothing told explains."""
     q = table[verdict.quantities[0]]
-    return explaining(ranked, q.id, q.residual.value, or_sound) if q.residual else ranked
+    return explaining(ranked, q.id, q.residual.value) if q.residual else ranked
 
 
 def _likely(among: Ranked, all_: Ranked, least: float) -> tuple[str, ...]:
