@@ -170,7 +170,7 @@ def around(user, material: Material) -> Around:
         Photo.objects.visible_to(user).filter(system=system).select_related("taken_by").order_by("-id")[:24]
     )
     others = Visit.objects.visible_to(user).filter(system=system).exclude(pk=visit.pk)
-    found.history = list(with_verdicts(others.listed())[:HISTORY_SHOWN])
+    found.history = list(_with_verdicts(others.listed()).select_related("started_by")[:HISTORY_SHOWN])
     found.twins = list(System.objects.visible_to(user).twins_of(system)[:HISTORY_SHOWN])
     found.follow_ups = list(FollowUp.objects.visible_to(user).filter(system=system).open().select_related("opened_by"))
     found.colleagues = list(colleagues_of(user))
@@ -197,10 +197,12 @@ def holdable(user, system: System):
 
 def with_verdicts(visits):
     """Visits with what a list shows, and the headline and kind of each one's newest assessment; one query."""
+    return _with_verdicts(visits).select_related("system__house", "started_by", "with_person")
+
+
+def _with_verdicts(visits):
     last = Assessment.objects.filter(round__visit=OuterRef("pk")).order_by("-id")
-    return visits.select_related("system__house", "started_by", "with_person").annotate(
-        headline=Subquery(last.values("headline")[:1]), kind=Subquery(last.values("kind")[:1])
-    )
+    return visits.annotate(headline=Subquery(last.values("headline")[:1]), kind=Subquery(last.values("kind")[:1]))
 
 
 def newest(visits, most: int):

@@ -119,10 +119,8 @@ class BaselineQuerySet(KeptQuerySet):
         return self.filter(shop__isnull=False, shop=user.shop_id)
 
     def in_order(self):
-        """The oldest first, each with its round and who sealed and ended it."""
-        return self.select_related("round__visit", "sealed_by", "ended_by", "ended_by_action").order_by(
-            "sealed_at", "id"
-        )
+        """The oldest first, each with its round and who sealed it."""
+        return self.select_related("round__visit", "sealed_by").order_by("sealed_at", "id")
 
 
 class OutcomeQuerySet(AppendOnlyQuerySet):
