@@ -53,9 +53,7 @@ _AUTHORITY = {
 
 
 def rated_compressor_w(plate: Equipment) -> float:
-    """Compressor watts of a sound unit of its rating at 95 °F; a heat pump's at 47 °F in heating are about the same
-    (common practice).
-    """
+    """Compressor watts [W] of a sound unit of its rating, in cooling at 95 °F outdoors."""
     seer = plate.seer or USUAL_SEER.value
     eer = EER_BY_SEER.value * seer - EER_BY_SEER_SQUARED.value * seer**2
     rated = BTUH_PER_TON.value / eer - FAN_W_PER_CFM.value * NOMINAL_CFM_PER_TON.value - OUTDOOR_FAN_W_PER_TON.value
