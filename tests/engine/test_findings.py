@@ -2,6 +2,8 @@
 not enough data.
 """
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -49,6 +51,18 @@ def test_findings_fire_and_say_what_they_withhold(id_, changes, words, withholds
     if withholds:
         assert finding in found.verdict.findings and verdict.next_step and words in verdict.says
     assert id_ not in {f.id for f in assess(round_()).findings}
+
+
+def test_strips_are_asked_for_only_where_supply_air_was_read():
+    """They warm the air past the coil, and nothing before it."""
+    round_without = round_(strips=None)
+    lines = replace(
+        round_without, readings=tuple(r for r in round_without.readings if not r.place.startswith("supply"))
+    )
+    asked, left = (
+        [f.id for f in assess(found).findings if f.id.startswith("strips")] for found in (round_without, lines)
+    )
+    assert (asked, left) == (["strips_not_seen"], [])
 
 
 @pytest.mark.parametrize(

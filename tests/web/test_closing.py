@@ -4,6 +4,8 @@ import uuid
 from datetime import timedelta
 
 import pytest
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 from django.utils import timezone
 
@@ -106,6 +108,16 @@ def test_entries_after_it_are_refused_and_those_taken_before_are_let_in_and_mark
     assert "1 entry taken before that arrived later" in words(signed_in.get(visit.get_absolute_url()))
     page = signed_in.post(reverse("visits:next_round", args=[visit.public_id]), {"seen": 1}, follow=True)
     assert "finished" in words(page) and "Settle and read again" not in words(page) and visit.rounds.count() == 1
+
+
+def test_however_many_come_late_it_is_asked_once_when_the_visit_ended(visit, device):
+    changes.finish_visit(visit.holder, visit, seen_to(visit), at=timezone.now() - timedelta(minutes=5))
+    before = [(timezone.now() - timedelta(minutes=20 - n)).isoformat() for n in range(12)]
+    late = [device.item("outdoor", "dry_bulb", f"{88 + n}", taken_at=at) for n, at in enumerate(before)]
+    with CaptureQueriesContext(connection) as asked:
+        answers = device.send(*late)
+    assert {answer["status"] for answer in answers} == {"stored"}
+    assert sum("FROM `visits_closing`" in query["sql"] for query in asked) == 1
 
 
 def test_who_may_finish_reopen_and_review(signed_in, ours, visit, lead, step):
