@@ -24,7 +24,7 @@ RISES_WITH_CHARGE = {SUBCOOLING: 1.0, SUPERHEAT: -1.0}
 
 @dataclass(frozen=True)
 class Target:
-    """by: what the charge is set by. value_f, tolerance_f: what it should be [°F]; nought where it is weighed in.
+    """by: what the charge is set by. value_f, tolerance_f: what it should be [°F]; zero where it is weighed in.
     of_plate: whether the plate names it. why: why it is weighed in, by id.
     """
 

@@ -141,5 +141,5 @@ _URGENT = {ICE: _ice, FREEZING: _freezing, OVER_PLATE: _over_plate, TOO_HOT: _to
 
 
 def liquid_perhaps_said(found: Assessment, words: Words) -> str:
-    """A superheat near nought: liquid at the compressor is not ruled out."""
+    """A superheat near zero: liquid at the compressor is not ruled out."""
     return f"Superheat is {quantity_words.measured(found.table['superheat'], words)} by gauge: liquid at the compressor is not ruled out."

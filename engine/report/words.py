@@ -45,7 +45,7 @@ class Words:
         return f"°{self.scale}" if unit == "°F" else SPOKEN.get(unit, unit)
 
     def plain(self, value: float | None, unit: str, difference: bool = False) -> str:
-        """'36,200' for 36211.7 BTU/h; a dash for nothing; never a minus before nought."""
+        """'36,200' for 36211.7 BTU/h; a dash for nothing; never a minus before zero."""
         if value is None:
             return BLANK
         if unit == "°F":
@@ -55,7 +55,7 @@ class Words:
         return text if text[0] != "-" else _with_minus(text)
 
     def spread(self, u95: float | None, unit: str) -> str:
-        """An uncertainty or tolerance: of °F always a difference; one that would round to nought keeps a figure."""
+        """An uncertainty or tolerance: of °F always a difference; one that would round to zero keeps a figure."""
         text = self.plain(u95, unit, difference=True)
         if not u95 or text.strip("0.,"):
             return text
@@ -104,13 +104,13 @@ def words_in(scale: str) -> Words:
 
 
 def rounded(value: float, decimals: int) -> str:
-    """'−3.2' for -3.21 to one decimal; never a minus before nought."""
+    """'−3.2' for -3.21 to one decimal; never a minus before zero."""
     text = f"{value:.{decimals}f}"
     return text if text[0] != "-" else _with_minus(text)
 
 
 def _with_minus(text: str) -> str:
-    """A printed number that begins with a hyphen, with a minus in its place; none before nought."""
+    """A printed number that begins with a hyphen, with a minus in its place; none before zero."""
     return text.replace("-", MINUS if text.strip("-0.,") else "")
 
 

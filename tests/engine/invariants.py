@@ -200,7 +200,7 @@ def one_value_and_one_state(found: Assessment, answer: dict) -> Iterator[str]:
 
 
 def numbers_are_plain(found: Assessment, answer: dict) -> Iterator[str]:
-    """No minus nought, no exponent, no '± 0', no double full stop."""
+    """No minus zero, no exponent, no '± 0', no double full stop."""
     for text in texts(answer):
         if BAD_NUMBER.search(text) or ".." in text:
             yield text

@@ -16,7 +16,7 @@ from tests.engine.rounds import walk, with_readings
 
 @pytest.mark.parametrize("count", [5, 8, 20, 60])
 def test_slope_and_scatter_are_scipys(count):
-    """scipy.stats.theilslopes, at 95 %, on random points; the instruments' part is nought where they have no error."""
+    """scipy.stats.theilslopes, at 95 %, on random points; the instruments' part is zero where they have no error."""
     random = np.random.default_rng(count)
     years, values = np.sort(random.uniform(0, 4, count)), random.normal(size=count)
     theirs, ours = theilslopes(values, years, 0.95), trend_of(years, values, [0.0] * count)

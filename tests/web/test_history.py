@@ -91,7 +91,7 @@ def test_the_csv_has_each_point_less_its_anchor(signed_in, ours, leaking):
     answer = signed_in.get(reverse("history:csv", args=[ours.system.public_id]))
     rows = [row for row in csv.DictReader(answer.content.decode().splitlines()) if row["quantity"] == "approach"]
     off = [float(row["off"]) for row in rows]
-    assert off == pytest.approx([liquid - LIQUIDS[0] for liquid in LIQUIDS], abs=0.05), "nought at the anchor"
+    assert off == pytest.approx([liquid - LIQUIDS[0] for liquid in LIQUIDS], abs=0.05), "zero at the anchor"
     assert {row["expected_by"] for row in rows} == {"own_baseline"} and {row["unit"] for row in rows} == {"°F"}
 
 

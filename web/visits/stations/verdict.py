@@ -44,7 +44,7 @@ def _said_once(text: str, beside: str) -> str:
 
 
 def _cause(found) -> dict:
-    """One cause as the page shows it: its share in whole percent, never nought or a hundred."""
+    """One cause as the page shows it: its share in whole percent, never zero or a hundred."""
     return {"said": found, "percent": min(max(round(100 * found.probability), 1), 99)}
 
 
