@@ -27,7 +27,7 @@ from engine.report.mend_words import at_last, do_words, mend, seen_bad, seen_of
 from engine.report.open_words import ABOUT, MOST_NAMED, cannot_tell
 from engine.report.urgent_words import liquid_perhaps_said, stop_said
 from engine.report.words import LIKELY, Words, capital, ended, likelihood, listed, lower_first
-from engine.uncertainty.margin import IN_RANGE
+from engine.uncertainty.margin import BORDERLINE, IN_RANGE
 from engine.validity.finding import EVERYTHING, NEVER_TODAY, SPLIT, Finding
 
 SOUND_HEADLINE = "This system does what it should today."
@@ -278,6 +278,7 @@ def _sound(found: Assessment, words: Words) -> tuple[str, str, str]:
         if named
         else ""
     )
+    says += _borderline(found, words)
     if found.verdict.humid:
         split = quantity_words.expected(found.table["split"], words)
         says += f" The house is damp: with this air a split of {split} is right, because much of the coil's work goes into drying the air. Add nothing."
@@ -293,6 +294,12 @@ def _sound(found: Assessment, words: Words) -> tuple[str, str, str]:
     if found.verdict.reason == WATER_SIDE:
         return "The water side does what it should today.", f"{says} The air side was not read. {seen}".strip(), ""
     return SOUND_HEADLINE, f"{says} {seen}".strip(), f"{do_words(do, found.round.mode)}." if do else ""
+
+
+def _borderline(found: Assessment, words: Words) -> str:
+    """What is neither in range for certain nor out of it: said, because the rest is as expected."""
+    near = [q for id_ in NAMED_WHEN_SOUND if (q := found.table.get(id_)) and q.state == BORDERLINE]
+    return f" {capital(quantity_words.short(near[0], words))}: borderline." if near else ""
 
 
 def _static_to_look_at(high: str, found: Assessment) -> str:

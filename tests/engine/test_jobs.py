@@ -161,6 +161,10 @@ JOBS = {
         job(amps(11.5), *statics(0.75, 0.25), *drops(0.42, 0.22), liquid=100.5, coil_line=52.0, blower_motor=CONSTANT_AIRFLOW),
         ("Filter loaded or blocked.", "The motor holds its airflow"), OFF,
     ),
+    "an approach that is borderline and all else right": (
+        job(amps(11.8), off_condenser(106.5), liquid=104.0, coil_line=53.0),
+        ("does what it should today", "Approach is above what is expected", "borderline"), OFF,
+    ),
     "a high static with the airflow right all the same": (
         job(amps(11.5), *statics(0.45, 0.40), *drops(0.08, 0.22), **SOUND_LINES, blower_motor=PSC),
         ("does what it should today", "external static is high", "return duct"), OFF,
