@@ -25,7 +25,12 @@ from engine.expected.lines import evaporating_over_usual_f, superheat_in_heating
 from engine.expected.today import Expected
 from engine.physics.refrigerant.compression import PER_CONDENSING_F, PER_EVAPORATING_F, PER_SUCTION_F, discharge_f
 from engine.physics.refrigerant.properties import REFRIGERANTS
-from engine.quantities.heating_lines import condensing_over_return, evaporating_in_heating_f, weather_of
+from engine.quantities.heating_lines import (
+    condensing_over_return,
+    evaporating_in_heating_f,
+    superheat_per_outdoor,
+    weather_of,
+)
 from engine.quantities.line_scatter import (
     CONDENSING_OF_SOUND,
     EVAPORATING_OF_SOUND,
@@ -92,7 +97,8 @@ def _in_heating(m: Measured, e: Expected) -> _Between | None:
     superheat, superheat_spread = superheat_in_heating(device, outdoor)
     # How surely the accumulator holds liquid: where a piston leaves no superheat.
     holds = 0.0 if device == TXV else max(1.0 - superheat / SUPERHEAT_IN_HEATING.value, 0.0)
-    condensing = less(m.on("return"), over.pushes)  # return air + what is over it, whose pushes are of a difference
+    # Return air + what is over it, whose pushes and slopes are of a difference.
+    condensing, by_reading = less(m.on("return"), over.pushes), less({"return": 1.0}, over.slopes)
     return _Between(
         (evaporating, evaporating + superheat, returning + over.value_f),
         {
@@ -102,7 +108,8 @@ def _in_heating(m: Measured, e: Expected) -> _Between | None:
             BLED_OF_SOUND: holds * BLED_COOLS_SPREAD.value,
         },
         {s: PER_CONDENSING_F * push for s, push in condensing.items()},
-        {"return": PER_CONDENSING_F},
+        {reading: PER_CONDENSING_F * slope for reading, slope in by_reading.items()}
+        | {"outdoor": _BOTH_F + PER_SUCTION_F * superheat_per_outdoor(m)},
         holds * BLED_COOLS.value,
     )
 

@@ -16,6 +16,8 @@ from engine.expected.today import Expected
 from engine.quantities.heating_lines import (
     condensing_over_return,
     evaporating_in_heating_f,
+    subcooling_per_outdoor,
+    superheat_per_outdoor,
     usual_subcooling_f,
     weather_of,
 )
@@ -92,7 +94,7 @@ def _superheat(m: Measured) -> Quantity | None:
             "machine": {SUPERHEAT_OF_SOUND: spread},
             "model_u95": 0.0,
             "repeat_u95": heating_spread_f(m.round, SUPERHEAT_SPREAD.value),
-            "slopes": {"true_suction": 1.0},
+            "slopes": {"true_suction": 1.0, "outdoor": -superheat_per_outdoor(m)},
             "lowest": -level,
         },
     )
@@ -129,7 +131,8 @@ def _subcooling(m: Measured, e: Expected) -> Quantity | None:
     condensing, line = condensing_at(m), m.round.value("liquid_line_indoor", "temperature")
     if condensing is None or line is None or e.heating is None:
         return None
-    level, spread = usual_subcooling_f(m, e.heating, condensing_over_return(m, e.heating))
+    over = condensing_over_return(m, e.heating)
+    level, spread = usual_subcooling_f(m, e.heating, over)
     pushes = {s: -p for s, p in m.clamp("liquid_line_indoor").items()} | {SATURATION_SOURCES["bubble"]: condensing.u95}
     return compared(
         "subcooling",
@@ -143,7 +146,7 @@ def _subcooling(m: Measured, e: Expected) -> Quantity | None:
             "machine": {SUBCOOLING_OF_SOUND: spread},
             "model_u95": 0.0,
             "repeat_u95": SUBCOOLING_SPREAD.value,
-            "slopes": {"liquid_line_indoor": -1.0},
+            "slopes": {"liquid_line_indoor": -1.0, "outdoor": -subcooling_per_outdoor(m, e.heating, over)},
             "lowest": -level,
             "weather": weather_of(m, "heat_approach"),
         },

@@ -145,14 +145,33 @@ def condensing_over_return(m: Measured, h: HeatingToday) -> OverReturn:
     return OverReturn(value, HEATING_COIL_SPREAD.value * value, pushes, slopes, "condensing_by_the_rise")
 
 
-def usual_subcooling_f(m: Measured, h: HeatingToday, over: OverReturn) -> tuple[float, float]:
-    """(subcooling of a sound unit, how sound ones scatter about it) [°F, 95 %]. A TXV's goes with what lies between
-    condensing and the return air that cools the liquid, about with its root: between a subcooling that stays and one
-    that goes with it.
+# An outdoor probe that is wrong reads warm, by the sun or the unit's own air: how what is expected goes with its
+# reading is taken over so many °F towards the colder truth (working figure).
+READS_WARM_BY_F = 10.0
+
+
+def superheat_per_outdoor(m: Measured) -> float:
+    """How much superheat in heating [°F] goes with each °F that the outdoor probe reads."""
+    device, outdoor = m.round.equipment.metering_device, m.round.read("outdoor", "dry_bulb")
+    read, true = (lines.superheat_in_heating(device, outdoor - off)[0] for off in (0.0, READS_WARM_BY_F))
+    return (read - true) / READS_WARM_BY_F
+
+
+def subcooling_per_outdoor(m: Measured, h: HeatingToday, over: OverReturn) -> float:
+    """How much subcooling in heating [°F] goes with each °F that the outdoor probe reads."""
+    read, true = (usual_subcooling_f(m, h, over, off)[0] for off in (0.0, READS_WARM_BY_F))
+    return (read - true) / READS_WARM_BY_F
+
+
+def usual_subcooling_f(m: Measured, h: HeatingToday, over: OverReturn, warm_by_f: float = 0.0) -> tuple[float, float]:
+    """(subcooling of a sound unit, how sound ones scatter about it) [°F, 95 %], were the outdoor air so much colder
+    than it reads. A TXV's goes with what lies between condensing and the return air that cools the liquid, about with
+    its root: between a subcooling that stays and one that goes with it.
     """
     usual = max((float(h.usual.rise_f) - blower_rise_f(m)) / (1.0 - exp(-HEATING_COIL_NTU.value)), 1.0)
     held = HEATING_SUBCOOLING.value * (over.value_f / usual) ** 0.5
-    return lines.subcooling_in_heating(m.round.equipment.metering_device, m.round.read("outdoor", "dry_bulb"), held)
+    outdoor = m.round.read("outdoor", "dry_bulb") - warm_by_f
+    return lines.subcooling_in_heating(m.round.equipment.metering_device, outdoor, held)
 
 
 def blower_rise_f(m: Measured) -> float:
@@ -184,13 +203,15 @@ def heat_approach(m: Measured, e: Expected) -> Quantity | None:
         SUBCOOLING_OF_SOUND: -scatter,
     }
     spread = hypot(*machine.values())
+    by_outdoor = over.slopes.get("outdoor", 0.0) + subcooling_per_outdoor(m, h, over)
+    own_slopes = {"liquid_line_indoor": 1.0, "return": over.slopes.get("return", 0.0) - 1.0, "outdoor": by_outdoor}
     residual = {
         "machine": machine,
         "model_u95": 0.0,
         "repeat_u95": hypot(m.round.rules.follow_up_line_f, SUBCOOLING_SPREAD.value),
         "lowest": -level,
         "highest": subcooling + over.spread_f,  # all of it lost, and condensing as far over the air as it may be
-        "slopes": over.slopes | {"liquid_line_indoor": 1.0, "return": over.slopes.get("return", 0.0) - 1.0},
+        "slopes": over.slopes | own_slopes,
         "weather": weather_of(m, "heat_approach"),
     }
     return compared(
@@ -238,7 +259,7 @@ def true_suction(m: Measured, e: Expected) -> Quantity | None:
         "machine": machine,
         "model_u95": 0.0,
         "repeat_u95": heating_spread_f(m.round, TRUE_SUCTION_REPEAT.value),
-        "slopes": {"true_suction": 1.0, "outdoor": -1.0},
+        "slopes": {"true_suction": 1.0, "outdoor": -1.0 - superheat_per_outdoor(m)},
         "weather": weather_of(m, "true_suction"),
         "highest": outdoor + REVERSING_VALVE_GAIN.value - level,
     }

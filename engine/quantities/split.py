@@ -8,7 +8,7 @@ from engine.expected.split_band import SplitBand
 from engine.expected.today import Expected
 from engine.quantities.quantity import At, Quantity, compared
 from engine.quantities.residual import SHARE
-from engine.readings.measured import SOURCES_OF, Measured
+from engine.readings.measured import Measured
 from engine.uncertainty.estimate import Estimate
 
 NO_COOLING = -1.0  # as a share of what is expected: no cause of the circuit warms the air
@@ -96,12 +96,7 @@ def carried(m: Measured, e: Expected, name: str, scale: float) -> tuple[dict[str
     about what sound systems have.
     """
     pushes = {s: p / scale for s, p in e.parts(name).items()}
-    slopes = {}
-    for reading, sources in SOURCES_OF.items():
-        on = m.on(reading)
-        off_by = sum(on.get(s, 0.0) for s in sources)
-        if off_by:
-            slopes[reading] = sum(pushes.get(s, 0.0) for s in sources) / off_by
+    slopes = m.slopes(pushes)
     if not m.airflows.measured:
         slopes["airflow"] = pushes.pop("airflow_method", 0.0) / m.airflow_share_u95
         pushes["airflow_of_sound_systems"] = slopes["airflow"] * AIRFLOW_SPREAD_SOUND.value

@@ -19,7 +19,7 @@ from engine.expected.today import Expected
 from engine.quantities.line_scatter import EVAPORATING_OF_SOUND, RISE_OF_SOUND, SUPERHEAT_OF_SOUND, repeat_f
 from engine.quantities.quantity import At, Quantity, compared
 from engine.quantities.split import carried
-from engine.quantities.superheat import orifice_target
+from engine.quantities.superheat import orifice_target, orifice_target_slopes
 from engine.readings.measured import Measured
 from engine.readings.round import ORIFICE, TXV
 from engine.readings.vocabulary import GROUND_SOURCE
@@ -54,7 +54,7 @@ def suction(m: Measured, e: Expected) -> Quantity | None:
     if e["expected_apparatus_dew_point_f"].known:
         surface, by_surface = carried(m, e, "expected_apparatus_dew_point_f", 1.0)
         pushes = less(pushes, surface)
-        slopes = {reading: -slope for reading, slope in by_surface.items()} | ({OUTDOORS: 1.0} if outdoors else {})
+        slopes = less(less({OUTDOORS: 1.0} if outdoors else {}, by_surface), orifice_target_slopes(m))
         repeat = repeat_f(m.round, SUPERHEAT_SPREAD.value)
         residual = {"machine": machine, "model_u95": 0.0, "repeat_u95": repeat, "slopes": slopes}
         if not outdoors:  # at the coil no suction is warmer than the air that feeds it

@@ -24,6 +24,7 @@ from engine.quantities.saturation import SATURATION_SOURCES, evaporating_at
 from engine.readings.measured import Measured
 from engine.readings.round import ORIFICE, TXV
 from engine.uncertainty.estimate import Estimate, Why, missing, withheld
+from engine.uncertainty.sources import less
 
 
 def orifice_target(m: Measured) -> Estimate:
@@ -46,6 +47,17 @@ def orifice_target(m: Measured) -> Estimate:
         ORIFICE_TARGET_PER_WET_BULB_F.value * wet_bulb.u95, ORIFICE_TARGET_PER_OUTDOOR_F.value * DRY_BULB_ACCURACY.value
     )
     return missing("°F", "no_target_today") if target is None else Estimate(target, u95, "°F")
+
+
+def orifice_target_slopes(m: Measured) -> dict[str, float]:
+    """What one °F of error in a reading moves a fixed orifice's target by: the outdoor air, and the dry bulb that the
+    return's wet bulb is worked out with. Nothing for a TXV, or where there is no target.
+    """
+    if m.round.equipment.metering_device != ORIFICE or not orifice_target(m).known:
+        return {}
+    by_wet_bulb = m.slopes(m.parts("return_wet_bulb_f"))
+    slopes = {reading: ORIFICE_TARGET_PER_WET_BULB_F.value * slope for reading, slope in by_wet_bulb.items()}
+    return slopes | {"outdoor": -ORIFICE_TARGET_PER_OUTDOOR_F.value}
 
 
 @dataclass(frozen=True)
@@ -93,8 +105,8 @@ def superheat(m: Measured) -> Quantity | None:
     off = Estimate(value - shown.value, hypot(measured.u95, shown.u95), "°F") if shown.known else None
     residual = {
         "machine": {SUPERHEAT_OF_SOUND: target.spread, RISE_OF_SOUND: SUCTION_RISE_SPREAD.value}, "model_u95": 0.0,
-        "repeat_u95": SUPERHEAT_SPREAD.value, "slopes": {"suction_line_outdoor": 1.0}, "lowest": -target.level,
-        "against": target.level,
+        "repeat_u95": SUPERHEAT_SPREAD.value, "lowest": -target.level, "against": target.level,
+        "slopes": less({"suction_line_outdoor": 1.0}, orifice_target_slopes(m)),
     }  # fmt: skip
     band = {"low_f": TXV_TOTAL_SUPERHEAT_LOW.value, "high_f": TXV_TOTAL_SUPERHEAT_HIGH.value}
     return compared(

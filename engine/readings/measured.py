@@ -207,6 +207,17 @@ class Measured:
             for reading, name in _INPUTS.items()
         }
 
+    def slopes(self, pushes: dict[str, float]) -> dict[str, float]:
+        """By reading (return, supply, outdoor), what one °F of error in it moves a result by. pushes: what each source
+        moves that by.
+        """
+        found = {}
+        for reading, sources in SOURCES_OF.items():
+            off_by = sum(self.on(reading).get(s, 0.0) for s in sources)
+            if off_by:
+                found[reading] = sum(pushes.get(s, 0.0) for s in sources) / off_by
+        return found
+
     def clamp(self, place: str) -> dict[str, float]:
         """A clamp's error sources [°F]: its offset, shared by every place read with the same one, and its repeatability
         there.
