@@ -187,16 +187,16 @@ def closure(m: Measured) -> Quantity | None:
     by_air = _gained(m)
     if not isinstance(water, Water) or watts is None or by_air is None:
         return None
-    gained, pushes, per_f = by_air
+    gained, pushes = by_air
     heat, electrical, sign = water.heat.value, watts * BTUH_PER_W, 1.0 if m.round.mode == "cooling" else -1.0
     accounted = electrical - sign * heat
     pushes = {s: p / heat for s, p in pushes.items()}
+    slopes = m.slopes(pushes) | {"water_pair": sign / water.difference_f}
     pushes |= {
         "water flow": sign * water.flow.u95 / water.flow.value,
         "water probes": sign * WATER_PROBE_PAIR_ACCURACY.value / water.difference_f,
     }
     pushes["electrical"] = -ELECTRICAL_ACCURACY.value * electrical / heat
-    slopes = {"water_pair": sign / water.difference_f, "supply": per_f / heat, "return": -per_f / heat}
     if not m.airflows.measured:
         slopes["airflow"] = pushes.pop("airflow_method", 0.0) / m.airflow_share_u95
         pushes["airflow_of_sound_systems"] = slopes["airflow"] * AIRFLOW_SPREAD_SOUND.value
@@ -216,21 +216,15 @@ def closure(m: Measured) -> Quantity | None:
     )
 
 
-def _gained(m: Measured) -> tuple[float, dict[str, float], float] | None:
-    """Heat the air gains [BTU/h], the pushes of the error sources on it, and what one °F of supply air makes of it;
-    None where it is not known.
-    """
-    per_f = m.cfm * 60.0 / m.volumes["return"] * float(moist.specific_heat_btulbf(WINTER_HUMIDITY_RATIO.value))
+def _gained(m: Measured) -> tuple[float, dict[str, float]] | None:
+    """Heat the air gains [BTU/h] and the pushes of the error sources on it; None where it is not known."""
     if m.round.mode == "cooling":
         taken = m["total_less_condensate_btuh"]
-        return (
-            (-taken.value, {s: -p for s, p in m.parts("total_less_condensate_btuh").items()}, per_f)
-            if taken.known
-            else None
-        )
+        pushes = less({}, m.parts("total_less_condensate_btuh"))
+        return (-taken.value, pushes) if taken.known else None
     warmed = delivered_heating(m)
     if not warmed.known or m["split_f"].missing:
         return None
-    supply, ret = m.on("supply"), m.on("return")
-    pushes = {s: per_f * p for s, p in less(supply, ret).items()}
-    return warmed.value, pushes | {"airflow_method": m.airflow_share_u95 * warmed.value}, per_f
+    per_f = m.cfm * 60.0 / m.volumes["return"] * float(moist.specific_heat_btulbf(WINTER_HUMIDITY_RATIO.value))
+    pushes = {s: per_f * p for s, p in less(m.on("supply"), m.on("return")).items()}
+    return warmed.value, pushes | {"airflow_method": m.airflow_share_u95 * warmed.value}
