@@ -28,6 +28,8 @@ itself, because it costs little capacity. How the numbers come about, each from 
 - A restriction cools its liquid only once it boils: before an orifice it need take no more than the subcooling is worth
   (10 °F of it are some 45 psi of R-410A) to starve it, and the line shows no drop. A TXV opens for that; what starves
   it beyond takes the pressure of 10 °F and more.
+- Flash gas drops a liquid line by a degree or two: 30 ft of 3/8 in. take 6 to 8 psi of two phases at the flow that is
+  left (MEM), and R-410A gives a degree for 5 psi. More than 3 °F is a restriction (common practice).
 - A suction line that still holds liquid does not warm on its way: the usual rise is missing.
 - A bare suction line: 50 ft of 7/8 in. have 11.5 ft2, which take up some 2 BTU/h for each ft2 and °F from air 45 °F
   warmer (free convection, MEM), 1,000 BTU/h; 480 lb/h of vapor (3 tons) warm by 10 °F of it. Shorter, longer, hotter: by level.

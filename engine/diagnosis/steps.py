@@ -172,4 +172,3 @@ TESTS = (
 )
 BY_LOOK = {step.look: step for step in (*LOOKS, *TESTS)}
 READ_LINE_AGAIN = Step("suction_again", "Read the suction line again, insulated", 4.0, stop="suction_line_outdoor")
-BY_ID = {step.id: step for step in (*BASICS[AIR_SOURCE], *READINGS, GAUGES, *LOOKS, *TESTS, READ_LINE_AGAIN)}

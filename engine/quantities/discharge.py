@@ -99,6 +99,7 @@ def _in_heating(m: Measured, e: Expected) -> _Between | None:
     holds = 0.0 if device == TXV else max(1.0 - superheat / SUPERHEAT_IN_HEATING.value, 0.0)
     # Return air + what is over it, whose pushes and slopes are of a difference.
     condensing, by_reading = less(m.on("return"), over.pushes), less({"return": 1.0}, over.slopes)
+    by_outdoor = _BOTH_F + PER_SUCTION_F * superheat_per_outdoor(m) + PER_CONDENSING_F * by_reading.get("outdoor", 0.0)
     return _Between(
         (evaporating, evaporating + superheat, returning + over.value_f),
         {
@@ -108,8 +109,7 @@ def _in_heating(m: Measured, e: Expected) -> _Between | None:
             BLED_OF_SOUND: holds * BLED_COOLS_SPREAD.value,
         },
         {s: PER_CONDENSING_F * push for s, push in condensing.items()},
-        {reading: PER_CONDENSING_F * slope for reading, slope in by_reading.items()}
-        | {"outdoor": _BOTH_F + PER_SUCTION_F * superheat_per_outdoor(m)},
+        {reading: PER_CONDENSING_F * slope for reading, slope in by_reading.items()} | {"outdoor": by_outdoor},
         holds * BLED_COOLS.value,
     )
 
