@@ -2,7 +2,7 @@
 flows kg/s, heat kW.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import exp, log, sqrt
 
 from plant.air import CP_DRY, Air, Atmosphere
@@ -91,6 +91,10 @@ class Coil:
     air_side: float
     refrigerant_side: float
     volume: float
+
+    def passing(self, share: float) -> "Coil":
+        """One of the same volume that passes this share of the heat on both sides."""
+        return replace(self, air_side=self.air_side * share, refrigerant_side=self.refrigerant_side * share)
 
 
 @dataclass(frozen=True)

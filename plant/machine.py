@@ -63,9 +63,9 @@ class Machine:
     heating_opening: float = 1.0  # of the metering device that feeds the outdoor coil, over cooling's
     accumulator_kg: float = 0.0  # of liquid that the accumulator holds when full
 
-    def heating(self) -> "Machine":
-        """As it works in heating: what the compensator holds is out of the round,
-        and the other metering device feeds.
+    def heating(self, frost: float = 0.0) -> "Machine":
+        """As it works in heating: what the compensator holds is out of the round, and the other metering device feeds.
+        frost: share of the outdoor coil's air that it keeps out, between two defrosts.
         """
         return replace(
             self,
@@ -73,7 +73,7 @@ class Machine:
             valve=replace(self.valve, area=self.valve.area * self.heating_opening),
             line_gain_k=self.line_gain_k * HEATING_LINE_GAIN,
             suction_drop_k=REVERSING_VALVE_K,
-            outdoor_m3s=self.outdoor_m3s * WET_FINS_AIR,
+            outdoor_m3s=self.outdoor_m3s * WET_FINS_AIR * (1.0 - frost),
             ducts=replace(self.ducts, coil_pa=self.ducts.coil_pa * DRY_COIL_DROP),
         )
 

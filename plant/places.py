@@ -20,7 +20,9 @@ GPM_PER_LS = 15.850323
 
 @dataclass(frozen=True)
 class Weather:
-    """A house's air and the weather, as people say them: °F, %RH, ft."""
+    """A house's air and the weather, as people say them: °F, %RH, ft. frost: share of the outdoor coil's air that it
+    keeps out in heating.
+    """
 
     inside_f: float = 78.0
     inside_rh: float = 50.0
@@ -30,6 +32,7 @@ class Weather:
     altitude_ft: float = 0.0
     heating: bool = False
     water_f: float = 60.0
+    frost: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -67,9 +70,8 @@ def run(
     attic = Air(c_from_f(weather.attic_f), outdoor.w)
     mixed = room.mixed(attic, house.return_leak)
     entering = mixed.warmed(house.return_gain * (attic.t - mixed.t))
-    state = solve(
-        m, Conditions(entering, outdoor, weather.altitude_ft, weather.heating, c_from_f(weather.water_f)), start
-    )
+    met = Conditions(entering, outdoor, weather.altitude_ft, weather.heating, c_from_f(weather.water_f), weather.frost)
+    state = solve(m, met, start)
     heat_kw = state.blower_w / 1000.0 + m.strips_kw
     plenum = state.leaving.warmed(heat_kw / (state.air_kgs * state.leaving.cp))
     register = plenum.warmed(house.supply_gain * (attic.t - plenum.t) + house.reheat_k)

@@ -69,16 +69,6 @@ def as_made(m: Machine, random: Random) -> Machine:
 
 def _made(m: Machine, by: dict[str, float]) -> Machine:
     """The machine with each part larger or smaller by its factor."""
-    outdoor = replace(
-        m.outdoor,
-        air_side=m.outdoor.air_side * by["outdoor_coil"],
-        refrigerant_side=m.outdoor.refrigerant_side * by["outdoor_coil"],
-    )
-    indoor = replace(
-        m.indoor,
-        air_side=m.indoor.air_side * by["indoor_coil"],
-        refrigerant_side=m.indoor.refrigerant_side * by["indoor_coil"],
-    )
     compressor = replace(
         m.compressor,
         displacement=m.compressor.displacement * by["displacement"],
@@ -92,8 +82,8 @@ def _made(m: Machine, by: dict[str, float]) -> Machine:
     return replace(
         m,
         compressor=compressor,
-        indoor=indoor,
-        outdoor=outdoor,
+        indoor=m.indoor.passing(by["indoor_coil"]),
+        outdoor=m.outdoor.passing(by["outdoor_coil"]),
         fan=fan,
         ducts=ducts,
         outdoor_m3s=m.outdoor_m3s * by["outdoor_air"],

@@ -83,6 +83,7 @@ SHIFTED_SPREAD = 0.12
 BARE_LINE_K = 4.5  # a suction line that takes up more is as good as bare (working figure: insulated ones take up 2)
 TRIES = 8
 NOT_WHEN_HEATING = ("reheat",)
+FROST_UNDER_F, MOST_FROST = 40.0, 0.25
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -244,6 +245,7 @@ def any_weather(random: Random, heating: bool) -> Weather:
             random.choice((0.0, 1150.0, 6200.0)),
             heating=True,
             water_f=28.0 + 32.0 * (outside_f - 12.0) / 37.0,
+            frost=any_frost(outside_f),
         )
     return Weather(
         random.uniform(73, 81),
@@ -254,6 +256,16 @@ def any_weather(random: Random, heating: bool) -> Weather:
         random.choice((0.0, 1150.0, 6200.0)),
         water_f=random.uniform(50, 85),
     )
+
+
+def any_frost(outside_f: float) -> float:
+    """What frost keeps out of the outdoor coil's air somewhere between two defrosts: up to a quarter where it grows
+    fastest, less in colder air, which holds little water, none over 40 °F (order of magnitude, memory).
+    """
+    if outside_f > FROST_UNDER_F:
+        return 0.0
+    most = MOST_FROST * min(1.0, 0.2 + 0.8 * (outside_f - 10.0) / 20.0)
+    return Random(outside_f).uniform(0.0, max(most, 0.0))
 
 
 def _any_faults(random: Random, kind: str, heating: bool) -> list[str]:
@@ -289,7 +301,8 @@ def _true(random: Random, name: str, spec: Spec, shifted: bool) -> Machine:
 def another_weather(random: Random, weather: Weather) -> Weather:
     """Other weather at the same house."""
     if weather.heating:
-        return replace(weather, inside_f=random.uniform(65, 73), outside_f=random.uniform(15, 49))
+        inside_f, outside_f = random.uniform(65, 73), random.uniform(15, 49)
+        return replace(weather, inside_f=inside_f, outside_f=outside_f, frost=any_frost(outside_f))
     return replace(
         weather, inside_f=random.uniform(73, 80), inside_rh=random.uniform(42, 60), outside_f=random.uniform(78, 100)
     )

@@ -50,7 +50,7 @@ class NotConverged(EngineError):
 @dataclass(frozen=True)
 class Conditions:
     """What a machine meets: the air entering the indoor unit, the air outdoors, altitude [ft], whether it heats; water
-    entering [°C] for a loop.
+    entering [°C] for a loop; share of the outdoor coil's air that frost keeps out.
     """
 
     indoor: Air
@@ -58,6 +58,7 @@ class Conditions:
     altitude_ft: float = 0.0
     heating: bool = False
     water_c: float = 15.0
+    frost: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -94,7 +95,8 @@ class Point:
     """One machine at one set of conditions: its balances, and the state at a solution."""
 
     def __init__(self, m: Machine, c: Conditions):
-        self.m, self.c, self.f = m.heating() if c.heating else m, c, fluid(m.spec.refrigerant)
+        m = m.heating(c.frost) if c.heating else m
+        self.m, self.c, self.f = m, c, fluid(m.spec.refrigerant)
         self.atmosphere = atmosphere(c.altitude_ft)
         density = self.atmosphere.density(c.indoor)
         self.m3s = airflow(m.fan, m.ducts, density)

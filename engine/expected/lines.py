@@ -23,6 +23,7 @@ from engine.constants import (
     SUBCOOLING_SPREAD,
     SUPERHEAT_IN_HEATING,
     SUPERHEAT_IN_HEATING_SPREAD,
+    TXV_SUPERHEAT_PER_F,
 )
 from engine.errors import EngineError, OutOfRange
 from engine.houserules.rules import DEFAULT, HouseRules
@@ -44,6 +45,7 @@ CLASS_FROM_SEER = ((16.0, "high"), (13.0, "mid"), (10.0, "low"), (0.0, "old"))
 EVAPORATING_BY_CLASS = {"old": -3.0, "low": -1.0, "mid": 1.0, "high": 3.0}
 # How far under the outdoor air a class evaporates in heating at its rating [°F] (working figure: coils of 12 to 20 °F).
 HEATING_EVAPORATING_UNDER_F = {"old": 19.0, "low": 17.0, "mid": 15.5, "high": 14.0}
+TXV_SUPERHEAT_AT_F = 35.0  # outdoor air at which a TXV holds the usual superheat: ordinary heating weather
 LOAD_RANGE = (0.4, 1.5)
 LEAST_ORIFICE_TARGET_F = 5.0  # below it there is no target: common practice, no single source
 ORIFICE_WET_BULB_F, ORIFICE_OUTDOOR_F = (50.0, 76.0), (55.0, 115.0)  # what the charging formula is stated for
@@ -115,12 +117,14 @@ def target_subcooling(plate_f: float | None, held: bool = True, outdoor_f: float
 def superheat_in_heating(device: str, outdoor_f: float) -> tuple[float, float]:
     """(superheat at the compressor of a sound heat pump in heating, how sound ones scatter about it) [°F, 95 %].
 
-    A TXV holds it. A fixed piston is right at one outdoor temperature: under it the compressor draws thinner vapor, the
-    piston feeds on, and superheat is soon gone. Where nobody knows which it is, in the middle of both.
+    A TXV opens with it, and so holds a little less the less it has to feed. A fixed piston is right at one outdoor
+    temperature: under it the compressor draws thinner vapor, the piston feeds on, and superheat is soon gone. Where
+    nobody knows which it is, in the middle of both.
     """
     held, spread = SUPERHEAT_IN_HEATING.value, SUPERHEAT_IN_HEATING_SPREAD.value
+    by_valve = max(held + TXV_SUPERHEAT_PER_F.value * (outdoor_f - TXV_SUPERHEAT_AT_F), 0.0)
     if device == TXV:
-        return held, spread
+        return by_valve, spread
 
     def behind_piston(right_at_f: float) -> float:
         return max(held + PISTON_SUPERHEAT_PER_F.value * (outdoor_f - right_at_f), 0.0)
@@ -129,7 +133,7 @@ def superheat_in_heating(device: str, outdoor_f: float) -> tuple[float, float]:
     level, by_piston = behind_piston(right), (behind_piston(right - off) - behind_piston(right + off)) / 2
     if device == ORIFICE:
         return level, hypot(spread, by_piston)
-    return (held + level) / 2, hypot(spread, by_piston, (held - level) / 2)
+    return (by_valve + level) / 2, hypot(spread, by_piston, (by_valve - level) / 2)
 
 
 def subcooling_in_heating(device: str, outdoor_f: float, held_f: float) -> tuple[float, float]:

@@ -32,7 +32,7 @@ from engine.errors import EngineError
 from engine.expected import lines, schools
 from engine.expected.cooling import Expected as Cooling
 from engine.expected.cooling import Machine, doubt_beyond, expected_cooling, out_of_range, too_far
-from engine.expected.heating import ExpectedHeating, RatedHeating, expected_heating
+from engine.expected.heating import HEATING_OVER_NOMINAL, ExpectedHeating, RatedHeating, expected_heating
 from engine.expected.heating import out_of_range as heating_out_of_range
 from engine.expected.split_band import SplitBand, split_band
 from engine.physics.air import moist
@@ -340,23 +340,22 @@ def heating_today(m: Measured) -> HeatingToday | None:
     """Expected heating of an air-source heat pump from its return, outdoor air and airflow; None without them or
     outside the curves.
     """
-    round_ = m.round
+    round_, plate = m.round, m.round.equipment
     returning, outdoor = round_.value("return_unit", "dry_bulb"), round_.value("outdoor", "dry_bulb")
-    if round_.mode != "heating" or round_.equipment.kind != "heat_pump" or returning is None or outdoor is None:
+    if round_.mode != "heating" or plate.kind != "heat_pump" or returning is None or outdoor is None:
         return None
 
     def at(outdoor_f: float, cfm: float) -> ExpectedHeating:
         fan_w = round_.value("blower", "power") or FAN_W_PER_CFM.value * cfm
-        machine = Machine(
-            round_.equipment.nominal_tons, "heat_pump", SENSIBLE_SHARE_AT_RATING.value, FAN_W_PER_CFM.value
-        )
+        machine = Machine(plate.nominal_tons, "heat_pump", SENSIBLE_SHARE_AT_RATING.value, FAN_W_PER_CFM.value)
         flow = cfm * 60.0 / m.volumes["return"]
-        rated = RatedHeating(round_.equipment.heating_btuh_47, round_.equipment.heating_btuh_17)
+        over_nominal = HEATING_OVER_NOMINAL[lines.class_of(plate.seer or USUAL_SEER.value)]
+        rated = RatedHeating(plate.heating_btuh_47, plate.heating_btuh_17, over_nominal)
         return expected_heating(
             machine, rated, returning, WINTER_HUMIDITY_RATIO.value, outdoor_f, flow, fan_heat_btuh(fan_w)
         )
 
-    now, usual_cfm = at(outdoor, m.cfm), NOMINAL_CFM_PER_TON.value * round_.equipment.nominal_tons
+    now, usual_cfm = at(outdoor, m.cfm), NOMINAL_CFM_PER_TON.value * plate.nominal_tons
     if heating_out_of_range(returning, outdoor, float(now.flow_fraction)):
         return None
     rise = np.log(float(now.rise_f))

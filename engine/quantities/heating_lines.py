@@ -8,7 +8,6 @@ from math import exp, hypot
 from engine.constants import (
     AIR_PAIR_DIFFERENCE,
     AIRFLOW_SPREAD_SOUND,
-    BTUH_PER_TON,
     FAN_W_PER_CFM,
     HEATING_APPROACH_PER_F,
     HEATING_COIL_NTU,
@@ -229,9 +228,8 @@ def heat_approach(m: Measured, e: Expected) -> Quantity | None:
 
 def evaporating_in_heating_f(m: Measured, h: HeatingToday) -> float:
     """Evaporating temperature [°F] of a sound heat pump: under the outdoor air by the heat it takes in there."""
-    rated = float(h.usual.total_btuh) / (BTUH_PER_TON.value * m.round.equipment.nominal_tons)
     under = lines.HEATING_EVAPORATING_UNDER_F[lines.class_of(m.round.equipment.seer or USUAL_SEER.value)]
-    return m.round.read("outdoor", "dry_bulb") - under * rated
+    return m.round.read("outdoor", "dry_bulb") - under * float(h.usual.load)
 
 
 def true_suction(m: Measured, e: Expected) -> Quantity | None:
