@@ -2,22 +2,24 @@
 that differ within their line. For measuring what is learnt from a shop's own visits.
 
 How far they differ is chosen (working figures), not measured: a line's condenser moves a tenth more or less air, its
-coils are 7 % larger or smaller, its compressor draws 5 % more or less; machines of a line differ by a third of that.
+coils are 7 % larger or smaller, its compressor draws 5 % more or less, its TXV is set 1 °F higher or lower; machines of
+a line differ by a third of that.
 """
 
 from dataclasses import dataclass, replace
-from math import exp
+from math import exp, log
 from random import Random
 from typing import Any
 
+from plant.circuit import FULL_SUPERHEAT
 from plant.machine import METERING_DEVICES, Machine, Spec
 from plant.plates import rated_amps
 from plant.sizing import CLASSES, machine
 
-# Of each part: standard deviation from maker to maker [ln].
+# Of each part: standard deviation from maker to maker [ln]; superheat: of what a TXV is set to hold.
 PARTS = {
     "outdoor_air": 0.10, "outdoor_coil": 0.07, "indoor_coil": 0.06, "displacement": 0.03, "isentropic": 0.05,
-    "charge": 0.02, "blower": 0.04, "ducts": 0.15, "line_gain": 0.3,
+    "charge": 0.02, "blower": 0.04, "ducts": 0.15, "line_gain": 0.3, "superheat": 0.1,
 }  # fmt: skip
 SIZES = (2.0, 2.5, 3.0, 3.5, 4.0)
 
@@ -86,6 +88,7 @@ def _made(m: Machine, by: dict[str, float]) -> Machine:
         outdoor=m.outdoor.passing(by["outdoor_coil"]),
         fan=fan,
         ducts=ducts,
+        valve=replace(m.valve, set_off=m.valve.set_off + FULL_SUPERHEAT * log(by["superheat"])),
         outdoor_m3s=m.outdoor_m3s * by["outdoor_air"],
         charge_kg=m.charge_kg * by["charge"],
         line_gain_k=m.line_gain_k * by["line_gain"],
