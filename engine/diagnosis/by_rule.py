@@ -54,6 +54,19 @@ def statics_with_the_airflow_right(table: Table) -> tuple[str, ...]:
     return tuple(q.id for q in read if q.side > 0 and q.authority != OWN_BASELINE)
 
 
+def static_of_much_air(table: Table) -> tuple[str, ...]:
+    """A total static that is high because the blower moves more air than is usual: the airflow, measured, is
+    borderline high, and filter, ducts and a cased coil each take what is usual at it.
+    """
+    airflow, total = table.get("airflow"), table.get("total_static")
+    if airflow is None or total is None or not table.measured.airflows.measured:
+        return ()
+    much = airflow.state == BORDERLINE and airflow.measured.value > airflow.expected.value
+    if not much or total.side <= 0 or total.authority == OWN_BASELINE or not _no_part_takes_more(table):
+        return ()
+    return (total.id,)
+
+
 def _no_part_takes_more(table: Table) -> bool:
     """Whether filter, ducts and a cased coil were read, each in range at this airflow."""
     outside = OUTSIDE_THE_UNIT[table.measured.round.equipment.unit]

@@ -12,6 +12,7 @@ from engine.diagnosis.by_rule import (
     approach_settled_by_gauge,
     flow_group,
     restart_group,
+    static_of_much_air,
     statics_with_the_airflow_right,
 )
 from engine.diagnosis.cause import (
@@ -154,7 +155,8 @@ class Case:
     @property
     def worth_a_word(self) -> tuple[str, ...]:
         """Quantities out of range that keep no machine from being sound."""
-        return (*statics_with_the_airflow_right(self.table), *approach_settled_by_gauge(self.table))
+        statics = statics_with_the_airflow_right(self.table) or static_of_much_air(self.table)
+        return (*statics, *approach_settled_by_gauge(self.table))
 
     @property
     def contradictions(self) -> tuple[Finding, ...]:

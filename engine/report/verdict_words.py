@@ -31,6 +31,9 @@ from engine.uncertainty.margin import BORDERLINE, IN_RANGE
 from engine.validity.finding import EVERYTHING, NEVER_TODAY, SPLIT, Finding
 
 SOUND_HEADLINE = "This system does what it should today."
+STATIC_FOR_THE_AIRFLOW = "the airflow is right all the same, but the blower works harder for it."
+STATIC_OF_MUCH_AIR = "the blower moves more air than is usual, and filter and ducts take what is usual at that airflow."
+LOOK_AT_THE_TAP = "Look at the blower's tap or switches: one step down takes the static with it."
 NOTHING_MORE = "Nothing more needs reading. Plug the test holes; caps on and tight."
 # What is named where the machine does what it should.
 NAMED_WHEN_SOUND = ("split", "rise", "airflow", "capacity", "heat_moved", "water_flow", "approach", "heat_approach")
@@ -288,9 +291,11 @@ def _sound(found: Assessment, words: Words) -> tuple[str, str, str]:
     statics = [id_ for id_ in found.verdict.quantities if id_ not in APPROACH_PARTS]
     if statics:
         static = quantity_words.short(found.table[statics[0]], words)
-        says += f" {capital(static)}: the airflow is right all the same, but the blower works harder for it."
+        much_air = found.table["airflow"].state == BORDERLINE
+        says += f" {capital(static)}: {STATIC_OF_MUCH_AIR if much_air else STATIC_FOR_THE_AIRFLOW}"
         if not do:
-            return SOUND_HEADLINE, f"{says} {seen}".strip(), ABOUT[_static_to_look_at(statics[-1], found)]
+            look = LOOK_AT_THE_TAP if much_air else ABOUT[_static_to_look_at(statics[-1], found)]
+            return SOUND_HEADLINE, f"{says} {seen}".strip(), look
     if found.verdict.reason == WATER_SIDE:
         return "The water side does what it should today.", f"{says} The air side was not read. {seen}".strip(), ""
     return SOUND_HEADLINE, f"{says} {seen}".strip(), f"{do_words(do, found.round.mode)}." if do else ""

@@ -173,6 +173,11 @@ JOBS = {
         job(amps(11.5), *statics(0.33, 0.38), *drops(0.15, 0.27), **SOUND_LINES, blower_motor=CONSTANT_AIRFLOW),
         ("does what it should today", "external static is high", "blower works harder"), OFF,
     ),
+    "a blower that is a little fast, and a static that goes with it": (
+        job(amps(11.5), *statics(0.34, 0.46), *drops(0.12, 0.30), **SOUND_LINES | {"coil_line": 54.0}, cfm=1400.0, supply_f=58.3, supply_rh=86.0,
+            blower_motor=PSC),
+        ("does what it should today", "external static is high", "moves more air than is usual", "blower's tap"), OFF,
+    ),
     "a coil that loads while its airflow is still right": (
         job(amps(11.6), *drops(0.08, 0.46), **SOUND_LINES), ("coil drop is high", "something in the air's way", "Look at the evaporator face"), NOT_ENOUGH,
     ),
