@@ -5,8 +5,15 @@ A failed condition withholds a verdict, never the readings.
 """
 
 from collections.abc import Callable
+from dataclasses import replace
 
-from engine.constants import DEFROST_MINUTES, DRY_COIL_MINUTES, THAW_LINE_MINUTES, THAW_MINUTES
+from engine.constants import (
+    DEFROST_MINUTES,
+    DRY_COIL_MINUTES,
+    SUCTION_UNDER_AIR,
+    THAW_LINE_MINUTES,
+    THAW_MINUTES,
+)
 from engine.readings.round import Round
 from engine.readings.steadiness import NOT_YET, SETTLED, SWINGING
 from engine.readings.vocabulary import GROUND_SOURCE
@@ -71,6 +78,9 @@ def settled(round_: Round) -> Finding | None:
     return None
 
 
+SHADE_MINUTES = 3.0  # until an outdoor probe has settled in the shade: as any probe in air
+
+
 def warm_enough(round_: Round) -> Finding | None:
     """It is warm enough out to judge the circuit in cooling."""
     outdoor = _outdoor_f(round_)
@@ -78,9 +88,17 @@ def warm_enough(round_: Round) -> Finding | None:
 
 
 def cold_enough(round_: Round) -> Finding | None:
-    """It is cold enough out to judge the circuit in heating."""
-    outdoor = _outdoor_f(round_)
-    return None if outdoor is None else too_warm_out(outdoor, round_.rules)
+    """It is cold enough out to judge the circuit in heating. A suction far under the outdoor air says that the probe
+    reads warm.
+    """
+    outdoor, suction = _outdoor_f(round_), round_.value("true_suction", "temperature")
+    if outdoor is None:
+        return None
+    found = too_warm_out(outdoor, round_.rules)
+    if found is None or suction is None or outdoor - suction < SUCTION_UNDER_AIR.value:
+        return found
+    numbers = found.numbers | {"suction_under_f": outdoor - suction}
+    return replace(found, minutes=SHADE_MINUTES, numbers=numbers)
 
 
 def _outdoor_f(round_: Round) -> float | None:

@@ -213,6 +213,10 @@ JOBS = {
         in_winter(45.0, 92.0, amps(10.6), outdoor_f=66.0),
         ("Too warm out to judge the circuit in heating: 66.0 °F",), NOT_ENOUGH,
     ),
+    "heating with an outdoor probe in the sun": (
+        in_winter(28.0, 92.0, amps(10.6), outdoor_f=62.0),
+        ("Too warm out to judge the circuit in heating: 62.0 °F", "34 °F colder", "Hold the outdoor probe in the shade"), NOT_ENOUGH,
+    ),
     "loop water that leaves colder in cooling": (
         ground(mode="cooling", water_off_f=-15.0), ("The water enters at 50.0 °F and leaves at 41.0 °F: that is not cooling",), NOT_ENOUGH,
     ),

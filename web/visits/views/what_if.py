@@ -60,8 +60,8 @@ def _tried(materials: list[Material], rules) -> list[dict]:
     """What each round says by the rules in force and by those tried, and whether that differs; without those that
     cannot be judged.
     """
-    now = results.assessed_many(*stored_rounds(materials))
-    then = results.assessed_many(*stored_rounds([replace(m, rules=rules) for m in materials]))
+    both = results.assessed_many(*stored_rounds([*materials, *(replace(m, rules=rules) for m in materials)]))
+    now, then = both[: len(materials)], both[len(materials) :]
     return [_pair(m, a, b) for m, a, b in zip(materials, now, then, strict=True) if a and b]
 
 
