@@ -206,6 +206,7 @@ DRAW_PER_CONDENSING_F = Constant("compressor watts for each °F that it condense
 
 NO_RATING_WIDER = Constant("that spread where the plate names no rating", 1.6, "times", "working figure")
 
+SHADE_MINUTES = Constant("an outdoor probe moved into the shade, until it is steady", 3.0, "min", "CP: 2 to 3 minutes in the stream")
 DRY_COIL_MINUTES = Constant("a washed condenser until it is dry", 20.0, "min", "working figure: fan running, a warm day")
 THAW_MINUTES = Constant("a coil iced through until it is clear", 60.0, "min", "working figure: compressor off, blower on, 30 to 90 minutes")
 THAW_LINE_MINUTES = Constant("a frosted suction line until it is clear", 30.0, "min", "working figure: compressor off, blower on")
@@ -234,12 +235,14 @@ SUPERHEAT_IN_HEATING = Constant("superheat at the compressor in heating", 8.0, "
 HEATING_EVAPORATING_SPREAD = Constant("spread of evaporating in heating within a class", 4.5, "°F, 95 %", "working figure: outdoor coils of 12 to 20 °F under the air, and what frost adds")
 SUPERHEAT_IN_HEATING_SPREAD = Constant("spread of that superheat", 3.5, "°F, 95 %", "CP: 5 to 12")
 TXV_SUPERHEAT_PER_F = Constant("superheat behind a TXV in heating with the outdoor air", 0.1, "°F/°F", "a TXV opens with its superheat beyond the static one (some two fifths of it), and what it feeds falls by 1.5 to 2 % for each °F (vapor's density): three fifths of 8 °F times that")
+TXV_SUPERHEAT_AT = Constant("outdoor air at which a TXV holds the usual superheat in heating", 35.0, "°F", "working figure: ordinary heating weather")
 PISTON_RIGHT_AT = Constant("outdoor air at which a fixed heating piston gives that superheat", 45.0, "°F", "working figure: near the heating rating of 47 °F")
 PISTON_RIGHT_AT_SPREAD = Constant("spread of that", 8.0, "°F, 95 %", "working figure")
 PISTON_SUPERHEAT_PER_F = Constant("superheat behind a fixed piston with the air that feeds the evaporator", 1.2, "°F/°F", "between 1, as the suction thins by 2 % for each °F, and the charging formula's 1.5 for each °F of return wet bulb (CP)")
 PISTON_SUBCOOLING_PER_F = Constant("subcooling before a fixed heating piston with outdoor air under that, down to none", 1.0, "°F/°F", "working figure: the compressor pumps some 1.7 % less for each °F of outdoor air; the falling head takes a third of that, and each °F of subcooling some 1 % of what a choked piston passes")
 BLED_COOLS = Constant("what liquid that an accumulator lets by takes off the discharge, where it holds some", 8.0, "°F", "working figure: a hole for the oil lets 2 to 3 % of the flow by, and each percent takes some 3 °F")
 BLED_COOLS_SPREAD = Constant("spread of that", 8.0, "°F, 95 %", "working figure: from none to twice as much")
+READS_WARM_BY = Constant("how far an outdoor probe that is wrong may read warm, over which what goes with it is taken in heating", 10.0, "°F", "working figure: sun or the unit's own air, 5 to 20 °F; a piston's lines bend within it")
 REVERSING_VALVE_GAIN = Constant("what the reversing valve may warm the suction by", 3.0, "°F", "MEM: allow 3 °F; else no suction is warmer than the outdoor air that feeds the coil")
 SUCTION_UNDER_AIR = Constant("suction at the compressor so far under the outdoor air, where that is too warm for a heating test", 25.0, "°F", "working figure: coils evaporate 12 to 20 °F under the air, and superheat takes some of that back; a coil in air over 50 °F does not ice")
 TRUE_SUCTION_REPEAT = Constant("the same unit's true suction from visit to visit, corrected for weather", 3.0, "°F, 95 %", "CP: lines are followed within 2 to 3 °F")

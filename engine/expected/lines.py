@@ -23,6 +23,7 @@ from engine.constants import (
     SUBCOOLING_SPREAD,
     SUPERHEAT_IN_HEATING,
     SUPERHEAT_IN_HEATING_SPREAD,
+    TXV_SUPERHEAT_AT,
     TXV_SUPERHEAT_PER_F,
 )
 from engine.errors import EngineError, OutOfRange
@@ -45,7 +46,6 @@ CLASS_FROM_SEER = ((16.0, "high"), (13.0, "mid"), (10.0, "low"), (0.0, "old"))
 EVAPORATING_BY_CLASS = {"old": -3.0, "low": -1.0, "mid": 1.0, "high": 3.0}
 # How far under the outdoor air a class evaporates in heating at its rating [°F] (working figure: coils of 12 to 20 °F).
 HEATING_EVAPORATING_UNDER_F = {"old": 19.0, "low": 17.0, "mid": 15.5, "high": 14.0}
-TXV_SUPERHEAT_AT_F = 35.0  # outdoor air at which a TXV holds the usual superheat: ordinary heating weather
 LOAD_RANGE = (0.4, 1.5)
 LEAST_ORIFICE_TARGET_F = 5.0  # below it there is no target: common practice, no single source
 ORIFICE_WET_BULB_F, ORIFICE_OUTDOOR_F = (50.0, 76.0), (55.0, 115.0)  # what the charging formula is stated for
@@ -122,7 +122,7 @@ def superheat_in_heating(device: str, outdoor_f: float) -> tuple[float, float]:
     nobody knows which it is, in the middle of both.
     """
     held, spread = SUPERHEAT_IN_HEATING.value, SUPERHEAT_IN_HEATING_SPREAD.value
-    by_valve = max(held + TXV_SUPERHEAT_PER_F.value * (outdoor_f - TXV_SUPERHEAT_AT_F), 0.0)
+    by_valve = max(held + TXV_SUPERHEAT_PER_F.value * (outdoor_f - TXV_SUPERHEAT_AT.value), 0.0)
     if device == TXV:
         return by_valve, spread
 

@@ -17,6 +17,7 @@ from engine.constants import (
     HEATING_SUBCOOLING,
     HEATING_WATTS_PER_F,
     ORIFICE_WEATHER_WIDER,
+    READS_WARM_BY,
     REVERSING_VALVE_GAIN,
     SUBCOOLING_SPREAD,
     TRUE_SUCTION_PER_F,
@@ -144,22 +145,17 @@ def condensing_over_return(m: Measured, h: HeatingToday) -> OverReturn:
     return OverReturn(value, HEATING_COIL_SPREAD.value * value, pushes, slopes, "condensing_by_the_rise")
 
 
-# An outdoor probe that is wrong reads warm, by the sun or the unit's own air: how what is expected goes with its
-# reading is taken over so many °F towards the colder truth (working figure).
-READS_WARM_BY_F = 10.0
-
-
 def superheat_per_outdoor(m: Measured) -> float:
     """How much superheat in heating [°F] goes with each °F that the outdoor probe reads."""
     device, outdoor = m.round.equipment.metering_device, m.round.read("outdoor", "dry_bulb")
-    read, true = (lines.superheat_in_heating(device, outdoor - off)[0] for off in (0.0, READS_WARM_BY_F))
-    return (read - true) / READS_WARM_BY_F
+    read, true = (lines.superheat_in_heating(device, outdoor - off)[0] for off in (0.0, READS_WARM_BY.value))
+    return (read - true) / READS_WARM_BY.value
 
 
 def subcooling_per_outdoor(m: Measured, h: HeatingToday, over: OverReturn) -> float:
     """How much subcooling in heating [°F] goes with each °F that the outdoor probe reads."""
-    read, true = (usual_subcooling_f(m, h, over, off)[0] for off in (0.0, READS_WARM_BY_F))
-    return (read - true) / READS_WARM_BY_F
+    read, true = (usual_subcooling_f(m, h, over, off)[0] for off in (0.0, READS_WARM_BY.value))
+    return (read - true) / READS_WARM_BY.value
 
 
 def usual_subcooling_f(m: Measured, h: HeatingToday, over: OverReturn, warm_by_f: float = 0.0) -> tuple[float, float]:

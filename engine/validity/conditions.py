@@ -10,6 +10,7 @@ from dataclasses import replace
 from engine.constants import (
     DEFROST_MINUTES,
     DRY_COIL_MINUTES,
+    SHADE_MINUTES,
     SUCTION_UNDER_AIR,
     THAW_LINE_MINUTES,
     THAW_MINUTES,
@@ -78,9 +79,6 @@ def settled(round_: Round) -> Finding | None:
     return None
 
 
-SHADE_MINUTES = 3.0  # until an outdoor probe has settled in the shade: as any probe in air
-
-
 def warm_enough(round_: Round) -> Finding | None:
     """It is warm enough out to judge the circuit in cooling."""
     outdoor = _outdoor_f(round_)
@@ -98,7 +96,7 @@ def cold_enough(round_: Round) -> Finding | None:
     if found is None or suction is None or outdoor - suction < SUCTION_UNDER_AIR.value:
         return found
     numbers = found.numbers | {"suction_under_f": outdoor - suction}
-    return replace(found, minutes=SHADE_MINUTES, numbers=numbers)
+    return replace(found, minutes=SHADE_MINUTES.value, numbers=numbers)
 
 
 def _outdoor_f(round_: Round) -> float | None:
