@@ -234,6 +234,7 @@ HEATING_SUBCOOLING_SPREAD = Constant("spread of that subcooling", 8.0, "°F, 95 
 SUPERHEAT_IN_HEATING = Constant("superheat at the compressor in heating", 8.0, "°F", "CP: 5 to 12")
 HEATING_EVAPORATING_SPREAD = Constant("spread of evaporating in heating within a class", 4.5, "°F, 95 %", "working figure: outdoor coils of 12 to 20 °F under the air, and what frost adds")
 SUPERHEAT_IN_HEATING_SPREAD = Constant("spread of that superheat", 3.5, "°F, 95 %", "CP: 5 to 12")
+MOST_SUPERHEAT_IN_HEATING = Constant("the most superheat of a sound heat pump in heating", 15.0, "°F", "vapor gets no warmer than the air over the coil, which boils 12 to 20 °F under it (working figure)")
 TXV_SUPERHEAT_PER_F = Constant("superheat behind a TXV in heating with the outdoor air", 0.1, "°F/°F", "a TXV opens with its superheat beyond the static one (some two fifths of it), and what it feeds falls by 1.5 to 2 % for each °F (vapor's density): three fifths of 8 °F times that")
 TXV_SUPERHEAT_AT = Constant("outdoor air at which a TXV holds the usual superheat in heating", 35.0, "°F", "working figure: ordinary heating weather")
 PISTON_RIGHT_AT = Constant("outdoor air at which a fixed heating piston gives that superheat", 45.0, "°F", "working figure: near the heating rating of 47 °F")

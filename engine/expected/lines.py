@@ -13,6 +13,7 @@ from engine.constants import (
     EVAPORATING_SPREAD,
     EVAPORATING_SPREAD_OF_ANY,
     HEATING_SUBCOOLING_SPREAD,
+    MOST_SUPERHEAT_IN_HEATING,
     ORIFICE_APPROACH_PER_F,
     PISTON_RIGHT_AT,
     PISTON_RIGHT_AT_SPREAD,
@@ -127,7 +128,8 @@ def superheat_in_heating(device: str, outdoor_f: float) -> tuple[float, float]:
         return by_valve, spread
 
     def behind_piston(right_at_f: float) -> float:
-        return max(held + PISTON_SUPERHEAT_PER_F.value * (outdoor_f - right_at_f), 0.0)
+        fed = held + PISTON_SUPERHEAT_PER_F.value * (outdoor_f - right_at_f)
+        return min(max(fed, 0.0), MOST_SUPERHEAT_IN_HEATING.value)
 
     right, off = PISTON_RIGHT_AT.value, PISTON_RIGHT_AT_SPREAD.value
     level, by_piston = behind_piston(right), (behind_piston(right - off) - behind_piston(right + off)) / 2

@@ -8,14 +8,21 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from engine.assessment import assess
-from engine.constants import PISTON_RIGHT_AT, PISTON_RIGHT_AT_SPREAD, SUBCOOLING_SPREAD, SUPERHEAT_IN_HEATING
+from engine.assessment import assess, table_of
+from engine.constants import (
+    PISTON_RIGHT_AT,
+    PISTON_RIGHT_AT_SPREAD,
+    REVERSING_VALVE_GAIN,
+    SUBCOOLING_SPREAD,
+    SUPERHEAT_IN_HEATING,
+)
 from engine.diagnosis.verdict import CANNOT_TELL, SOUND
 from engine.expected.lines import subcooling_in_heating, superheat_in_heating
 from engine.readings.round import ORIFICE, TXV, Reading
 from plant.machine import Spec
 from plant.places import Weather, faulty, run
 from plant.sizing import machine
+from tests.engine.rounds import with_readings
 from tests.engine.test_causes_elsewhere import cold, read
 
 OUTSIDE, HELD = st.floats(-5.0, 65.0), st.floats(5.0, 30.0)
@@ -53,6 +60,17 @@ def test_a_piston_is_right_near_the_heating_rating_and_its_spread_is_widest_wher
     assert subcooling_in_heating(ORIFICE, right, 17.0)[0] == pytest.approx(17.0)
     turning, settled = (subcooling_in_heating(ORIFICE, at, 17.0)[1] for at in (right - off, right - 5 * off))
     assert turning > 2 * settled, "far below, no machine has any left to differ in"
+
+
+@pytest.mark.parametrize("device", ["txv", "fixed_orifice", "unknown"])
+def test_no_suction_is_expected_warmer_than_the_air_over_the_coil_and_what_the_reversing_valve_adds(device):
+    sound = piston({}, 40.0)
+    for outside_f in (12.0, 30.0, 49.0, 64.0):
+        read = with_readings(
+            replace(sound.round, equipment=replace(sound.round.equipment, metering_device=device)),
+            ("outdoor", "dry_bulb", outside_f),
+        )
+        assert table_of(read)["true_suction"].expected.value <= outside_f + REVERSING_VALVE_GAIN.value
 
 
 @pytest.mark.parametrize("refrigerant", ["R-22", "R-410A", "R-454B"])
