@@ -15,7 +15,7 @@ PLACES = {
     "condenser_air_out": "Condenser air, leaving",
     "condenser_air": "Condenser air, flow",
     "liquid_line_outdoor": "Liquid line outdoors",
-    "liquid_line_indoor": "Liquid line at the metering device",
+    "liquid_line_indoor": "Liquid line indoors",
     "drier_in": "Drier, in",
     "drier_out": "Drier, out",
     "suction_line_outdoor": "Suction line outdoors",

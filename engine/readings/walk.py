@@ -122,7 +122,7 @@ STOPS = (
          (Slot("furnace", "gas_input"), Slot("furnace", "efficiency"), Slot("furnace", "temperature_rise")), "air_probe", AIRFLOW, (), ("gas",)),
     Stop("suction_line_indoor", "Suction line at the coil", INSIDE, "On clean bare copper at the coil's outlet, insulation pulled back and re-covered.",
          ("Clamped over paint or insulation.", "Beside the liquid line."), (Slot("suction_line_indoor", "temperature"),), "line_clamp", CHARGE, ("suction_line_indoor",), modes=("cooling",)),
-    Stop("liquid_line_indoor", "Liquid line at the metering device", INSIDE, "On clean bare copper just before the metering device.",
+    Stop("liquid_line_indoor", "Liquid line indoors", INSIDE, "On clean bare copper: in cooling just before the metering device, in heating where the liquid leaves the indoor coil.",
          ("The wrong line: it is the thin one.",), (Slot("liquid_line_indoor", "temperature"),), "line_clamp", CHARGE, ("liquid_line_indoor",)),
     Stop("attic", "Attic", INSIDE, "In the air beside the return duct, off the joists.", ("Under the hot roof deck.",), _air("attic"), "air_probe", DUCTS, ("attic",), ("attic", "ladder")),
     Stop("loop", "Loop water", INSIDE, "Digital probe in the ports, thin needle, water-based lubricant; the same gauge moved from one port to the other.",

@@ -24,7 +24,7 @@ READINGS = {
 SHORT = {
     "return_grille": "Grille", "return_unit": "Return, unit", "supply_register": "Register", "statics": "Return static",
     "suction_line_indoor": "Suction at coil",
-    "liquid_line_indoor": "Liquid at valve", "liquid_line_outdoor": "Liquid outside",
+    "liquid_line_indoor": "Liquid inside", "liquid_line_outdoor": "Liquid outside",
     "suction_line_outdoor": "Suction outside", "discharge_line": "Discharge",
     "condenser_air_out": "Condenser air",
     "blower": "Airflow", "drier": "Drier", "loop": "Loop water",
