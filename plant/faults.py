@@ -98,7 +98,7 @@ def _starving(m: Machine, h: House, a: float) -> tuple[Machine, House]:
 def _overfeeding(m: Machine, h: House, a: float) -> tuple[Machine, House]:
     if m.valve.kind == "fixed_orifice":
         return replace(m, valve=replace(m.valve, area=m.valve.area * (1 + 0.35 * a))), h
-    return replace(m, valve=replace(m.valve, set_off=-5.2 * a)), h
+    return replace(m, valve=replace(m.valve, set_off=m.valve.set_off - 5.2 * a)), h
 
 
 def _dirty_condenser(m: Machine, h: House, a: float) -> tuple[Machine, House]:

@@ -83,7 +83,7 @@ SHIFTED_SPREAD = 0.12
 BARE_LINE_K = 4.5  # a suction line that takes up more is as good as bare (working figure: insulated ones take up 2)
 TRIES = 8
 NOT_WHEN_HEATING = ("reheat",)
-FROST_UNDER_F, MOST_FROST = 40.0, 0.25
+FROST_UNDER_F, MOST_FROST = 40.0, 0.25  # °F outdoors; share of the outdoor coil's air
 
 
 def main(arguments: list[str] | None = None) -> int:
