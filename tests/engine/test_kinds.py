@@ -119,6 +119,13 @@ def test_a_baseline_speaks_before_the_kind(rounds, kind):
             assert both.quantities[id_] == q, id_
 
 
+def test_an_airflow_is_held_to_the_shops_limits_whatever_its_machines_do(rounds, kind):
+    """350 to 450 CFM per ton is normal: common practice, no single source."""
+    alone, both = assess(rounds[0]), assess(rounds[0], kind=kind)
+    assert both.quantities["airflow"] == alone.quantities["airflow"]
+    assert both.quantities["split"].residual != alone.quantities["split"].residual
+
+
 def as_if_low(round_, off_f):
     """The liquid line of a machine that has lost its subcooling: warmer by so much."""
     lines = ("liquid_line_outdoor", "liquid_line_indoor")
