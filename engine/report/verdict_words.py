@@ -210,9 +210,21 @@ def _which(found: Assessment) -> str:
     ]
     if len(labels) < 2:
         return "These readings do not tell the cause."
-    return (
-        f"{listed([labels[0], *(lower_first(label) for label in labels[1:])], 'or')}: these readings do not tell which."
-    )
+    which = listed([labels[0], *(lower_first(label) for label in labels[1:])], "or")
+    text = f"{which}: these readings do not tell which."
+    return f"{text} {HEAT_ADDED}" if _as_if_heated(found) else text
+
+
+HEAT_ADDED = "Heat added inside the unit would look the same: the supply is as dry as it should be."
+
+
+def _as_if_heated(found: Assessment) -> bool:
+    """Whether the air alone was read, and a plenum that is too warm is as dry as it should be: of a starved coil too,
+    because what is fed of it is the colder.
+    """
+    dew_point = found.table.get("supply_dew_point")
+    dry = dew_point is not None and dew_point.state == IN_RANGE
+    return dry and found.verdict.group == CIRCUIT_OR_OUTDOORS and found.round.observations.get("strip_heat") != "none"
 
 
 def _by_the_rule(found: Assessment, words: Words) -> str:

@@ -181,6 +181,10 @@ JOBS = {
     "a coil that loads while its airflow is still right": (
         job(amps(11.6), *drops(0.08, 0.46), **SOUND_LINES), ("coil drop is high", "something in the air's way", "Look at the evaporator face"), NOT_ENOUGH,
     ),
+    "a warm plenum as dry as it should be, and no line read": (
+        job(supply_f=66.0, supply_rh=62.0, seen={"strip_heat": "off"}),
+        ("Capacity is low", "these readings do not tell which", "Heat added inside the unit would look the same"), NOT_ENOUGH,
+    ),
     "a low split while nobody knows the airflow": (
         job(amps(11.4), off_condenser(106.0), **SOUND_LINES | {"coil_line": 57.0}, cfm=None, supply_f=61.0, supply_rh=85.0),
         ("Cannot tell yet", "Measure the airflow"), NOT_ENOUGH,
