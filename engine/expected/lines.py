@@ -26,6 +26,7 @@ from engine.constants import (
     SUPERHEAT_IN_HEATING_SPREAD,
     TXV_SUPERHEAT_AT,
     TXV_SUPERHEAT_PER_F,
+    USUAL_SEER,
 )
 from engine.errors import EngineError, OutOfRange
 from engine.houserules.rules import DEFAULT, HouseRules
@@ -52,8 +53,11 @@ LEAST_ORIFICE_TARGET_F = 5.0  # below it there is no target: common practice, no
 ORIFICE_WET_BULB_F, ORIFICE_OUTDOOR_F = (50.0, 76.0), (55.0, 115.0)  # what the charging formula is stated for
 
 
-def class_of(seer: float) -> str:
-    """The efficiency class of a seasonal rating (5 to 30), as used for condensing over ambient."""
+def class_of(seer: float | None) -> str:
+    """The efficiency class of a seasonal rating (5 to 30), as used for condensing over ambient; the usual one where the
+    plate is silent.
+    """
+    seer = USUAL_SEER.value if seer is None else seer
     if not 5.0 <= seer <= 30.0:
         raise EngineError(f"a seasonal rating of {seer:g} is outside 5 to 30")
     return next(name for least, name in CLASS_FROM_SEER if seer >= least)

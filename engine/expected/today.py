@@ -25,7 +25,6 @@ from engine.constants import (
     NOMINAL_CFM_PER_TON,
     PUBLISHED_TABLE_SPREAD,
     SENSIBLE_SHARE_AT_RATING,
-    USUAL_SEER,
     WINTER_HUMIDITY_RATIO,
 )
 from engine.errors import EngineError
@@ -252,7 +251,7 @@ class Expected:
         wider margin, where the plate is silent.
         """
         plate, rules = self.measured.round.equipment, self.measured.round.rules
-        efficiency = lines.class_of(USUAL_SEER.value if plate.seer is None else plate.seer)
+        efficiency = lines.class_of(plate.seer)
         over, spread = (
             lines.condensing_over_ambient_f(efficiency, self.load, rules),
             CONDENSING_OVER_AMBIENT_SPREAD.value,
@@ -349,7 +348,7 @@ def heating_today(m: Measured) -> HeatingToday | None:
         fan_w = round_.value("blower", "power") or FAN_W_PER_CFM.value * cfm
         machine = Machine(plate.nominal_tons, "heat_pump", SENSIBLE_SHARE_AT_RATING.value, FAN_W_PER_CFM.value)
         flow = cfm * 60.0 / m.volumes["return"]
-        over_nominal = HEATING_OVER_NOMINAL[lines.class_of(plate.seer or USUAL_SEER.value)]
+        over_nominal = HEATING_OVER_NOMINAL[lines.class_of(plate.seer)]
         rated = RatedHeating(plate.heating_btuh_47, plate.heating_btuh_17, over_nominal)
         return expected_heating(
             machine, rated, returning, WINTER_HUMIDITY_RATIO.value, outdoor_f, flow, fan_heat_btuh(fan_w)

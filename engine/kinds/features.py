@@ -7,7 +7,6 @@ from math import log
 
 import numpy as np
 
-from engine.constants import USUAL_SEER
 from engine.diagnosis.causes import Setting, setting_of
 from engine.expected.lines import class_of
 from engine.quantities.table import Table
@@ -49,7 +48,7 @@ def place_of(table: Table) -> Place:
         for value, middle, one in ((outdoor, out_middle, out_one), (returning, in_middle, in_one))
     )
     features = np.array([1.0, *scaled, log(plate.nominal_tons / _TONS) / _TONS_LN])
-    groups = {CLASS: class_of(plate.seer or USUAL_SEER.value), LINE: plate.line, MODEL: plate.model}
+    groups = {CLASS: class_of(plate.seer), LINE: plate.line, MODEL: plate.model}
     return Place(setting_id(setting_of(m.round)), features, groups)
 
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from engine.kinds.features import ALL, LEVELS, Place, place_of
-from engine.quantities.quantity import Quantity, against_kind
+from engine.quantities.quantity import HOUSE_RULE, Quantity, against_kind
 from engine.quantities.table import Table
 from engine.uncertainty.propagation import K
 
@@ -20,9 +20,6 @@ MOST_MOVED, WIDEST = 0.75, 1.3
 # Its width stays above this share of what one machine scatters from visit to visit: the follow-up's tolerances, from
 # which that comes, are generous (working figure).
 LEAST_OF_REPEAT = 0.5
-# What the shop's own limits say is right, whatever its machines do: a blower at 355 CFM per ton is no fault for running
-# under the others.
-BY_RULE = frozenset(("airflow",))
 
 
 @dataclass(frozen=True)
@@ -118,7 +115,7 @@ def held_to_kind(table: Table, kind: Kind) -> Table:
     if known is None:
         return table
     left = {id_ for id_, learnt in known.learnt.items() if learnt.count >= FEWEST} - known.suspended(place)
-    ids = [id_ for id_, q in table.quantities.items() if id_ in left - BY_RULE and _is_open(q)]
+    ids = [id_ for id_, q in table.quantities.items() if id_ in left and _is_open(q)]
     if not ids:
         return table
     offsets, widths = zip(*(_bounded(table[id_], *known.learnt[id_].at(place)) for id_ in ids), strict=True)
@@ -133,8 +130,16 @@ def held_to_kind(table: Table, kind: Kind) -> Table:
     return replace(table, quantities=found)
 
 
+def is_of_kind(q: Quantity) -> bool:
+    """Whether sound machines can say where one lies. Not where the shop's own limits say it: a blower at 355 CFM per
+    ton is no fault for running under the others.
+    """
+    return q.residual is not None and q.authority != HOUSE_RULE
+
+
 def _is_open(q: Quantity) -> bool:
-    return q.residual is not None and q.residual.at_baseline is None
+    r = q.residual
+    return r is not None and r.at_baseline is None and is_of_kind(q)
 
 
 def _bounded(q: Quantity, offset: float, variance: float) -> tuple[float, float]:

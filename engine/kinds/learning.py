@@ -19,7 +19,7 @@ import numpy as np
 
 from engine.diagnosis.causes import Setting, setting_of
 from engine.kinds.features import CLASS, COLUMNS, LEVELS, LINE, MODEL, Place, place_of
-from engine.kinds.kind import SCATTER_KNOWN_BY, Group, Kind, Learnt, OfSetting
+from engine.kinds.kind import SCATTER_KNOWN_BY, Group, Kind, Learnt, OfSetting, is_of_kind
 from engine.kinds.suspicion import suspicions_of
 from engine.quantities.residual import OF_THE_MACHINE
 from engine.quantities.table import Table
@@ -76,7 +76,7 @@ def lesson_of(table: Table, system: str, confirmed: bool = False) -> Lesson:
             r.model_u95,
         )
         for id_, q in table.quantities.items()
-        if (r := q.residual) is not None
+        if (r := q.residual) is not None and is_of_kind(q)
     }
     return Lesson(setting_of(table.measured.round), place_of(table), told, system, confirmed)
 

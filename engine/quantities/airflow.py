@@ -1,7 +1,7 @@
 """Airflow for each nominal ton, against the house rule's two limits."""
 
 from engine.constants import AIRFLOW_REPEAT, AIRFLOW_SPREAD_SOUND, NOMINAL_CFM_PER_TON
-from engine.quantities.quantity import At, Quantity, compared
+from engine.quantities.quantity import HOUSE_RULE, At, Quantity, compared
 from engine.quantities.residual import LN
 from engine.readings.measured import Measured
 from engine.uncertainty.estimate import Estimate, missing
@@ -26,7 +26,7 @@ def airflow(m: Measured) -> Quantity:
         tolerance,
         form=LN,
         pushes=pushes,
-        authority="house_rule",
+        authority=HOUSE_RULE,
         at=At("blower", "airflow", own_u95=found.u95 if found.known else 0.0),
         residual=residual,
         decided_by="airflow_method",

@@ -22,7 +22,6 @@ from engine.constants import (
     SUBCOOLING_SPREAD,
     TRUE_SUCTION_PER_F,
     TRUE_SUCTION_REPEAT,
-    USUAL_SEER,
     WINTER_HUMIDITY_RATIO,
 )
 from engine.expected import lines
@@ -224,7 +223,7 @@ def heat_approach(m: Measured, e: Expected) -> Quantity | None:
 
 def evaporating_in_heating_f(m: Measured, h: HeatingToday) -> float:
     """Evaporating temperature [°F] of a sound heat pump: under the outdoor air by the heat it takes in there."""
-    under = lines.HEATING_EVAPORATING_UNDER_F[lines.class_of(m.round.equipment.seer or USUAL_SEER.value)]
+    under = lines.HEATING_EVAPORATING_UNDER_F[lines.class_of(m.round.equipment.seer)]
     return m.round.read("outdoor", "dry_bulb") - under * float(h.usual.load)
 
 

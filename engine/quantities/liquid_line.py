@@ -4,7 +4,7 @@ from math import hypot
 
 from engine.constants import LIQUID_DROP_REPEAT, LIQUID_DROP_SPREAD, LIQUID_DROP_USUAL, LIQUID_LINE_DROP_LIMIT
 from engine.quantities.line_scatter import repeat_f
-from engine.quantities.quantity import At, Quantity, compared, limited
+from engine.quantities.quantity import HOUSE_RULE, At, Quantity, compared, limited
 from engine.readings.measured import Measured
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.estimate import Estimate, missing
@@ -53,7 +53,7 @@ def drier_drop(m: Measured) -> Quantity | None:
     u95 = hypot(*_difference(m, "drier_in", "drier_out").values())
     measured = missing("°F", "needs", "line after the drier") if after is None else Estimate(before - after, u95, "°F")
     at = At("drier_out", "temperature", before, -1.0, m.round.line_u95_f("drier_out"))
-    return limited("drier_drop", "°F", measured, m.round.rules.drier_drop_f, authority="house_rule", at=at)
+    return limited("drier_drop", "°F", measured, m.round.rules.drier_drop_f, authority=HOUSE_RULE, at=at)
 
 
 def _difference(m: Measured, first: str, second: str) -> dict[str, float]:

@@ -17,6 +17,7 @@ from engine.uncertainty.estimate import Estimate, Predicted, Why, withheld
 from engine.uncertainty.margin import BORDERLINE, CANT_TELL, OUT_OF_RANGE, below_probability, state_of
 from engine.uncertainty.sources import since
 
+HOUSE_RULE = "house_rule"  # the authority of what the shop's own limits say
 OWN_BASELINE = "own_baseline"
 SOUND_SINCE = "sound_since"  # in a basis: how many sound visits after the baseline it rests on too
 BESIDE = "beside_"  # in a basis, before an authority: what that expects, where the own baseline is held to

@@ -241,14 +241,15 @@ def test_rated_heating_over_nominal_tons_lies_between_the_cycle_and_makers_plate
     """The same compressor in both modes, with the blower's heat of AHRI 210/240 (365 W for 1,000 CFM); plates of makers
     are 0.9 to 1.15 (memory).
     """
-    fan = 12.0 * 0.4 * 365.0 * 3.412 / 12.0 / 12000.0
+    fan = 0.4 * 365.0 * 3.412 / 12_000.0  # 400 CFM a ton, over nominal
     by_cycle = {
         of: cycle(fluid, *heating_at, 8.0, 15.0)[2] / cycle(fluid, *cooling_at, 10.0, 10.0)[1] * (1 + fan) + fan
         for of, (cooling_at, heating_at) in SATURATIONS.items()
     }
+    middle_of_plates = (0.9 + 1.15) / 2
     assert list(by_cycle.values()) == sorted(by_cycle.values(), reverse=True), by_cycle
     for of, found in by_cycle.items():
-        assert 1.025 < HEATING_OVER_NOMINAL[of] < found < 1.25, (of, found)
+        assert middle_of_plates < HEATING_OVER_NOMINAL[of] < found < 1.25, (of, found)
 
 
 @pytest.mark.parametrize(("outdoor", "heat_pump", "mode"), [

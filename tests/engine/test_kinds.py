@@ -123,6 +123,7 @@ def test_an_airflow_is_held_to_the_shops_limits_whatever_its_machines_do(rounds,
     """350 to 450 CFM per ton is normal: common practice, no single source."""
     alone, both = assess(rounds[0]), assess(rounds[0], kind=kind)
     assert both.quantities["airflow"] == alone.quantities["airflow"]
+    assert not any("airflow" in of.learnt for of in kind.settings.values()), "so that no page says it is known"
     assert both.quantities["split"].residual != alone.quantities["split"].residual
 
 

@@ -3,7 +3,6 @@ evidence.
 """
 
 import json
-import re
 from math import hypot
 
 import numpy as np
@@ -17,6 +16,7 @@ from engine.kinds.machine import FURTHEST, Earlier, drifting, known, learnt, off
 from engine.report.advice_words import causes_said
 from engine.report.bundle.batch import answers
 from engine.report.bundle.reading import visit_of
+from engine.report.quantity_words import sentence
 from engine.report.words import FAHRENHEIT
 from plant.population import Population
 from plant.years import Course, visits_of
@@ -148,4 +148,5 @@ def test_a_bundle_tells_what_the_engine_is_told():
     found = assess(last.rounds[0][1], table, trends=trends)
     approach = answer["rounds"][0]["quantities"]["approach"]
     assert approach["expected"]["value"] == pytest.approx(found.table["approach"].expected.value, rel=1e-5)
-    assert re.search(r"its own baseline and [23] sound visits since, corrected to today", approach["sentence"])
+    assert approach["sentence"] == sentence(found.table["approach"], FAHRENHEIT, found.table)
+    assert "sound visits since, corrected to today" in approach["sentence"]
