@@ -30,6 +30,9 @@ from plant.fluid import OutOfTables, fluid
 from plant.machine import CP_WATER, Machine, charge, cp_liquid, cp_vapor
 
 TOLERANCE, MOST_STEPS = 1e-7, 60
+DAMPINGS = (1.0, 0.5, 0.25, 0.1, 0.03)
+GOOD, CREEPS, MOST_CREEPING = 0.5, 0.8, 4  # of what was open before a step, still open after it; steps in a row
+Balances = Callable[[np.ndarray], np.ndarray]
 LONGEST_STEP = np.array([4.0, 5.0, 4.0, 4.0])  # K
 STARTS = (
     (7.0, 46.0, 5.6, 5.6),
@@ -289,37 +292,65 @@ def solve(m: Machine, c: Conditions, start: tuple[float, float, float, float] | 
     raise NotConverged(f"no steady state found at {c.indoor.t:.1f} °C inside, {c.outdoor.t:.1f} °C outside")
 
 
-def newton(balances: Callable[[np.ndarray], np.ndarray], x: np.ndarray) -> np.ndarray | None:
-    """Where balances (n,) of n temperatures [K or °C] close, by damped steps from x;
-    None where it does not get there.
+def newton(balances: Balances, x: np.ndarray) -> np.ndarray | None:
+    """Where balances (n,) of n temperatures [K or °C] close, by damped steps from x; None where it does not get there.
+
+    The slopes are worked out by nudging each temperature, and corrected by what each good step came to (C. G. Broyden,
+    "A class of methods for solving nonlinear simultaneous equations", Mathematics of Computation 19, 1965). Where a
+    step brings little they are worked out anew; several such steps in a row creep towards no solution.
     """
     try:
         r = balances(x)
     except OutOfTables:
         return None
+    slopes, creeping = None, 0
     for _ in range(MOST_STEPS):
         if np.abs(r).max() < TOLERANCE:
             return x
-        jacobian = np.empty((len(x), len(x)))
+        anew = slopes is None
         try:
-            for i in range(len(x)):
-                nudged = x.copy()
-                nudged[i] += 1e-4
-                jacobian[:, i] = (balances(nudged) - r) / 1e-4
-            step = np.linalg.solve(jacobian, -r)
+            slopes = _slopes(balances, x, r) if slopes is None else slopes
+            step = np.linalg.solve(slopes, -r)
         except (OutOfTables, np.linalg.LinAlgError):
+            step = None
+        taken = None if step is None else _damped(balances, x, r, step, DAMPINGS if anew else DAMPINGS[:1])
+        if taken is None:
+            if anew:
+                return None
+            slopes = None
+            continue
+        moved, now = taken
+        left = float(np.linalg.norm(now) / np.linalg.norm(r))
+        creeping = creeping + 1 if left > CREEPS else 0
+        if creeping > MOST_CREEPING:
             return None
-        step *= min(1.0, float((LONGEST_STEP[: len(x)] / np.maximum(np.abs(step), 1e-12)).min()))
-        better = None
-        for damping in (1.0, 0.5, 0.25, 0.1, 0.03):
-            try:
-                tried = balances(x + damping * step)
-            except OutOfTables:
-                continue
-            if np.linalg.norm(tried) < np.linalg.norm(r):
-                better = x + damping * step, tried
-                break
-        if better is None:
-            return None
-        x, r = better
+        slopes = slopes + np.outer(now - r - slopes @ moved, moved) / (moved @ moved) if left < GOOD else None
+        x, r = x + moved, now
+    return None
+
+
+def _slopes(balances: Balances, x: np.ndarray, r: np.ndarray) -> np.ndarray:
+    """How the balances (n,), r at x, change with each temperature: (n, n)."""
+    found = np.empty((len(x), len(x)))
+    for i in range(len(x)):
+        nudged = x.copy()
+        nudged[i] += 1e-4
+        found[:, i] = (balances(nudged) - r) / 1e-4
+    return found
+
+
+def _damped(
+    balances: Balances, x: np.ndarray, r: np.ndarray, step: np.ndarray, parts: tuple[float, ...]
+) -> tuple[np.ndarray, np.ndarray] | None:
+    """The first of these parts of a step, none longer than is sensible, that brings the balances nearer to closing; and
+    what they are there.
+    """
+    step = step * min(1.0, float((LONGEST_STEP[: len(x)] / np.maximum(np.abs(step), 1e-12)).min()))
+    for part in parts:
+        try:
+            tried = balances(x + part * step)
+        except OutOfTables:
+            continue
+        if np.linalg.norm(tried) < np.linalg.norm(r):
+            return part * step, tried
     return None

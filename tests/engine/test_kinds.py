@@ -25,6 +25,7 @@ from engine.uncertainty.propagation import K
 from plant.population import Population
 from plant.simulate import bundle
 
+pytestmark = pytest.mark.xdist_group("kinds")  # the shop is drawn once
 SHOP = Population("Mill", lines=3, within=0.4)
 MACHINES = 48
 

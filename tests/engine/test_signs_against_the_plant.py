@@ -8,7 +8,7 @@ from random import Random
 
 import pytest
 
-from engine.assessment import assess
+from engine.assessment import table_of
 from engine.diagnosis.causes import WATER_SOURCE, Setting, causes_in
 from engine.diagnosis.likelihood import SIGN_DOUBT
 from engine.quantities.residual import KINDS
@@ -63,7 +63,7 @@ def moved(device, faults, weather):
         "equipment": plate, "instruments": [{"id": "probe", "label": "Air probe"}],
         "rounds": [{"name": "first", **read, "readings": [*read["readings"], *gauges]}],
     }  # fmt: skip
-    table = assess(visit_of(bundle).rounds[0][1]).table
+    table = table_of(visit_of(bundle).rounds[0][1])
     return {q.id: q.residual.value for q in table.quantities.values() if q.residual}
 
 

@@ -3,22 +3,23 @@ numbers it stands for, with its mode, and with what was read. No text is compare
 """
 
 import re
+from contextlib import suppress
 from dataclasses import dataclass
 from functools import cache
 
 import pytest
 
 from benchmarks.judgement import AIR, LINES, WATER, cut, without
-from engine.assessment import Assessment, assess
+from engine.assessment import Assessment, assess_many
 from engine.diagnosis.cause import HEALTHY
 from engine.diagnosis.verdict import CANNOT_TELL, CAUSE, DOES_NOT_COUNT, GROUP, SOUND, STOP_FIRST, UNEXPLAINED
-from engine.errors import EngineError
 from engine.readings.round import Round, without_gauges
 from engine.report.advice_words import causes_said, gauges_said, step_label, step_meanings
 from engine.report.bundle.reading import visit_of
 from engine.report.verdict_words import verdict_said
 from engine.report.words import FAHRENHEIT, Words
 from plant.simulate import bundle
+from plant.steady import NotConverged
 
 SEED, CELSIUS = 4700, Words("C")
 # kind, whether in heating, how many visits, the ways of reading them
@@ -59,30 +60,22 @@ def told(kind: str) -> tuple[Told, ...]:
     """Visits of a kind, in every way."""
     machine, heating, visits = KINDS[kind]
     more = {"gauges": True, "discharge": machine != "ground_source", "heating": heating}
-    found = []
+    read = {}
     for row in range(visits):
-        try:
+        with suppress(NotConverged):
             visit = visit_of(bundle(SEED, row, machine, shifted=row % 3 == 0, **more))
-        except EngineError:
-            continue
-        for way, round_ in ways(visit.rounds[0][1]).items():
-            assessed = assess(round_)
-            said = verdict_said(assessed, FAHRENHEIT)
-            found.append(
-                Told(
-                    f"{visit.name}, {way}",
-                    round_,
-                    assessed,
-                    said.headline,
-                    said.says,
-                    said.next_step,
-                    gauges_said(assessed),
-                )
-            )
+            read |= {f"{visit.name}, {way}": round_ for way, round_ in ways(visit.rounds[0][1]).items()}
+    found = []
+    for (name, round_), assessed in zip(read.items(), assess_many([*read.values()]), strict=True):
+        said = verdict_said(assessed, FAHRENHEIT)
+        found.append(Told(name, round_, assessed, said.headline, said.says, said.next_step, gauges_said(assessed)))
     return tuple(found)
 
 
-of_every_kind = pytest.mark.parametrize("kind", KINDS)
+# A kind is drawn and judged once: by one of the processes that share the tests.
+of_every_kind = pytest.mark.parametrize(
+    "kind", [pytest.param(kind, marks=pytest.mark.xdist_group(kind)) for kind in KINDS]
+)
 
 
 @of_every_kind

@@ -18,12 +18,12 @@ from launch.fault import LaunchFault
 from launch.instance import Instance, free_port
 from tests.launch.test_launch import ask, instance_in
 
-pytestmark = pytest.mark.xdist_group("launch")
+pytestmark = [pytest.mark.xdist_group("launch"), pytest.mark.usefixtures("copied")]
 ODD = r"""'a\nVALUES (1),(2)', '(', '),\n(', 'INSERT INTO `x` VALUES (', '🧊 ü', '\\', '"', 'CREATE TABLE `y` (', ''"""
 
 
 @pytest.fixture(scope="module")
-def running(tmp_path_factory):
+def running(tmp_path_factory, copied):
     """A running instance with awkward rows, a table without any, and a photo; of it a plain and an encrypted backup."""
     instance = instance_in(tmp_path_factory.mktemp("running"))
     database = Database(instance, TEST_OPTIONS)

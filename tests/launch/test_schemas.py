@@ -15,7 +15,7 @@ from launch.statics import gather
 from launch.supervisor import manage
 from tests.launch.test_launch import ask
 
-pytestmark = pytest.mark.xdist_group("launch")
+pytestmark = [pytest.mark.xdist_group("launch"), pytest.mark.usefixtures("copied")]
 SCHEMAS = sorted((Path(__file__).parent / "schemas").glob("*.sql.gz"))
 # The oldest runs through every step since, the newest has most in its tables; SCHEMAS=all brings up those between too.
 CHOSEN = (
@@ -29,7 +29,7 @@ READINGS = "SELECT HEX(uuid), place, quantity, typed, unit, value, source, taken
 
 
 @pytest.fixture(scope="module")
-def migrating(tmp_path_factory):
+def migrating(tmp_path_factory, copied):
     home = tmp_path_factory.mktemp("migrating")
     instance = Instance("demo", home, free_port(), free_port(), "web.settings.demo")
     instance.prepare()

@@ -28,7 +28,7 @@ from web.probes.models import Probe, Sample
 from web.probes.services import add_gateway
 from web.visits.models import SOURCES, Action, Observation, Photo, Reading, Remark, Round
 
-STEPS, SEEDS = int(os.environ.get("STEPS", "70")), int(os.environ.get("SEEDS", "2"))
+STEPS, SEEDS = int(os.environ.get("STEPS", "50")), int(os.environ.get("SEEDS", "2"))
 ODD = (
     "",
     " ",

@@ -50,8 +50,7 @@ def report(client, visit, **asked):
 
 def said(content):
     """Its words, page after page, in one line."""
-    with pdfplumber.open(io.BytesIO(content)) as pdf:
-        return re.sub(r"\s+", " ", " ".join(page.extract_text() for page in pdf.pages))
+    return re.sub(r"\s+", " ", " ".join(page.get_textpage().get_text_range() for page in PdfDocument(content)))
 
 
 @pytest.fixture
