@@ -118,11 +118,13 @@ GROUPS_BY_WATER = {"short": "Airflow, water coil or refrigerant circuit"}
 # decided all the same.
 NOT_FED, WARM_LIQUID, WARM_SUCTION = "not_fed", "warm_liquid", "warm_suction"
 HEAT_SHORT, HEAD_HIGH = "heat_short", "head_high"
-COLD_OUTDOORS, COLD_LIQUID, PUMPS_LITTLE = "cold_outdoors", "cold_liquid", "pumps_little"
+COLD_OUTDOORS, COLD_LIQUID = "cold_outdoors", "cold_liquid"
+PUMPS_LITTLE, STARVED_OR_WEAK = "pumps_little", "starved_or_weak"
 JOINT = {
     NOT_FED: ("charge_low", "starved"), WARM_LIQUID: ("charge_low", "condenser"), WARM_SUCTION: (PROBE, SUCTION_LINE),
     HEAT_SHORT: ("circuit", "exchanger"), HEAD_HIGH: ("exchanger", "high_side"),
     COLD_OUTDOORS: (PROBE, "outdoor_coil"), COLD_LIQUID: (PROBE, "starved"), PUMPS_LITTLE: ("charge_low", "compressor"),
+    STARVED_OR_WEAK: ("starved", "compressor"),
 }  # fmt: skip
 # Which probe it is where a fault and a wrong probe read alike.
 PROBE_OF = {WARM_SUCTION: "suction_clamp", COLD_OUTDOORS: "outdoor_probe", COLD_LIQUID: "liquid_clamp"}
@@ -135,12 +137,13 @@ JOINT_LABELS = {
     COLD_OUTDOORS: "Cold suction for this air: the outdoor coil is iced or dirty, or the outdoor probe reads warm",
     COLD_LIQUID: "The liquid line reads cold: its clamp is loose, or liquid backs up in the condenser",
     PUMPS_LITTLE: "Too little refrigerant moves: low on charge, or the compressor is weak",
+    STARVED_OR_WEAK: "Too little refrigerant moves: a valve or a line holds it up, or the compressor is weak",
 }
 BY_DROP = "by_drop"  # the water flow is an inference from the water coil's drop
 AIR_GROUPS, CHARGE_GROUPS = ("low_airflow", "high_airflow"), ("charge_low", "charge_high")
 IN_THE_CIRCUIT = (
     "charge_low", "charge_high", "starved", "overfed", "compressor", "circuit", "high_side", NOT_FED, HEAT_SHORT,
-    HEAD_HIGH, PUMPS_LITTLE,
+    HEAD_HIGH, PUMPS_LITTLE, STARVED_OR_WEAK,
 )  # fmt: skip
 CIRCUIT_OR_OUTDOORS = (
     "short"  # the groups of the circuit and the outdoor side, where these readings cannot tell them apart

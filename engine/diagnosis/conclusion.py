@@ -1,6 +1,6 @@
 """What follows from the probabilities: sound, a group of causes, one cause, or nothing yet."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence, Set
 from dataclasses import dataclass
 
 from engine.diagnosis.cause import (
@@ -16,6 +16,7 @@ from engine.diagnosis.cause import (
 )
 from engine.diagnosis.causes import EVERY_CAUSE, causes_in, group_of
 from engine.diagnosis.likelihood import Ranked, of_group
+from engine.diagnosis.observation_likelihoods import speak_of
 from engine.quantities.residual import Residual
 
 # How sure to be before it is said. Refrigerant put in or taken out wrongly does harm, so that charge wants more.
@@ -33,6 +34,9 @@ OF_A_MEASURED_AIRFLOW = ("supply_probe", "return_probe", "high_airflow")
 # Of groups that are told together (working figures): nothing but gauges, and no refrigerant before them, follows.
 SURE_JOINT = 0.70
 LEAST_OF_JOINT = 0.10  # of each of them: less, and it is the other alone that is not sure enough
+# A fault that a wrong probe would read like is told with the probe until that is this unlikely, or somebody has looked:
+# to look and to read once more takes a minute (working figure).
+LEAST_OF_PROBE = 0.15
 MORE_LIKELY_THAN_NOT = 0.50  # a cause that is named is that, whatever its share of its group
 FEWEST = 2  # quantities: on fewer nothing is concluded
 # What was said last stays said until it is this much less likely than it had to be, and causes keep their order until
@@ -50,6 +54,7 @@ class Shown:
 
 
 NOTHING_SHOWN = Shown("", "", ())
+NOTHING_SEEN: Mapping[str, str] = {}
 
 
 @dataclass(frozen=True)
@@ -73,24 +78,37 @@ class Conclusion:
         return self.group not in ("", HEALTHY)
 
 
-def concluded(ranked: Ranked, residuals: Sequence[Residual], shown: Shown = NOTHING_SHOWN) -> Conclusion:
-    """What the probabilities allow to be said. shown: what was said last, which stays while it nearly holds."""
+def concluded(
+    ranked: Ranked, residuals: Sequence[Residual], shown: Shown = NOTHING_SHOWN, seen: Mapping[str, str] = NOTHING_SEEN
+) -> Conclusion:
+    """What the probabilities allow to be said. shown: what was said last, which stays while it nearly holds; seen: the
+    looks that were taken.
+    """
     if len(residuals) < FEWEST:
         return Conclusion()
     sure = [group for group, share in ranked.by_group.items() if share >= _enough(group, ranked, shown)]
     if next(iter(ranked.by_group)) == PLATE and not set(TELL_SIZE) & set(ranked.kinds):
         return Conclusion()
     if not sure:
-        return _jointly(ranked, shown)
+        return _jointly(ranked, shown) or Conclusion()
     if "airflow" not in ranked.kinds and _likeliest_of(sure[0], ranked) in OF_A_MEASURED_AIRFLOW:
         return Conclusion()
     # Of two at once what is outside the circuit is told first: it is mended first, and the circuit is read again.
     group = next((g for g in sure if g not in IN_THE_CIRCUIT), sure[0])
-    return Conclusion(group, "" if group == HEALTHY else cause_within(group, ranked, shown), ranked.by_group[group])
+    alone = ranked.by_group[PROBE] < LEAST_OF_PROBE or _was_looked_at(group, ranked, seen)
+    both = None if alone else _jointly(ranked, shown, {group, PROBE})
+    cause = "" if group == HEALTHY else cause_within(group, ranked, shown)
+    return both or Conclusion(group, cause, ranked.by_group[group])
 
 
 def _likeliest_of(group: str, ranked: Ranked) -> str:
     return next(c for c in ranked.by_cause if group_of(EVERY_CAUSE[c], ranked.kinds) == group)
+
+
+def _was_looked_at(group: str, ranked: Ranked, seen: Mapping[str, str]) -> bool:
+    return any(
+        speak_of(seen, cause) for cause in ranked.by_cause if group_of(EVERY_CAUSE[cause], ranked.kinds) == group
+    )
 
 
 def _enough(group: str, ranked: Ranked, shown: Shown) -> float:
@@ -109,15 +127,19 @@ def beside(told: Conclusion, ranked: Ranked) -> Conclusion:
     return Conclusion()
 
 
-def _jointly(ranked: Ranked, shown: Shown) -> Conclusion:
-    """Groups that these readings tell from everything else and not from each other; nothing where they do not."""
+def _jointly(ranked: Ranked, shown: Shown, of: Set[str] = frozenset()) -> Conclusion | None:
+    """Groups that these readings tell from everything else and not from each other; None where they do not. of: these
+    two only.
+    """
     for told, groups in JOINT.items():
+        if of and of != set(groups):
+            continue
         share = float(ranked.weights @ of_group(ranked.hypotheses, told))
         open_ = all(ranked.by_group[group] >= LEAST_OF_JOINT for group in groups)
         of_it = PROBE not in groups or _likeliest_of(PROBE, ranked) == PROBE_OF[told]
         if open_ and of_it and share >= SURE_JOINT - (KEPT_FOR if shown.group == told else 0.0):
             return Conclusion(told, "", share)
-    return Conclusion()
+    return None
 
 
 def cause_within(group: str, ranked: Ranked, shown: Shown = NOTHING_SHOWN) -> str:

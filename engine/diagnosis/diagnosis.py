@@ -111,8 +111,9 @@ def diagnose(
     residuals = tuple(r for r in table.residuals if not (CIRCUIT in withheld and r.kind.id in CIRCUIT_KINDS))
     excluded = (*(("other_size",) if with_baseline else ()), *_not_read(setting, residuals))
     drifts = {id_: trend for id_, trend in trends.items() if id_ in table.quantities and is_told(trend)}
-    ranked = rank(residuals, _seen(round_), setting, excluded, found_by_rule(table), ways_of(drifts))
-    conclusion = concluded(ranked, residuals, shown)
+    seen = _seen(round_)
+    ranked = rank(residuals, seen, setting, excluded, found_by_rule(table), ways_of(drifts))
+    conclusion = concluded(ranked, residuals, shown, seen)
     basics = tuple(missing_basics(round_, setting, table.measured.airflows.measured))
     likeliest = _likeliest(ranked, residuals, shown)
     verdict = verdict_of(Case(table, residuals, findings, stop_first(table), ranked, conclusion, basics, likeliest))

@@ -66,6 +66,12 @@ def ratio_of(what: str, degree: str, cause: str) -> float:
     return known.get(cause, known.get(HEALTHY, 1.0))
 
 
+def speak_of(seen: Mapping[str, str], cause: str) -> bool:
+    """Whether any look that was taken says something of a cause: that it is seen twice as often or half as often."""
+    ratios = [RATIOS.get(look, {}).get(cause, 1.0) for look in seen.items()]
+    return any(ratio >= 2.0 or ratio <= 0.5 for ratio in ratios)
+
+
 def log_ratios(seen: dict[str, str], causes: tuple[str, ...], members: np.ndarray) -> np.ndarray:
     """ln of the ratio of everything seen under each hypothesis, shape (h,). members (h, causes): 1 where a cause is in
     it.

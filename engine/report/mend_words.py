@@ -11,6 +11,7 @@ from engine.diagnosis.cause import (
     IN_THE_CIRCUIT,
     NOT_FED,
     PUMPS_LITTLE,
+    STARVED_OR_WEAK,
     WARM_LIQUID,
     WARM_SUCTION,
     is_in,
@@ -85,7 +86,7 @@ def _by_gauge(found: Assessment, group: str) -> str:
     left = by_both if cooling else pressures
     then = _after_gauges(group, found)
     return (
-        f"{capital(listed(left))} by gauge, by licensed people.{f' {then}' if group in ('charge_low', NOT_FED, PUMPS_LITTLE) else ''}"
+        f"{capital(listed(left))} by gauge, by licensed people.{f' {then}' if group in ('charge_low', NOT_FED, PUMPS_LITTLE, STARVED_OR_WEAK) else ''}"
         if left
         else f"{then} By licensed people."
     )
@@ -133,6 +134,7 @@ AFTER_GAUGES = {
     "circuit": "The pressures tell charge, metering device and compressor apart.",
     "high_side": "The pressures tell; look at airflow and water first, they raise the head too.",
     PUMPS_LITTLE: "Low suction with high superheat is charge; high suction with little heat moved is the compressor. Add no refrigerant before it is known which.",
+    STARVED_OR_WEAK: "Low suction with high superheat is a valve or a line; high suction with little heat moved is the compressor. Add no refrigerant.",
     HEAT_SHORT: "Low suction with high superheat is the circuit; low suction with normal superheat is the water coil.",
 }  # fmt: skip
 # No charge is set by superheat or subcooling in heating (common practice, no single source).

@@ -18,7 +18,7 @@ FOR_CURE = {
     "return_duct": "Mastic and tape for ducts",
     "supply_duct": "Mastic and tape for ducts",
     "suction_line": "Pipe insulation for the suction line",
-    **dict.fromkeys(("compressor", "pumps_little"), "Gauges, amp clamp"),
+    **dict.fromkeys(("compressor", "pumps_little", "starved_or_weak"), "Gauges, amp clamp"),
     "water_flow": "A clean strainer screen",
 }
 

@@ -62,6 +62,10 @@ def test_each_has_a_name_and_what_is_done_first(together):
         ("heating", {"outdoor_coil": 0.5, "outdoor_probe": 0.5}, "cold_outdoors"),
         ("heating", {"outdoor_coil": 0.5, "supply_probe": 0.5}, ""),  # another probe explains another thing
         ("heating", {"outdoor_coil": 0.9, "outdoor_probe": 0.1}, "outdoor_coil"),  # sure enough by itself
+        ("heating", {"outdoor_coil": 0.8, "outdoor_probe": 0.2}, "cold_outdoors"),  # sure enough, but one look decides
+        ("heating", {"outdoor_coil": 0.8, "supply_probe": 0.2}, "outdoor_coil"),
+        ("heating", {"outdoor_coil": 0.2, "outdoor_probe": 0.8}, "probe"),  # it is read again either way
+        ("heating", {"starving_valve": 0.55, "weak_compressor": 0.4, "healthy": 0.05}, "starved_or_weak"),
         ("heating", {"starving_valve": 0.45, "liquid_clamp": 0.45, "healthy": 0.1}, "cold_liquid"),
         ("heating", {"undercharge": 0.5, "weak_compressor": 0.4, "healthy": 0.1}, "pumps_little"),
         ("heating", {"undercharge": 0.45, "weak_compressor": 0.2, "healthy": 0.35}, ""),  # together not sure enough
@@ -76,6 +80,13 @@ def test_each_has_a_name_and_what_is_done_first(together):
 )
 def test_they_are_told_together_where_both_are_open_and_nothing_else_is(where, shares, group):
     assert told(where, **shares) == group
+
+
+def test_once_somebody_has_looked_the_fault_is_told_alone():
+    found = SETTINGS["heating"]
+    ranked = weighed(found, outdoor_coil=0.8, outdoor_probe=0.2)
+    for look, group in ({"outdoor_coil": "iced"}, "outdoor_coil"), ({"filter": "clean"}, "cold_outdoors"):
+        assert concluded(ranked, found.diagnosis.residuals, seen=look).group == group
 
 
 def test_the_bar_is_the_same_for_all_of_them():
