@@ -5,7 +5,7 @@ The gain is the fall of the entropy of the causes that is expected from a step (
 experiment), over the outcomes that the causes themselves predict.
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import cache, lru_cache
 
@@ -27,7 +27,15 @@ LEAST_GAIN = 0.02  # bits: less is not worth a walk
 CROSSING_MINUTES = 2.0  # from inside to outside or back, with the instruments (working figure)
 RARE = 0.1  # how often a look shows something, whatever it is, where nothing is known
 ABOVE, AS_EXPECTED, BELOW = "above", "as_expected", "below"
-Meaning = tuple[tuple[str, ...], str]  # outcomes that mean the same, and the group they mean
+
+
+@dataclass(frozen=True)
+class Meaning:
+    """Outcomes of a step after which the same group is likeliest, and how likely it is then."""
+
+    outcomes: tuple[str, ...]
+    group: str
+    probability: float
 
 
 @dataclass(frozen=True)
@@ -35,8 +43,8 @@ class Advice:
     """A step, what of it is left to read, its minutes from where the technician stands, its expected gain [bits] and
     what its outcomes would mean.
 
-    means: (outcomes, group): a reading's are ABOVE, AS_EXPECTED, BELOW; a look's its degrees. Nothing where every
-    outcome means the same.
+    means: a reading's outcomes are ABOVE, AS_EXPECTED, BELOW; a look's its degrees. Nothing where every outcome means
+    the same.
     """
 
     step: Step
@@ -173,9 +181,8 @@ def _looks_given(looks: tuple[str, ...], of: Hypotheses) -> tuple[np.ndarray, li
 
 def _look(step: Step, ranked: Ranked, standing: str, gain: float) -> Advice:
     degrees = degrees_of(step.look)
-    joint = _look_given(step.look, ranked.hypotheses) * ranked.weights[None, :]
-    grouped = ranked.hypotheses.grouped
-    means = _merged([(degree, _likeliest(row, grouped)) for degree, row in zip(degrees, joint, strict=True)])
+    after = _seen_with(step.look, ranked.hypotheses) * ranked.weights[None, :]
+    means = _merged(zip(degrees, after, strict=True), ranked.hypotheses.grouped)
     return Advice(step, _minutes(step, standing), (), gain, means)
 
 
@@ -186,20 +193,37 @@ def _minutes(step: Step, standing: str) -> float:
 @cache
 def _look_given(look: str, of: Hypotheses) -> np.ndarray:
     """How likely each degree of a look is under each hypothesis, shape (degrees, hypotheses)."""
+    seen = _seen_with(look, of)
+    return seen / seen.sum(axis=0)
+
+
+@cache
+def _seen_with(look: str, of: Hypotheses) -> np.ndarray:
+    """How often each degree of a look is seen with each hypothesis, as the looks that were taken are weighed: shape
+    (degrees, hypotheses).
+    """
     degrees = degrees_of(look)
     chance = np.array([_chances(look, degree, degrees) for degree in degrees])
     causes = tuple(causes_in(of.setting))
     ratios = np.exp([log_ratios({look: degree}, causes, of.members) for degree in degrees])
-    given = chance[:, None] * ratios
-    return given / given.sum(axis=0)
+    return chance[:, None] * ratios
 
 
-def _merged(means: list[tuple[str, str]]) -> tuple[Meaning, ...]:
-    """Outcomes that mean the same together; nothing where every outcome means the same."""
-    by_meaning: dict[str, list[str]] = {}
-    for outcome, meaning in means:
-        by_meaning.setdefault(meaning, []).append(outcome)
-    return tuple((tuple(outcomes), meaning) for meaning, outcomes in by_meaning.items()) if len(by_meaning) > 1 else ()
+def _merged(after: Iterable[tuple[str, np.ndarray]], grouped: np.ndarray) -> tuple[Meaning, ...]:
+    """Outcomes that mean the same together; nothing where every outcome means the same. after: of each outcome the
+    weights of the hypotheses, in any scale common to all.
+    """
+    by_group: dict[int, list[tuple[str, np.ndarray]]] = {}
+    for outcome, weights in after:
+        by_group.setdefault(int((weights @ grouped).argmax()), []).append((outcome, weights))
+    if len(by_group) < 2:
+        return ()
+    found = []
+    for group, of_it in by_group.items():
+        weights = np.sum([weights for _, weights in of_it], axis=0)
+        share = float(weights @ grouped[:, group]) / max(float(weights.sum()), 1e-300)
+        found.append(Meaning(tuple(outcome for outcome, _ in of_it), list(GROUPS)[group], share))
+    return tuple(found)
 
 
 def _chances(look: str, degree: str, degrees: list[str]) -> float:
@@ -236,8 +260,4 @@ def _meanings(joint: np.ndarray, values: np.ndarray, scatter: float, grouped: np
         (AS_EXPECTED, np.abs(values) <= 0.5 * scatter),
         (BELOW, values < -0.75 * scatter),
     )
-    return _merged([(outcome, _likeliest(joint[band].sum(axis=0), grouped)) for outcome, band in bands if band.any()])
-
-
-def _likeliest(row: np.ndarray, grouped: np.ndarray) -> str:
-    return list(GROUPS)[int((row @ grouped).argmax())]
+    return _merged(((outcome, joint[band].sum(axis=0)) for outcome, band in bands if band.any()), grouped)

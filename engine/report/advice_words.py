@@ -10,7 +10,7 @@ from engine.diagnosis.next_steps import ABOVE, AS_EXPECTED, BELOW, Advice
 from engine.readings.observations import BY_ID as SIGHTS
 from engine.readings.vocabulary import HUMIDITY_QUANTITIES, place_name
 from engine.report import finding_words, quantity_words
-from engine.report.words import Words, capital, ended, listed, lower_first
+from engine.report.words import LIKELY, VERY_LIKELY, Words, capital, ended, listed, lower_first
 
 NO_REFRIGERANT = "Do not add refrigerant on these readings."
 
@@ -59,13 +59,18 @@ def _quantity(ways: tuple[str, ...]) -> str:
     return "humidity" if ways == HUMIDITY_QUANTITIES else names.get(ways[0], ways[0].replace("_", " "))
 
 
+def _surely(probability: float) -> str:
+    return "" if probability >= VERY_LIKELY else "likely " if probability >= LIKELY else "perhaps "
+
+
 def step_meanings(advice: Advice, found: Assessment) -> tuple[str, ...]:
-    """What each outcome of a step would mean: 'Above: low on charge'."""
+    """What each outcome of a step would mean, and how surely: 'Above: likely low on charge'."""
     words = {ABOVE: "above", AS_EXPECTED: "as expected", BELOW: "below"}
     degrees = SIGHTS[advice.step.look].degrees if advice.step.look else words
     return tuple(
-        f"{capital(listed([lower_first(degrees[o]) for o in outcomes], 'or'))}: {lower_first(group_label(group, found.diagnosis.setting))}"
-        for outcomes, group in advice.means
+        f"{capital(listed([lower_first(degrees[o]) for o in meaning.outcomes], 'or'))}: {_surely(meaning.probability)}"
+        f"{lower_first(group_label(meaning.group, found.diagnosis.setting))}"
+        for meaning in advice.means
     )
 
 

@@ -26,7 +26,7 @@ from engine.report.advice_words import NO_REFRIGERANT, step_label
 from engine.report.mend_words import at_last, do_words, mend, seen_bad, seen_of
 from engine.report.open_words import ABOUT, MOST_NAMED, cannot_tell
 from engine.report.urgent_words import liquid_perhaps_said, stop_said
-from engine.report.words import LIKELY, Words, capital, ended, likelihood, listed, lower_first
+from engine.report.words import LIKELY, VERY_LIKELY, Words, capital, ended, likelihood, listed, lower_first
 from engine.uncertainty.margin import BORDERLINE, IN_RANGE
 from engine.validity.finding import EVERYTHING, NEVER_TODAY, SPLIT, Finding
 
@@ -255,7 +255,7 @@ def _water_flow_low(found: Assessment, words: Words) -> str:
 
 def how_sure(probability: float) -> str:
     """A probability in words, with its number."""
-    grades = ((0.97, "All but certain"), (0.85, "Very likely"), (LIKELY, "Likely"), (0.0, "Perhaps"))
+    grades = ((0.97, "All but certain"), (VERY_LIKELY, "Very likely"), (LIKELY, "Likely"), (0.0, "Perhaps"))
     word = next(word for least, word in grades if probability >= least)
     return f"{word}, {likelihood(probability)}."
 

@@ -114,7 +114,7 @@ def _with_minus(text: str) -> str:
     return text.replace("-", MINUS if text.strip("-0.,") else "")
 
 
-LIKELY = 0.6  # under it what is told is told as a perhaps
+VERY_LIKELY, LIKELY = 0.85, 0.6  # under the second what is told is told as a perhaps
 
 
 def likelihood(probability: float) -> str:
