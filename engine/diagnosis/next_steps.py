@@ -143,7 +143,7 @@ def _reading(step: Step, kinds: tuple[str, ...], left: Slots, ranked: Ranked, st
     for kind, (values, given) in zip(kinds, _readings_given(of), strict=True):
         joint = given * ranked.weights[None, :]
         gain += _gains(joint, [0], of.members, doubt)[0]
-        means = means or _meanings(joint, values, KINDS[kind].scatter, of.grouped)
+        means = means or _meanings(joint, values, KINDS[kind].scatter, ranked.hypotheses.grouped)
     return Advice(step, _minutes(step, standing), left, min(gain, doubt), means)
 
 

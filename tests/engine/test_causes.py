@@ -349,7 +349,10 @@ def test_what_a_look_is_said_to_mean_is_what_follows_once_it_is_taken(heating):
     said = 0
     for row in range(8):
         read = visit_of(bundle(88, row, "heat_pump", heating=heating)).rounds[0][1]
-        looks = [a for a in assess(read).diagnosis.steps if a.step.look and a.step.look not in CHANGES_READINGS]
+        found = assess(read).diagnosis
+        meant = [m.group for a in found.steps for m in a.means]
+        assert all(found.ranked.by_group[group] > 0 for group in meant), "as these readings tell the groups"
+        looks = [a for a in found.steps if a.step.look and a.step.look not in CHANGES_READINGS]
         for look, meaning in ((a.step.look, m) for a in looks for m in a.means if len(m.outcomes) == 1):
             taken = replace(read, observations={**read.observations, look: meaning.outcomes[0]})
             by_group = assess(taken).diagnosis.ranked.by_group
