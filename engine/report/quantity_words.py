@@ -17,7 +17,7 @@ LABELS = {
     "condenser_rise": "Condenser air rise", "amps": "Compressor's draw", "compressor_amps": "Compressor amps", "outdoor_fan_amps": "Outdoor fan amps",
     "superheat": "Superheat", "subcooling": "Subcooling", "evaporating": "Evaporating temperature", "condensing": "Condensing over outdoor air", "rise": "Rise",
     "heat_approach": "Liquid line over return air", "heat_condensing": "Condensing over return air", "true_suction": "Suction at the compressor", "discharge": "Discharge line", "water_flow": "Water flow", "heat_moved": "Heat moved by the water",
-    "closure": "Air against water", "grille_to_unit": "Gain from grille to unit", "unit_to_register": "Gain from plenum to register",
+    "closure": "Air against water", "grille_to_unit": "Change from grille to unit", "unit_to_register": "Change from plenum to register",
     "return_dew_point": "Dew point from grille to unit", "return_leak_share": "Return air from elsewhere",
 }  # fmt: skip
 # What is a temperature and not a difference: of the others °F print as a difference.
@@ -54,7 +54,7 @@ POINTS_AT = {
 def label(id_: str) -> str:
     """What to call a quantity."""
     if id_.startswith(GAIN):
-        return f"Gain to the register in {id_.removeprefix(GAIN)}"
+        return f"Change to the register in {id_.removeprefix(GAIN)}"
     if id_.startswith(CARRIES):
         return f"Duct to {id_.removeprefix(CARRIES)}"
     return LABELS[id_]
