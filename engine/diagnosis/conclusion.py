@@ -95,7 +95,8 @@ def concluded(
         return Conclusion()
     # Of two at once what is outside the circuit is told first: it is mended first, and the circuit is read again.
     group = next((g for g in sure if g not in IN_THE_CIRCUIT), sure[0])
-    alone = ranked.by_group[PROBE] < LEAST_OF_PROBE or _was_looked_at(group, ranked, seen)
+    least = LEAST_OF_PROBE - (KEPT_FOR if shown.group in PROBE_OF else 0.0)
+    alone = ranked.by_group[PROBE] < least or _was_looked_at(group, ranked, seen)
     both = None if alone else _jointly(ranked, shown, {group, PROBE})
     cause = "" if group == HEALTHY else cause_within(group, ranked, shown)
     return both or Conclusion(group, cause, ranked.by_group[group])

@@ -8,7 +8,7 @@ import pytest
 from engine.assessment import assess
 from engine.diagnosis.cause import GROUPS, IN_THE_CIRCUIT, JOINT, JOINT_LABELS, PROBE, PROBE_OF
 from engine.diagnosis.causes import EVERY_CAUSE, causes_in
-from engine.diagnosis.conclusion import LEAST_OF_JOINT, SURE_JOINT, concluded
+from engine.diagnosis.conclusion import LEAST_OF_JOINT, SURE_JOINT, Shown, concluded
 from engine.report.mend_words import AFTER_GAUGES, PROVE_FIRST
 from plant.machine import Spec
 from plant.places import faulty
@@ -80,6 +80,14 @@ def test_each_has_a_name_and_what_is_done_first(together):
 )
 def test_they_are_told_together_where_both_are_open_and_nothing_else_is(where, shares, group):
     assert told(where, **shares) == group
+
+
+def test_what_was_told_together_stays_so_while_a_share_wavers():
+    found = SETTINGS["heating"]
+    ranked = weighed(found, outdoor_coil=0.87, outdoor_probe=0.13)
+    assert concluded(ranked, found.diagnosis.residuals).group == "outdoor_coil"
+    shown = Shown("cold_outdoors", "", ())
+    assert concluded(ranked, found.diagnosis.residuals, shown).group == "cold_outdoors"
 
 
 def test_once_somebody_has_looked_the_fault_is_told_alone():
