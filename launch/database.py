@@ -129,6 +129,8 @@ class Database:
         """The tables that names of time zones are looked up in. The system keeps each zone three times; ours are in
         neither posix nor right, and a third is read in a third of the time.
         """
+        if not ZONES.is_dir():
+            raise LaunchFault(f"There are no time zones in {ZONES}: install the package tzdata.")
         with tempfile.TemporaryDirectory(dir=self._temporary()) as folder:
             for zone in ZONES.iterdir():
                 if zone.name not in ("posix", "right"):

@@ -31,7 +31,9 @@ from plant.machine import CP_WATER, Machine, charge, cp_liquid, cp_vapor
 
 TOLERANCE, MOST_STEPS = 1e-7, 60
 DAMPINGS = (1.0, 0.5, 0.25, 0.1, 0.03)
-GOOD, CREEPS, MOST_CREEPING = 0.5, 0.8, 4  # of what was open before a step, still open after it; steps in a row
+# Of what was open before a step, what is still open after a good one and after one that creeps; steps that may creep in
+# a row (working figures: no state that was found is lost).
+GOOD, CREEPS, MOST_CREEPING = 0.5, 0.8, 4
 Balances = Callable[[np.ndarray], np.ndarray]
 LONGEST_STEP = np.array([4.0, 5.0, 4.0, 4.0])  # K
 STARTS = (

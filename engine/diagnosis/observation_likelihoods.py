@@ -66,10 +66,15 @@ def ratio_of(what: str, degree: str, cause: str) -> float:
     return known.get(cause, known.get(HEALTHY, 1.0))
 
 
+SAYS_SOMETHING = (
+    2.0  # times as often, or as rarely, seen with a cause as without: from there a look tells (working figure)
+)
+
+
 def speak_of(seen: Mapping[str, str], cause: str) -> bool:
-    """Whether any look that was taken says something of a cause: that it is seen twice as often or half as often."""
+    """Whether any look that was taken says something of a cause, for it or against it."""
     ratios = [RATIOS.get(look, {}).get(cause, 1.0) for look in seen.items()]
-    return any(ratio >= 2.0 or ratio <= 0.5 for ratio in ratios)
+    return any(ratio >= SAYS_SOMETHING or ratio <= 1 / SAYS_SOMETHING for ratio in ratios)
 
 
 def log_ratios(seen: dict[str, str], causes: tuple[str, ...], members: np.ndarray) -> np.ndarray:

@@ -78,6 +78,10 @@ def _after_gauges(group: str, found: Assessment) -> str:
     return (AFTER_GAUGES | of_mode).get(group, "")
 
 
+# Refrigerant may be the matter, or look like it: what the pressures are held to is said before anybody connects.
+SAID_AT_ONCE = ("charge_low", NOT_FED, PUMPS_LITTLE, STARVED_OR_WEAK)
+
+
 def _by_gauge(found: Assessment, group: str) -> str:
     """What gauges are for, of what they have not said yet; then what they have said asks for."""
     cooling = found.round.mode == "cooling" and found.round.equipment.kind != GROUND_SOURCE
@@ -85,11 +89,9 @@ def _by_gauge(found: Assessment, group: str) -> str:
     by_both = [lower_first(quantity_words.LABELS[q]) for q in ("superheat", "subcooling") if found.table.get(q) is None]
     left = by_both if cooling else pressures
     then = _after_gauges(group, found)
-    return (
-        f"{capital(listed(left))} by gauge, by licensed people.{f' {then}' if group in ('charge_low', NOT_FED, PUMPS_LITTLE, STARVED_OR_WEAK) else ''}"
-        if left
-        else f"{then} By licensed people."
-    )
+    if not left:
+        return f"{then} By licensed people."
+    return f"{capital(listed(left))} by gauge, by licensed people.{f' {then}' if group in SAID_AT_ONCE else ''}"
 
 
 _CLAMP = "Put the clamp on clean bare copper, out of the sun, insulation back over it, on {}; then read it again, with another clamp if there is one."

@@ -18,6 +18,7 @@ from pathlib import Path
 import pytest
 from django.core.management import call_command
 
+from launch import database as database_module
 from launch import lan, testing
 from launch.database import TEST_OPTIONS, Database
 from launch.fault import LaunchFault
@@ -126,6 +127,23 @@ def test_broken_data_is_one_clear_line(tmp_path):
     (instance.home / "data" / "ibdata1").write_text("not a database")
     with pytest.raises(LaunchFault, match="stopped while starting"):
         Database(instance, TEST_OPTIONS).start()
+
+
+def test_missing_time_zones_are_one_clear_line_and_leave_nothing_half_made(tmp_path, monkeypatch):
+    instance = instance_in(tmp_path / "zoneless")
+    monkeypatch.setattr(database_module, "ZONES", tmp_path / "none")
+    with pytest.raises(LaunchFault, match="install the package tzdata"):
+        Database(instance, TEST_OPTIONS).start()
+    monkeypatch.undo()
+    made = Database(instance, TEST_OPTIONS)
+    made.start()
+    try:
+        zones = ask(
+            instance, "SELECT CONVERT_TZ('2026-01-01', 'UTC', 'Asia/Tokyo'), CONVERT_TZ('2026-01-01', 'UTC', 'Etc/UTC')"
+        )
+        assert zones.split("\t") == ["2026-01-01 09:00:00", "2026-01-01 00:00:00"]
+    finally:
+        made.stop()
 
 
 @pytest.mark.parametrize("text", ["80", "abc", "99999"])
