@@ -1,6 +1,6 @@
 """What a rule of the shop or the trade finds in the readings themselves, before any cause is weighed."""
 
-from engine.diagnosis.cause import NOT_FED
+from engine.diagnosis.cause import CIRCUIT_OR_OUTDOORS, NOT_FED
 from engine.physics.airflow.statics import OUTSIDE_THE_UNIT
 from engine.quantities.quantity import OWN_BASELINE
 from engine.quantities.table import Table
@@ -40,6 +40,16 @@ def found_by_rule(table: Table) -> str:
     worse = -1 if table.measured.round.mode == "heating" else 1
     told = duct is not None and duct.side == worse and duct.authority != OWN_BASELINE
     return flow_group(table) or ("supply_duct" if told else "")
+
+
+def reads_as_heated(table: Table, told: str) -> bool:
+    """Whether the air alone was read, and a plenum that is too warm is as dry as it should be: of a starved coil too,
+    because what is fed of it is the colder. told: the group.
+    """
+    dew_point = table.get("supply_dew_point")
+    dry = dew_point is not None and dew_point.state == IN_RANGE
+    none_fitted = table.measured.round.observations.get("strip_heat") == "none"
+    return dry and told == CIRCUIT_OR_OUTDOORS and not none_fitted
 
 
 def statics_with_the_airflow_right(table: Table) -> tuple[str, ...]:

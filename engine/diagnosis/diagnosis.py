@@ -2,13 +2,13 @@
 read next.
 """
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from types import MappingProxyType
 
 from engine.diagnosis import gauges
 from engine.diagnosis.actions import LEAST_TO_DO, Action, look_for, seen_faults, to_do
-from engine.diagnosis.by_rule import airflow_proved, found_by_rule
+from engine.diagnosis.by_rule import airflow_proved, found_by_rule, reads_as_heated
 from engine.diagnosis.cause import AIR_GROUPS, HEALTHY, IN_THE_CIRCUIT, SUCTION_LINE, is_in
 from engine.diagnosis.causes import EVERY_CAUSE, Setting, causes_in, group_of, setting_of
 from engine.diagnosis.conclusion import FEWEST, NOTHING_SHOWN, SURE_HEALTHY, Conclusion, Shown, concluded, in_kept_order
@@ -31,9 +31,8 @@ from engine.diagnosis.verdict import (
     UNEXPLAINED,
     Case,
     Verdict,
-    out_of_range,
-    verdict_of,
 )
+from engine.diagnosis.verdict_rules import out_of_range, verdict_of
 from engine.quantities.residual import Residual
 from engine.quantities.table import Table
 from engine.readings.round import Round
@@ -229,23 +228,35 @@ def _steps(
         return (Advice(READ_LINE_AGAIN, READ_LINE_AGAIN.minutes),)
     have = [r.kind.id for r in residuals] + (list(CIRCUIT_KINDS) if CIRCUIT in verdict.withholds else [])
     warranted = decision.decides == gauges.WARRANTED and verdict.group in ("", *IN_THE_CIRCUIT)
-    found = _tells_most_first(next_steps(_in_question(verdict, table, ranked), round_, have, warranted), verdict)
-    first = [look_at(look_for(verdict.cause, round_.observations), ranked, round_.standing)] if verdict.cause else []
-    about = _asked_about(verdict)
-    if about and not any(advice.step.id in about for advice in found):  # what it says nothing of is not looked at first
-        left = [look for look in about if look not in round_.observations and not _is_cleared(look, table)]
-        first = [look_at(left, ranked, round_.standing)]
-    if decision.rule == gauges.BELOW_OUTDOOR and "probes_together" not in round_.observations:
-        first = [look_at(("probes_together",), ranked, round_.standing)]  # doubt the probes before the circuit
+    apart = _in_question(verdict, table, ranked)
+    told_of = ranked if verdict.reason == UNEXPLAINED else apart
+    found = _tells_most_first(next_steps(apart, round_, have, warranted, told_of), verdict)
+    looks = _looks_first(round_, table, verdict, decision, found)
+    first = look_at(looks, ranked, round_.standing)
     ordered: dict[str, Advice] = {}
     # The circuit is doubted, and low airflow believed, once the air is measured; what else is told is looked at itself.
     outside = verdict.state in (CAUSE, GROUP) and verdict.group not in (*IN_THE_CIRCUIT, *AIR_GROUPS)
     then = (*found, *basics) if outside else (*basics, *found)
-    for advice in (*(a for a in first if a), *then):
+    for advice in (*([first] if first else []), *then):
         ordered.setdefault(advice.step.id, advice)
     steps = tuple(ordered.values())[:MOST_STEPS]
     last = before_leaving(round_) if verdict.state in (SOUND, DOES_NOT_COUNT) else []
     return (*steps, *(a for a in last if a.step not in [s.step for s in steps]))
+
+
+def _looks_first(
+    round_: Round, table: Table, verdict: Verdict, decision: GaugeDecision, found: list[Advice]
+) -> Sequence[str]:
+    """The looks of which one goes before every reading: what shows the cause that is told, what a rule points at."""
+    seen = round_.observations
+    if decision.rule == gauges.BELOW_OUTDOOR and "probes_together" not in seen:
+        return ("probes_together",)  # doubt the probes before the circuit
+    if reads_as_heated(table, verdict.group) and "strip_heat" not in seen:
+        return ("strip_heat",)
+    about = _asked_about(verdict)
+    if about and not any(advice.step.id in about for advice in found):  # what it says nothing of is not looked at first
+        return [look for look in about if look not in seen and not _is_cleared(look, table)]
+    return look_for(verdict.cause, seen) if verdict.cause else ()
 
 
 def _in_question(verdict: Verdict, table: Table, ranked: Ranked) -> Ranked:

@@ -27,7 +27,10 @@ energy balance:
   suction comes up from saturation. The compressor takes no wet vapor in, so the heat falls less than with a TXV.
 - What lets the compressor pump less, a worn one or a cold outdoor coil, needs less subcooling before the piston; and so
   does a higher head: 10 °F more condensing is some 15 % more pressure, and half of that more flow.
-- A worn compressor puts more work into each pound, by its draw over its capacity, and so heats the discharge.
+- A worn compressor puts more work into each pound and so heats the discharge. A third of the heat is its own work:
+  with a heat of 0.78 and a draw of 0.85 the flow is (0.78 - 0.85 / 3) / (2 / 3) = 0.74, the work in each pound 1.14
+  times some 31 BTU/lb, the vapor 4.4 / 0.26 = 17 °F hotter. The outdoor coil takes in as much less as flows, and
+  evaporates that share of some 14 °F nearer to the air.
 - Compressor watts go with flow and head: about 1 % for each °F of condensing.
 
 Signs of direction: engine physics and common practice, no single source. Sizes are good to about a third, and are used
@@ -56,7 +59,7 @@ _COOLING = {cause.id: cause for cause in COOLING}
 RISE = (-0.05, -0.12, -0.25, -0.5)  # capacity, by level
 BEYOND_CURVE = (0.0, 0.0, 0.03, 0.1)  # ln of watts over what the curve has for that airflow, by FLOW's steps
 STARVED, UNFED = (1.0, 3.0, 6.0, 9.0), (-2.5, -6.0, -13.0, -28.0)  # suction at the compressor, evaporating
-FLOODED = (-3.0, -6.0, -8.0)
+FLOODED = (-3.0, -6.0, -8.0, -8.5)
 
 
 def _air(**part: Levels) -> dict[str, Levels]:
@@ -119,8 +122,8 @@ HEATING = (
         why_by={ORIFICE: "what is too much waits in the accumulator; when that is full, liquid reaches the compressor"}),
     _as("restriction", _BACKS_UP, _BACKS_UP_BEFORE_PISTON, why="liquid backs up in the indoor coil and cools towards the return air; the outdoor coil starves"),
     _as("starving_valve", _BACKS_UP, _BACKS_UP_BEFORE_PISTON, why="liquid backs up in the indoor coil and cools towards the return air; the outdoor coil starves"),
-    _as("overfeeding", {"true_suction": FLOODED, "evaporating": (0.5, 1.0, 1.5), "heat_approach": (1.0, 2.0, 4.0), "subcooling": (-1.0, -2.0, -4.0)},
-        {ORIFICE: {"true_suction": (-1.0, -3.0, -5.0), "evaporating": (0.5, 1.0, 2.0), "heat_approach": (1.0, 3.0, 5.0), "subcooling": (-1.5, -4.0, -7.0), "rise": (-0.01, -0.03, -0.05), "hot_gas": (-2.0, -4.0, -8.0)}},
+    _as("overfeeding", {"true_suction": FLOODED, "evaporating": (0.5, 1.0, 1.5, 1.0), "heat_approach": (1.0, 2.0, 4.0, 12.0), "subcooling": (-1.0, -2.0, -4.0, -12.0)},
+        {ORIFICE: {"true_suction": (-1.0, -3.0, -5.0, -6.0), "evaporating": (0.5, 1.0, 2.0, 2.5), "heat_approach": (1.0, 3.0, 5.0, 7.0), "subcooling": (-1.5, -4.0, -7.0, -9.0), "rise": (-0.01, -0.03, -0.05, -0.07), "hot_gas": (-2.0, -4.0, -8.0, -11.0)}},
         why="the suction comes down to the evaporating temperature"),
     Cause("outdoor_coil", "Outdoor coil iced or dirty (or its fan weak)", "outdoor_coil", 8.0,
           {"rise": RISE, "true_suction": (-3.0, -7.0, -13.0, -24.0), "evaporating": (-3.0, -7.0, -13.0, -24.0), "heat_approach": (-1.0, -2.0, -3.0, -4.0),
@@ -129,8 +132,8 @@ HEATING = (
           why="it takes in less heat, so it evaporates colder and the compressor pumps thinner vapor"),
     _as("non_condensables", {"heat_approach": (1.0, 2.0, 3.0), "amps": (0.06, 0.15, 0.3), "rise": (0.0, -0.01, -0.03), "subcooling": (5.0, 13.0, 25.0)},
         {ORIFICE: {"true_suction": (-1.0, -3.0, -5.0), "heat_approach": (1.0, 3.0, 5.0), "rise": (-0.01, -0.03, -0.06), "subcooling": (4.0, 9.0, 18.0)}}, why="gas that will not condense adds its own pressure: the draw goes up with the airflow as it should be"),
-    _as("weak_compressor", {"rise": RISE, "true_suction": (1.0, 2.0, 4.0, 7.0), "evaporating": (1.0, 2.5, 5.0, 8.0), "heat_approach": (0.0, 0.5, 1.0, 2.0), "amps": (-0.03, -0.08, -0.16, -0.32),
-           "subcooling": (0.0, -0.5, -1.0, -2.0), "hot_gas": (2.0, 4.0, 12.0, 40.0)},
+    _as("weak_compressor", {"rise": RISE, "true_suction": (0.8, 1.6, 3.0, 5.5), "evaporating": (1.0, 2.0, 3.5, 6.5), "heat_approach": (0.0, 0.5, 1.0, 2.0), "amps": (-0.03, -0.08, -0.16, -0.32),
+           "subcooling": (0.0, -0.5, -1.0, -2.0), "hot_gas": (4.0, 8.0, 18.0, 40.0)},
         {ORIFICE: {"true_suction": (0.5, 1.0, 2.0, 3.0), "evaporating": (0.5, 1.0, 2.0, 3.0), "heat_approach": (2.0, 5.0, 6.0, 6.0), "subcooling": (-2.0, -6.0, -7.0, -8.0)}},
         why="it pumps less: suction warmer, less heat, less draw"),
     _as("heat_on", {"rise": (0.15, 0.4, 0.8), "heat_approach": (-5.0, -14.0, -28.0)}, why="the air rises by more than the heat pump gives: the strips add to it", label="Strip heat on"),

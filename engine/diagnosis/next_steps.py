@@ -101,22 +101,26 @@ def _left(step: Step, round_: Round) -> Slots:
     return left
 
 
-def next_steps(ranked: Ranked, round_: Round, have: Sequence[str], gauges: bool) -> list[Advice]:
+def next_steps(
+    ranked: Ranked, round_: Round, have: Sequence[str], gauges: bool, told_of: Ranked | None = None
+) -> list[Advice]:
     """Every step not taken yet that is worth it, best for each minute first.
 
-    have: the quantities that the diagnosis has already; gauges: whether connecting them may be advised.
+    have: the quantities that the diagnosis has already; gauges: whether connecting them may be advised; told_of: what
+    an outcome would mean is worked out of these hypotheses, where ranked has only those a step should tell apart.
     """
+    told_of = told_of or ranked
     found, setting, doubt = [], ranked.hypotheses.setting, _entropy(ranked.weights @ ranked.hypotheses.members)
     for step in (*READINGS, *([GAUGES] if gauges else [])):
         missing = tuple(kind for kind in step.gives if kind not in have)
         left = _left(step, round_)
         if missing and left and step.can_be(setting):
-            found.append(_reading(step, missing, left, ranked, round_.standing))
+            found.append(_reading(step, missing, left, ranked, told_of, round_.standing))
     seen = round_.observations
     looks = [step for step in (*LOOKS, *TESTS) if step.look not in seen and step.can_be(setting)]
     gains = _look_gains(tuple(step.look for step in looks), ranked, doubt)
     found += [
-        _look(step, ranked, round_.standing, gain)
+        _look(step, told_of, round_.standing, gain)
         for step, gain in zip(looks, gains, strict=True)
         if gain >= LEAST_GAIN
     ]
@@ -133,7 +137,7 @@ def look_at(looks: Sequence[str], ranked: Ranked, standing: str) -> Advice | Non
     return _look(steps[0], ranked, standing, gain)
 
 
-def _reading(step: Step, kinds: tuple[str, ...], left: Slots, ranked: Ranked, standing: str) -> Advice:
+def _reading(step: Step, kinds: tuple[str, ...], left: Slots, ranked: Ranked, told_of: Ranked, standing: str) -> Advice:
     """The gain of reading these quantities, taken as independent; each outcome weighed by how likely the hypotheses
     make it.
     """
@@ -143,7 +147,8 @@ def _reading(step: Step, kinds: tuple[str, ...], left: Slots, ranked: Ranked, st
     for kind, (values, given) in zip(kinds, _readings_given(of), strict=True):
         joint = given * ranked.weights[None, :]
         gain += _gains(joint, [0], of.members, doubt)[0]
-        means = means or _meanings(joint, values, KINDS[kind].scatter, ranked.hypotheses.grouped)
+        told = given * told_of.weights[None, :]
+        means = means or _meanings(told, values, KINDS[kind].scatter, ranked.hypotheses.grouped)
     return Advice(step, _minutes(step, standing), left, min(gain, doubt), means)
 
 

@@ -152,7 +152,7 @@ GAUGES = Step(
 LOOKS = tuple(
     Step(what, SIGHTS[what].label, minutes, look=what)
     for what, minutes in (
-        ("filter", 1.5), ("evaporator_face", 6.0), ("blower_wheel", 6.0), ("blower_speed", 4.0), ("registers", 3.0), ("ducts", 8.0), ("condenser_coil", 1.5),
+        ("filter", 1.5), ("evaporator_face", 6.0), ("blower_wheel", 6.0), ("blower_speed", 4.0), ("registers", 3.0), ("ducts", 8.0), ("strip_heat", 1.0), ("condenser_coil", 1.5),
         ("strainer", 4.0), ("loop_pump", 2.0),
         ("outdoor_coil", 1.5), ("outdoor_coil_fed", 4.0), ("outdoor_fan_blade", 3.0), ("liquid_line_noise", 1.0), ("service_valves", 2.0), ("oil_stains", 3.0), ("suction_insulation", 3.0),
     )

@@ -16,6 +16,8 @@ from engine.constants import (
     DISCHARGE_LOSS_SPREAD,
     DISCHARGE_REPEAT,
     HEATING_EVAPORATING_SPREAD,
+    REVERSING_VALVE_DROP,
+    REVERSING_VALVE_DROP_SPREAD,
     SUCTION_RISE_SPREAD,
     SUCTION_RISE_USUAL,
     SUPERHEAT_IN_HEATING,
@@ -50,7 +52,9 @@ from engine.uncertainty.estimate import Estimate, missing
 from engine.uncertainty.sources import less
 
 PLACE = "discharge_line"
-EFFICIENCY_OF_SOUND, BLED_OF_SOUND = "compressors of sound machines", "accumulators of sound machines"
+EFFICIENCY_OF_SOUND, BLED_OF_SOUND, REVERSING_OF_SOUND = (
+    "compressors of sound machines", "accumulators of sound machines", "reversing valves of sound machines",
+)  # fmt: skip
 # With the vapor's superheat unchanged, the suction line moves with the evaporating temperature.
 _BOTH_F = PER_SUCTION_F + PER_EVAPORATING_F
 
@@ -101,12 +105,13 @@ def _in_heating(m: Measured, e: Expected) -> _Between | None:
     condensing, by_reading = less(m.on("return"), over.pushes), less({"return": 1.0}, over.slopes)
     by_outdoor = _BOTH_F + PER_SUCTION_F * superheat_per_outdoor(m) + PER_CONDENSING_F * by_reading.get("outdoor", 0.0)
     return _Between(
-        (evaporating, evaporating + superheat, returning + over.value_f),
+        (evaporating - REVERSING_VALVE_DROP.value, evaporating + superheat, returning + over.value_f),
         {
             EVAPORATING_OF_SOUND: _BOTH_F * HEATING_EVAPORATING_SPREAD.value,
             SUPERHEAT_OF_SOUND: PER_SUCTION_F * superheat_spread,
             HEATING_COIL_OF_SOUND: PER_CONDENSING_F * over.spread_f,
             BLED_OF_SOUND: holds * BLED_COOLS_SPREAD.value,
+            REVERSING_OF_SOUND: PER_EVAPORATING_F * REVERSING_VALVE_DROP_SPREAD.value,
         },
         {s: PER_CONDENSING_F * push for s, push in condensing.items()},
         {reading: PER_CONDENSING_F * slope for reading, slope in by_reading.items()} | {"outdoor": by_outdoor},

@@ -297,6 +297,7 @@ OBSTACLES = {
     "condenser_not_seen": Said("Nobody entered whether the condenser coil is dry.", "Look at it."),
     "panel_off": Said("A panel is off: the blower moves more air and draws more amps than it will.", "Put it on, settle and read again."),
     "panel_not_seen": Said("Nobody entered whether the panels are on.", "Enter it under Settle."),
+    "strips_not_seen": Said("Nobody entered whether the strips are off.", "Enter it under Settle."),
     "unsettled": Said("It has not settled.", "Let it run, and read again."),
     "liquid_at_outdoor": Said("The liquid line is at or below outdoor air.", "Doubt the probes, then look for a restriction."),
     "contradictions": Said("Readings contradict each other.", "Read again what is marked."),

@@ -35,11 +35,13 @@ def _likely_cause(found: Assessment) -> str:
 
 
 def _overloads(found: Assessment) -> bool:
-    """Whether what is likely raises the compressor's draw, or is another machine's plate."""
+    """Whether all that may be told of raises the compressor's draw, or is another machine's plate: one that is low on
+    charge is not overloaded.
+    """
     behind, d = found.verdict.behind, found.diagnosis
     told = [c for id_, c in causes_in(d.setting).items() if is_told(id_, behind.group, behind.cause, d.ranked.kinds)]
     draws = [max(c.signs_on(*d.setting.facts).get("amps", (0.0,))) for c in told]
-    return behind.group == PLATE or max(draws, default=0.0) > 0.0
+    return behind.group == PLATE or min(draws, default=0.0) > 0.0
 
 
 def _ice(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str]:

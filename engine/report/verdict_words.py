@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from engine.assessment import Assessment
 from engine.diagnosis.actions import Action
-from engine.diagnosis.by_rule import APPROACH_PARTS
+from engine.diagnosis.by_rule import APPROACH_PARTS, reads_as_heated
 from engine.diagnosis.cause import CIRCUIT_OR_OUTDOORS, NOT_FED
 from engine.diagnosis.causes import WATER_SOURCE, causes_in, is_told, label_of
 from engine.diagnosis.next_steps import Advice
@@ -212,19 +212,10 @@ def _which(found: Assessment) -> str:
         return "These readings do not tell the cause."
     which = listed([labels[0], *(lower_first(label) for label in labels[1:])], "or")
     text = f"{which}: these readings do not tell which."
-    return f"{text} {HEAT_ADDED}" if _as_if_heated(found) else text
+    return f"{text} {HEAT_ADDED}" if reads_as_heated(found.table, found.verdict.group) else text
 
 
 HEAT_ADDED = "Heat added inside the unit would look the same: the supply is as dry as it should be."
-
-
-def _as_if_heated(found: Assessment) -> bool:
-    """Whether the air alone was read, and a plenum that is too warm is as dry as it should be: of a starved coil too,
-    because what is fed of it is the colder.
-    """
-    dew_point = found.table.get("supply_dew_point")
-    dry = dew_point is not None and dew_point.state == IN_RANGE
-    return dry and found.verdict.group == CIRCUIT_OR_OUTDOORS and found.round.observations.get("strip_heat") != "none"
 
 
 def _by_the_rule(found: Assessment, words: Words) -> str:

@@ -108,11 +108,16 @@ SUPPLY_AIR = ("supply_plenum", "supply_register")
 
 
 def strips_off(round_: Round) -> Finding | None:
-    """Strip heat would warm the air past the coil. Where no supply air was read, nobody need look."""
+    """Strip heat would warm the air past the coil. Where no supply air was read, nobody need look.
+
+    In heating strips run beside the heat pump whenever the thermostat calls them: unseen, the rise tells nothing. In
+    cooling only a fault has them on, which is one of the causes.
+    """
     seen = round_.observations.get("strip_heat")
     if seen is None:
         read = any(round_.value(place, "dry_bulb") is not None for place in SUPPLY_AIR)
-        return Finding("strips_not_seen", CONDITION, EVERYTHING, minutes=1.0) if read else None
+        voids = read and round_.mode == "heating"
+        return Finding("strips_not_seen", CONDITION, EVERYTHING, minutes=1.0) if voids else None
     return (
         Finding("strips_on", CONDITION, EVERYTHING, minutes=2.0 + round_.rules.settle_minutes) if seen == "on" else None
     )

@@ -30,7 +30,6 @@ FINDINGS = [
     ("running_not_entered", {"minutes": None}, "Nobody entered", True),
     ("too_cold_out", {"outdoor_f": 61.0}, "Too cold out", True),
     ("strips_on", {"strips": "on"}, "strips are on", True),
-    ("strips_not_seen", {"strips": None}, "Nobody entered", True),
     ("condenser_wet", {"seen": {"condenser_coil": "wet"}}, "condenser coil is wet", True),
     ("panel_off", {"seen": {"panels": "off"}}, "panel is off", True),
     ("supply_above_return", {"supply_f": 81.0}, "that is not cooling", True),
@@ -53,16 +52,32 @@ def test_findings_fire_and_say_what_they_withhold(id_, changes, words, withholds
     assert id_ not in {f.id for f in assess(round_()).findings}
 
 
-def test_strips_are_asked_for_only_where_supply_air_was_read():
-    """They warm the air past the coil, and nothing before it."""
-    round_without = round_(strips=None)
-    lines = replace(
-        round_without, readings=tuple(r for r in round_without.readings if not r.place.startswith("supply"))
+@pytest.mark.parametrize(
+    ("mode", "supply_f", "asked"), [("heating", 96.0, True), ("heating", None, False), ("cooling", 55.2, False)]
+)
+def test_strips_that_nobody_looked_at_void_a_heating_test_and_no_cooling_test(mode, supply_f, asked):
+    """In heating they run whenever the thermostat calls them; they warm the air past the coil, and nothing before."""
+    found, verdict = judge(
+        replace(
+            round_(
+                strips=None,
+                supply_f=supply_f,
+                supply_rh=18.0 if asked else None,
+                outdoor_f=40.0 if mode == "heating" else 90.8,
+                kind="heat_pump",
+            ),
+            mode=mode,
+        )
     )
-    asked, left = (
-        [f.id for f in assess(found).findings if f.id.startswith("strips")] for found in (round_without, lines)
-    )
-    assert (asked, left) == (["strips_not_seen"], [])
+    assert ("strips_not_seen" in {f.id for f in found.findings}) is asked
+    assert ("Nobody entered whether the strips are off" in verdict.says) is asked
+
+
+def test_in_cooling_a_warm_plenum_as_dry_as_it_should_be_asks_for_a_look_at_the_strips():
+    for lines in ({}, {"liquid": 100.5, "coil_line": 53.0}):
+        warm, verdict = judge(walk(strips=None, supply_f=62.0, supply_rh=72.0, refrigerant="R-410A", **lines))
+        assert warm.diagnosis.steps[0].step.look == "strip_heat", verdict.says
+        assert "strip" in verdict.next_step.lower()
 
 
 @pytest.mark.parametrize(

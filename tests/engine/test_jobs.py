@@ -153,6 +153,15 @@ JOBS = {
         with_readings(heating(compressor_rla=10.7, cfm=1200.0, supply_f=118.0, supply_rh=10.0), amps(12.0)),
         ("Stop the compressor.", "Seen besides: strip heat on"), NOT_ENOUGH,
     ),
+    "a warm liquid line beside a compressor that draws more than its plate allows": (
+        in_winter(40.0, 110.0, amps(15.9), outdoor_f=47.0, supply_f=104.0, supply_rh=14.0, cfm=1150.0, compressor_rla=15.4),
+        ("Stop the compressor.", "Seen besides: the liquid line is warm"), NOT_ENOUGH,
+    ),
+    "a draw that is too high and a capacity that is too low": (
+        job(amps(16.2), off_condenser(112.0), ("suction_line_outdoor", "temperature", 54.0), outdoor_f=90.0, return_f=75.0, return_rh=50.0,
+            supply_f=57.0, supply_rh=88.0, liquid=92.0),
+        ("compressor's draw is high", "It may be: overcharged"), NOT_ENOUGH,
+    ),
     "an outdoor fan that was seen to stand": (
         job(amps(15.5), off_condenser(128.0), liquid=132.0, coil_line=60.0, supply_f=60.0, seen={"outdoor_fan_blade": "stopped"}),
         ("The outdoor fan has stopped.", "Mend the outdoor fan"), OFF,
