@@ -229,7 +229,7 @@ def _steps(
     have = [r.kind.id for r in residuals] + (list(CIRCUIT_KINDS) if CIRCUIT in verdict.withholds else [])
     warranted = decision.decides == gauges.WARRANTED and verdict.group in ("", *IN_THE_CIRCUIT)
     apart = _in_question(verdict, table, ranked)
-    told_of = ranked if verdict.reason == UNEXPLAINED else apart
+    told_of = apart if verdict.group else ranked
     found = _tells_most_first(next_steps(apart, round_, have, warranted, told_of), verdict)
     looks = _looks_first(round_, table, verdict, decision, found)
     first = look_at(looks, ranked, round_.standing)
@@ -260,11 +260,13 @@ def _looks_first(
 
 
 def _in_question(verdict: Verdict, table: Table, ranked: Ranked) -> Ranked:
-    """The hypotheses that a step should tell apart: those of the group that is told, or that explain what is out of
-    range (and that nothing is wrong, where that is the likeliest); else all.
+    """The hypotheses that a step should tell apart: those of the group that is told or of the suspects, or that explain
+    what is out of range (and that nothing is wrong, where that is the likeliest); else all.
     """
     if verdict.group not in ("", HEALTHY) and not verdict.cause:
         return within(ranked, verdict.group)
+    if verdict.reason == SUSPECTS and len(verdict.suspects) > 1:
+        return within(ranked, *verdict.suspects)
     if verdict.reason != UNEXPLAINED:
         return ranked
     among = out_of_range(verdict, table, ranked)

@@ -219,9 +219,9 @@ def _drifts_explained(setting: Setting, drifts: Mapping[str, int]) -> np.ndarray
     return np.array([len(drifts_explained(cause, setting.facts, drifts)) / len(drifts) for cause in known])
 
 
-def within(ranked: Ranked, group: str) -> Ranked:
-    """The hypotheses of one group only, for what tells its causes apart."""
-    return _only(ranked, of_group(ranked.hypotheses, group))
+def within(ranked: Ranked, *groups: str) -> Ranked:
+    """The hypotheses of these groups only, for what tells their causes apart."""
+    return _only(ranked, np.any([of_group(ranked.hypotheses, group) for group in groups], axis=0))
 
 
 def of_group(of: Hypotheses, group: str) -> np.ndarray:

@@ -11,7 +11,7 @@ from engine.readings.round import TXV
 from engine.readings.steadiness import SWINGING
 from engine.uncertainty.estimate import Estimate
 from engine.uncertainty.margin import OUT_OF_RANGE, below_probability, surely_above, surely_below
-from engine.validity.conditions import ICED
+from engine.validity.conditions import ICED, is_restart
 
 ICE, FREEZING, OVER_PLATE, TOO_HOT, LIQUID_RETURN, LIQUID_PERHAPS = (
     "iced",
@@ -62,9 +62,9 @@ def _through_ice(table: Table) -> str:
 
 
 def _freezing(table: Table) -> Urgent | None:
-    """A suction line, or evaporating by gauge, under freezing in cooling."""
+    """A suction line, or evaporating by gauge, under freezing in cooling; just started it dips there for a while."""
     round_ = table.measured.round
-    if round_.mode != "cooling":
+    if round_.mode != "cooling" or is_restart(round_):
         return None
     evaporating = table.get("evaporating")
     if evaporating is not None and _is_freezing(evaporating.measured):

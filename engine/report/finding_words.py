@@ -153,12 +153,15 @@ def _restart(f: Finding, w: Words) -> Said:
     )
 
 
+ON_HOT_GAS = Said(
+    "The suction gauge shows a saturation above the outdoor air: in heating the large line outdoors is hot gas. "
+    "Nothing is worked out from it.",
+    "Move the low-side hose to the true-suction port at the compressor.",
+)
+
+
 def _on_hot_gas(f: Finding, w: Words) -> Said:
-    return Said(
-        "The suction gauge shows a saturation above the outdoor air: in heating the large line outdoors is hot gas. "
-        "Nothing is worked out from it.",
-        "Move the low-side hose to the true-suction port at the compressor.",
-    )
+    return ON_HOT_GAS
 
 
 def _other_refrigerant(f: Finding, w: Words) -> Said:

@@ -2,12 +2,14 @@
 
 from engine.assessment import Assessment
 from engine.constants import DISCHARGE_LIMIT
+from engine.diagnosis.actions import Action, seen_faults
 from engine.diagnosis.cause import PLATE
 from engine.diagnosis.causes import causes_in, is_told, label_of
 from engine.diagnosis.stop_first import FREEZING, ICE, LIQUID_RETURN, OVER_PLATE, TOO_HOT, Urgent
 from engine.readings.round import Round
 from engine.readings.vocabulary import GROUND_SOURCE, PLACES, place_name
 from engine.report import finding_words, quantity_words
+from engine.report.mend_words import do_words, seen_of
 from engine.report.words import LIKELY, Words, likelihood, listed, lower_first
 from engine.uncertainty.estimate import Why
 from engine.validity.conditions import thaw_minutes
@@ -28,10 +30,16 @@ def _likely_cause(found: Assessment) -> str:
     behind, setting = found.verdict.behind, found.diagnosis.setting
     if not behind.group or behind.probability < LIKELY:
         return ""
-    label = label_of(behind.group, behind.cause, setting)
+    seen = _seen_behind(found)
+    label = seen_of(seen, found) if seen else label_of(behind.group, behind.cause, setting)
     said = f"{lower_first(label)}, {likelihood(behind.probability)}."
     besides = found.verdict.reason == OVER_PLATE and not _overloads(found)
     return f" Seen besides: {said}" if besides else f" Likely cause: {said}"
+
+
+def _seen_behind(found: Assessment) -> Action | None:
+    """What mends the likely cause, where its fault was seen."""
+    return next((a for a in seen_faults(found.round) if found.verdict.behind.cause in a.causes), None)
 
 
 def _overloads(found: Assessment) -> bool:
@@ -104,6 +112,9 @@ def _over_plate(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, s
     by_water = round_.equipment.kind == GROUND_SOURCE and round_.mode == "cooling"
     by = "outdoor_fan" if urgent.place == "outdoor_fan" else GROUND_SOURCE if by_water else round_.mode
     look = f"Find out what overloads it before it runs again: {OVERLOADED_BY[by]}."
+    seen = _seen_behind(found)
+    if seen and _overloads(found):
+        look = f"{do_words([seen], round_.mode)} before it runs again; then let it settle and read again."
     if found.verdict.behind.group == PLATE:
         look = f"Read both nameplates first: these readings are another machine's. {look}"
     return (

@@ -8,16 +8,21 @@ from engine.diagnosis.by_rule import APPROACH_PARTS, reads_as_heated
 from engine.diagnosis.cause import CIRCUIT_OR_OUTDOORS, NOT_FED
 from engine.diagnosis.causes import WATER_SOURCE, causes_in, is_told, label_of
 from engine.diagnosis.next_steps import Advice
-from engine.diagnosis.stop_first import liquid_not_ruled_out
+from engine.diagnosis.stop_first import LIQUID_PERHAPS, liquid_not_ruled_out
 from engine.diagnosis.verdict import (
+    AIRFLOW_GUESSED,
     BY_THE_RULE,
     CANNOT_TELL,
     CAUSE,
+    CONTRADICTED,
     DOES_NOT_COUNT,
     GROUP,
+    NOT_READ,
     RESTART,
     SOUND,
+    SPLIT_ALONE,
     STOP_FIRST,
+    WATER_NOT_READ,
     WATER_SIDE,
     Verdict,
 )
@@ -275,6 +280,23 @@ def _restart_finding(found: Assessment) -> Finding:
 # -- sound -----------------------------------------------------------------------------------------------------------------
 
 
+# Where too little is read to tell anything, what was seen is the news.
+NOTHING_TOLD = (NOT_READ, SPLIT_ALONE, WATER_NOT_READ, AIRFLOW_GUESSED)
+
+
+def _open(found: Assessment, words: Words) -> tuple[str, str, str]:
+    """Nothing is told yet; a fault that was seen is said and mended all the same."""
+    headline, says, next_step = cannot_tell(found, words)
+    seen = [a for a in found.diagnosis.actions if a.do and a.is_seen(found.round.observations)]
+    if not seen or found.verdict.reason in (CONTRADICTED, LIQUID_PERHAPS):
+        return headline, says, next_step
+    if found.verdict.reason in NOTHING_TOLD:
+        headline = f"{seen_of(seen[0], found)}."
+    else:
+        says = f"{seen_bad(found)} {says}"
+    return headline, says, f"{do_words(seen, found.round.mode)}; then let it settle and read again."
+
+
 def _sound(found: Assessment, words: Words) -> tuple[str, str, str]:
     named = [q for id_ in NAMED_WHEN_SOUND if (q := found.table.get(id_)) and q.measured.known and q.state == IN_RANGE][
         :MOST_NAMED
@@ -333,5 +355,5 @@ SAY = {
     CAUSE: _fault,
     GROUP: _fault,
     SOUND: _sound,
-    CANNOT_TELL: cannot_tell,
+    CANNOT_TELL: _open,
 }

@@ -63,7 +63,7 @@ def in_winter(suction, liquid, *rows, **given):
 
 
 SOUND_LINES = {"liquid": 101.0, "coil_line": 53.0}
-# what is there; what is said of it, each text somewhere in headline, reasons and next step; what the gauges do
+# what is there; what is said of it, each text somewhere in headline, reasons, next step and what is said of gauges; what the gauges do
 JOBS = {
     "nothing runs": (
         job(amps(0.3), off_condenser(91.5), liquid=91.0, coil_line=76.0, supply_f=76.0, supply_rh=53.0),
@@ -162,6 +162,23 @@ JOBS = {
             supply_f=57.0, supply_rh=88.0, liquid=92.0),
         ("compressor's draw is high", "It may be: overcharged"), NOT_ENOUGH,
     ),
+    "a compressor overloaded behind a fan that was seen to stand": (
+        job(amps(22.0), outdoor_f=95.0, return_f=82.0, return_rh=50.0, supply_f=68.0, supply_rh=80.0, liquid=140.0, seen={"outdoor_fan_blade": "stopped"}),
+        ("Stop the compressor.", "Likely cause: the outdoor fan has stopped", "Mend the outdoor fan before it runs again"), NOT_ENOUGH,
+    ),
+    "a filter that was seen blocked before anything was read": (
+        with_readings(walk(return_f=None, return_rh=None, supply_f=None, supply_rh=None, outdoor_f=None, cfm=None, minutes=None, seen={"filter": "blocked"})),
+        ("The filter is blocked.", "Still needed", "Change the filter"), NOT_ENOUGH,
+    ),
+    "a coil under freezing in the first minutes after a thaw": (
+        job(("gauge_suction", "pressure", 95.0), ("gauge_liquid", "pressure", 280.0), ("suction_line_outdoor", "temperature", 62.0),
+            minutes=3.0, outdoor_f=85.0, supply_f=62.0, supply_rh=82.0, seen={"restart": "reading"}),
+        ("because the coil is not fed", "Add nothing on this reading"), NOT_ENOUGH,
+    ),
+    "a low-side hose on hot gas in heating": (
+        in_winter(38.0, 84.0, ("gauge_suction", "pressure", 310.0), ("gauge_liquid", "pressure", 320.0), outdoor_f=45.0),
+        ("does what it should", "in heating the large line outdoors is hot gas", "true-suction port"), OFF,
+    ),
     "an outdoor fan that was seen to stand": (
         job(amps(15.5), off_condenser(128.0), liquid=132.0, coil_line=60.0, supply_f=60.0, seen={"outdoor_fan_blade": "stopped"}),
         ("The outdoor fan has stopped.", "Mend the outdoor fan"), OFF,
@@ -240,7 +257,7 @@ JOBS = {
 def test_a_colleague_would_say_the_same(found, texts, decides):
     assessed = assess(found)
     said = verdict_said(assessed, FAHRENHEIT)
-    whole = f"{said.headline} {said.says} {said.next_step}"
+    whole = f"{said.headline} {said.says} {said.next_step} {gauges_said(assessed)}"
     assert [text for text in texts if text not in whole] == [], whole
     assert assessed.diagnosis.gauges.decides == decides, gauges_said(assessed)
 
