@@ -8,6 +8,7 @@ engine.diagnosis.cooling_causes, heating_causes, water_causes.
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from math import hypot
 
 from engine.physics.refrigerant.compression import PER_CONDENSING_F, PER_EVAPORATING_F, PER_SUCTION_F
 
@@ -20,15 +21,22 @@ HOT_GAS = "hot_gas"
 # follows from what the compressor draws in and works between; HOT_GAS [°F] is what a cause adds to that itself:
 # a compressor that has worn works its vapor over and over; liquid that comes back with it boils in it, and each percent
 # of it takes some 2.5 °F (its latent heat over the vapor's specific heat).
+_DRAWN = {
+    **dict.fromkeys(("suction", "suction_rise", "true_suction"), PER_SUCTION_F), "evaporating": PER_EVAPORATING_F,
+}  # fmt: skip
+_HEAD = dict.fromkeys(("approach", "heat_approach", "subcooling"), PER_CONDENSING_F)
+_HOT_GAS = {HOT_GAS: 1.0}
 FOLLOWS_FROM = {
-    "discharge": {
-        **dict.fromkeys(("suction", "suction_rise", "true_suction"), PER_SUCTION_F), "evaporating": PER_EVAPORATING_F,
-        **dict.fromkeys(("approach", "heat_approach", "subcooling"), PER_CONDENSING_F), HOT_GAS: 1.0,
-    },
+    "discharge": _DRAWN | _HEAD | _HOT_GAS,
     "superheat": {"suction": 1.0, "suction_rise": 1.0, "true_suction": 1.0, "evaporating": -1.0},
     "condensing": {"approach": 1.0, "subcooling": 1.0},
     "heat_condensing": {"heat_approach": 1.0, "subcooling": 1.0},
 }  # fmt: skip
+
+
+# Parts that have nothing to do with each other are each as doubtful as they are large, also where they cancel: a high
+# head makes hot gas of which returning liquid takes more away again.
+DOUBTED_APART: Mapping[str, tuple[Mapping[str, float], ...]] = {"discharge": (_DRAWN, _HEAD, _HOT_GAS)}
 
 
 def _sum(signs: Mapping[str, Levels], parts: Mapping[str, float]) -> Levels:
@@ -71,6 +79,18 @@ class Cause:
         for fact in facts:
             found |= self.by.get(fact, {})
         return found | {kind: _sum(found, parts) for kind, parts in FOLLOWS_FROM.items() if found.keys() & parts.keys()}
+
+    def sizes_on(self, *facts: str) -> dict[str, Levels]:
+        """What the doubt of each sign is a share of: the sign, or what its parts come to where they do not cancel."""
+        signs = self.signs_on(*facts)
+        apart = {
+            kind: tuple(
+                hypot(*parts) for parts in zip(*(_sum(signs, p) for p in of if signs.keys() & p.keys()), strict=True)
+            )
+            for kind, of in DOUBTED_APART.items()
+            if kind in signs
+        }
+        return signs | apart
 
     @property
     def levels(self) -> int:

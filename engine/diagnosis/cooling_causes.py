@@ -178,7 +178,7 @@ COOLING = (
           why="less air takes the heat: it leaves hotter, the liquid line and the amps go up"),
     Cause("non_condensables", "Non-condensables", "condenser", 0.8,
           {"approach": (0.5, 1.0, 2.0), "subcooling": (5.0, 10.0, 18.0), "amps": (0.06, 0.15, 0.3), "capacity": (-0.01, -0.02, -0.05), "split": (-0.007, -0.013, -0.033)},
-          {ORIFICE: {"suction": (-3.0, -6.0, -9.0), "suction_rise": (-1.0, -2.0, -3.0), "evaporating": (0.5, 1.0, 2.0), "approach": (2.0, 5.0, 8.0), "subcooling": (2.5, 7.0, 13.0), "hot_gas": (-8.0, -18.0, -30.0)}},
+          {ORIFICE: {"suction": (-3.0, -6.0, -9.0), "suction_rise": (-1.0, -2.0, -3.0), "evaporating": (0.5, 1.0, 2.0), "approach": (2.0, 5.0, 8.0), "subcooling": (2.5, 7.0, 13.0), "hot_gas": (-10.0, -22.0, -38.0)}},
           why="gas that will not condense adds its own pressure: amps up with the condenser's air as it should be"),
     Cause("weak_compressor", "Compressor weak", "compressor", 1.5,
           {"capacity": LESS, "split": SPLIT, "suction": (1.5, 3.0, 6.0, 12.0, 24.0), "evaporating": (1.5, 3.0, 6.0, 12.0, 25.0), "approach": (-0.7, -1.7, -3.5, -7.0, -7.0), "amps": (-0.03, -0.07, -0.14, -0.25, -0.9), "condenser_rise": GIVES_LESS,

@@ -170,10 +170,10 @@ def _both(one: _Row, other: _Row, prior: float) -> _Row:
 
 def _row(cause: Cause, level: int, kinds: tuple[str, ...], facts: tuple[str, ...], readings: tuple[str, ...]) -> _Row:
     """A cause at a level, on a machine of which these facts are known."""
-    signs = cause.signs_on(*facts)
-    shift = np.array([signs[kind][level] if kind in signs else 0.0 for kind in kinds])
+    signs, sizes = cause.signs_on(*facts), cause.sizes_on(*facts)
+    shift, size = (np.array([of[kind][level] if kind in of else 0.0 for kind in kinds]) for of in (signs, sizes))
     floor = np.array([KINDS[kind].floor for kind in kinds])
-    square = np.where(shift != 0.0, (SIGN_DOUBT * shift) ** 2 + floor**2, 0.0) / K**2
+    square = np.where(size != 0.0, (SIGN_DOUBT * size) ** 2 + floor**2, 0.0) / K**2
     probe = np.array(
         [cause.probe[1][level] if cause.probe and cause.probe[0] == reading else 0.0 for reading in readings]
     )
