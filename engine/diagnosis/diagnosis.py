@@ -9,7 +9,7 @@ from types import MappingProxyType
 from engine.diagnosis import gauges
 from engine.diagnosis.actions import LEAST_TO_DO, Action, look_for, seen_faults, to_do
 from engine.diagnosis.by_rule import airflow_proved, found_by_rule, reads_as_heated
-from engine.diagnosis.cause import AIR_GROUPS, HEALTHY, IN_THE_CIRCUIT, SUCTION_LINE, is_in
+from engine.diagnosis.cause import AIR_GROUPS, CIRCUIT_OR_OUTDOORS, HEALTHY, IN_THE_CIRCUIT, SUCTION_LINE, is_in
 from engine.diagnosis.causes import EVERY_CAUSE, Setting, causes_in, group_of, setting_of
 from engine.diagnosis.conclusion import FEWEST, NOTHING_SHOWN, SURE_HEALTHY, Conclusion, Shown, concluded, in_kept_order
 from engine.diagnosis.evidence import Evidence, evidence
@@ -235,7 +235,11 @@ def _steps(
     first = look_at(looks, ranked, round_.standing)
     ordered: dict[str, Advice] = {}
     # The circuit is doubted, and low airflow believed, once the air is measured; what else is told is looked at itself.
-    outside = verdict.state in (CAUSE, GROUP) and verdict.group not in (*IN_THE_CIRCUIT, *AIR_GROUPS)
+    outside = verdict.state in (CAUSE, GROUP) and verdict.group not in (
+        *IN_THE_CIRCUIT,
+        CIRCUIT_OR_OUTDOORS,
+        *AIR_GROUPS,
+    )
     then = (*found, *basics) if outside else (*basics, *found)
     for advice in (*([first] if first else []), *then):
         ordered.setdefault(advice.step.id, advice)

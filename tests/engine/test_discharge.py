@@ -65,6 +65,14 @@ def test_it_goes_the_way_the_trade_knows(device, cause, sign):
     assert severe * sign > 10 if sign else abs(severe) < 10
 
 
+def test_its_doubt_does_not_cancel_where_its_parts_do():
+    """A high head makes hot gas, and liquid that comes back cools it: of the sum nobody is sure."""
+    gas = causes_in(Setting(device=ORIFICE))["non_condensables"]
+    sign, size = (of(ORIFICE, "psc")["discharge"][-1] for of in (gas.signs_on, gas.sizes_on))
+    assert abs(sign) < 0.6 * size
+    assert gas.sizes_on(ORIFICE, "psc")["amps"] == gas.signs_on(ORIFICE, "psc")["amps"]
+
+
 def with_discharge(line_f, coil_line=54.0, **given):
     plate = {"refrigerant": "R-410A"} | given
     return with_readings(walk(liquid=100.0, coil_line=coil_line, **plate), ("discharge_line", "temperature", line_f))

@@ -10,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from engine.assessment import assess, assess_many
+from engine.diagnosis.cause import CIRCUIT_OR_OUTDOORS
 from engine.errors import EngineError
 from engine.expected.cooling import doubt_beyond, too_far
 from engine.houserules.rules import RULES as HOUSE_RULES
@@ -78,6 +79,15 @@ def test_in_cooling_a_warm_plenum_as_dry_as_it_should_be_asks_for_a_look_at_the_
         warm, verdict = judge(walk(strips=None, supply_f=62.0, supply_rh=72.0, refrigerant="R-410A", **lines))
         assert warm.diagnosis.steps[0].step.look == "strip_heat", verdict.says
         assert "strip" in verdict.next_step.lower()
+
+
+def test_a_capacity_that_is_low_by_the_air_asks_for_the_airflow_before_the_circuit_is_doubted():
+    """Airflow is proved before charge is doubted: common practice, no single source."""
+    guessed, _ = judge(round_(cfm=None, supply_f=62.0, supply_rh=72.0))
+    measured, _ = judge(round_(supply_f=62.0, supply_rh=72.0))
+    assert {a.verdict.group for a in (guessed, measured)} == {CIRCUIT_OR_OUTDOORS}
+    assert guessed.diagnosis.steps[0].step.id == "airflow"
+    assert "airflow" not in {advice.step.id for advice in measured.diagnosis.steps}
 
 
 @pytest.mark.parametrize(
