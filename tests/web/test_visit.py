@@ -41,7 +41,7 @@ def test_not_possible_because_is_a_value_and_a_later_reading_takes_its_place(dev
     page = words(signed_in.get(ours.visit.get_absolute_url()))
     assert "Not possible: no port or hole." in page
     device.send(device.item("supply_plenum", "wet_bulb", "54", supersedes=said["id"]))
-    assert entries_of([ours.round], [ours.probe])[ours.round.pk].current[0].typed == "54"
+    assert entries_of([ours.round], [ours.probe], {})[ours.round.pk].current[0].typed == "54"
 
 
 @pytest.mark.parametrize(
@@ -64,7 +64,7 @@ def test_what_is_taken_back_no_longer_counts_and_stays_in_the_record(device, our
         device.item(*RETURN, "", source="withdrawn", supersedes=reading["id"]),
         device.seen("filter", "withdrawn", supersedes=sight["id"]),
     )
-    entries = entries_of([ours.round], [ours.probe])[ours.round.pk]
+    entries = entries_of([ours.round], [ours.probe], {})[ours.round.pk]
     assert entries.current == [] and entries.seen == {}
     assert Reading.objects.count() == 2 and ours.round.observations.count() == 2
     assert device.send(device.seen("filter", "withdrawn"))[0]["status"] == "refused", "nothing to take back"

@@ -4,7 +4,7 @@ from dataclasses import dataclass, field
 from datetime import date, datetime
 from itertools import count
 
-from django.db.models import OuterRef, Subquery, prefetch_related_objects
+from django.db.models import OuterRef, Subquery
 from django.http import Http404
 from django.shortcuts import get_object_or_404
 
@@ -13,7 +13,7 @@ from web.houses.models import System
 from web.houses.weather import Weather, weather_for
 from web.probes.models import Gateway, Probe
 from web.visits.load.gauges import done_by, moved_words
-from web.visits.load.material import Material, standing
+from web.visits.load.material import Material, standing, with_person
 from web.visits.models import (
     FINISHED,
     Action,
@@ -152,7 +152,8 @@ class Around:
 def rounds_around(material: Material) -> Around:
     """The visit's rounds, what was done in them and by whom."""
     rounds = material.rounds
-    prefetch_related_objects(rounds, "actions__person", "charge_steps__person")
+    for row in rounds:
+        with_person((*row.actions.all(), *row.charge_steps.all()), material.people)
     actions = {row.number: standing(row.actions.all()) for row in rounds}
     here = material.round.number
     earlier = [(number, action) for number, done in actions.items() if number < here for action in done]
@@ -169,11 +170,12 @@ def around(user, material: Material) -> Around:
     found.photos = list(
         Photo.objects.visible_to(user).filter(system=system).select_related("taken_by").order_by("-id")[:24]
     )
-    others = Visit.objects.visible_to(user).filter(system=system).exclude(pk=visit.pk)
-    found.history = list(_with_verdicts(others.listed()).select_related("started_by")[:HISTORY_SHOWN])
+    visits = Visit.objects.visible_to(user).filter(system=system).exclude(pk=visit.pk)
+    found.history = list(_with_verdicts(visits.listed()).select_related("started_by")[:HISTORY_SHOWN])
     found.twins = list(System.objects.visible_to(user).twins_of(system)[:HISTORY_SHOWN])
     found.follow_ups = list(FollowUp.objects.visible_to(user).filter(system=system).open().select_related("opened_by"))
-    found.colleagues = list(colleagues_of(user))
+    others = [person for person in material.people.values() if person.is_active and person != user]
+    found.colleagues = sorted(others, key=lambda person: person.first_name)
     found.probes = list(Probe.objects.filter(gateway__in=holdable(user, system), gateway__revoked_at__isnull=True))
     found.pairings = {(p.stop, p.place): p.probe_id for p in visit.pairings.filter(live=True)} if found.probes else {}
     found.weather = weather_for(system.house)

@@ -9,6 +9,7 @@ from datetime import datetime
 from functools import cached_property
 from itertools import chain
 
+from web.accounts.models import User
 from web.houserules.bridge import HouseRules
 from web.houserules.services import rules_of
 from web.houses import bridge as houses_bridge
@@ -103,6 +104,7 @@ class Material:
     tables: dict
     rooms: list
     entries: Entries
+    people: Mapping[int, User] = field(default_factory=dict)  # of the shop, by key; none where nobody asks who did what
     carried: Carried = field(default_factory=Carried)
     stored: dict | None = None  # the result that is stored of the round last
     shown: Shown = NOTHING_SHOWN  # what it said
@@ -188,7 +190,8 @@ def materials_of(
     baselines = defaultdict(list) if alone else _baselines_of(systems)
     sealed, came = _held_by(rounds_, baselines)
     kinds = {} if alone else KnownKinds.objects.newest_of(shop)
-    entries = entries_of(rounds_, instruments, with_people)
+    people = User.objects.filter(shop=shop).in_bulk() if with_people else {}
+    entries = entries_of(rounds_, instruments, people)
     of_visit = rounds_of({row.visit_id for row in rounds_ if row.number > 1})
     last = Assessment.objects.newest_of(rounds_) if last is None else last
     found = {}
@@ -204,6 +207,7 @@ def materials_of(
             tables=tables[id_],
             rooms=rooms[id_],
             entries=entries[round_.pk],
+            people=people,
             carried=carried_into(round_, of_visit[round_.visit_id]),
             stored=last.get(round_.pk),
             shown=said_last(last.get(round_.pk)),
@@ -255,20 +259,27 @@ def _held_by(
     return by_mode, came
 
 
-def entries_of(rounds_: Sequence[Round], instruments: list, with_people: bool = True) -> dict[int, Entries]:
-    """The entries of rounds, by the round's key; three queries. instruments: the shop's, so that no reading fetches or
-    builds its own.
+def entries_of(rounds_: Sequence[Round], instruments: list, people: Mapping[int, User]) -> dict[int, Entries]:
+    """The entries of rounds, by the round's key; two queries. instruments, people: the shop's, so that no reading
+    fetches or builds its own.
     """
     by_key = {row.pk: row for row in instruments}
-    rows = Reading.objects.filter(round__in=rounds_).in_order().prefetch_related(*["person"] if with_people else [])
     readings, observations = (
-        _listed(rows, "round_id"),
-        _listed(Observation.objects.filter(round__in=rounds_).in_order(), "round_id"),
+        _listed(model.objects.filter(round__in=rounds_).in_order(), "round_id") for model in (Reading, Observation)
     )
-    for row in chain(*readings.values()):
+    for row in with_person(chain(*readings.values()), people):
         row.instrument = by_key.get(row.instrument_id)
     keys = [round_.pk for round_ in rounds_]
     return {key: Entries(read_by_slot(readings[key]), seen_by_id(observations[key])) for key in keys}
+
+
+def with_person(rows: Iterable, people: Mapping[int, User]) -> list:
+    """Entries, each with who made it, of people that were loaded already."""
+    found = list(rows)
+    for row in found:
+        if row.person_id in people:
+            row.person = people[row.person_id]
+    return found
 
 
 def rounds_of(visits: Collection[int]) -> defaultdict[int, list[Round]]:

@@ -89,7 +89,7 @@ def _earlier(sheet: Sheet, around: Around) -> list[tuple]:
     before = [r for r in around.rounds if r.number < sheet.round.number]
     chosen = [before[0], before[-1]] if len(before) > 1 else before
     shown = chosen[-(MOST_COLUMNS - 1) :]
-    entries = entries_of(shown, sheet.material.instruments)
+    entries = entries_of(shown, sheet.material.instruments, sheet.material.people)
     found = []
     for row in shown:
         row.visit = sheet.visit

@@ -18,7 +18,7 @@ def sheet(request, public_id, number=None):
     material = material_of(round_for(request.user, public_id, number))
     surroundings = around(request.user, material)
     before = next((r for r in reversed(surroundings.rounds) if r.number < material.round.number), None)
-    entries_before = entries_of([before], material.instruments)[before.pk] if before else None
+    entries_before = entries_of([before], material.instruments, material.people)[before.pk] if before else None
     filled = stored_sheet(material, request.user, last_instruments(request.user), entries_before)
     surroundings.typed = typed.take(request, public_id)
     return render(request, "visits/sheet.html", page_context(filled, surroundings, request.user))
