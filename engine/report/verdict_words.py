@@ -163,7 +163,7 @@ def _is_seen(found: Assessment) -> Action | None:
 
 def _told(found: Assessment, words: Words) -> str:
     verdict = found.verdict
-    why = f"{_why(verdict.cause, found) if verdict.cause else _which(found)} {how_sure(_probability(found))}"
+    why = f"{_why(verdict.cause, found)} {how_sure(_probability(found))}" if verdict.cause else _which(found)
     told = listed([quantity_words.short(found.table[id_], words) for id_ in verdict.quantities])
     text = f"{ended(capital(told))} {why}" if told else why
     return text + (_behind(found) or _not_explained(found, words))
@@ -207,16 +207,16 @@ MEND_FIRST = "Mend that first"
 
 
 def _which(found: Assessment) -> str:
-    """The causes of the group that it may be."""
+    """The causes of the group that it may be, and how sure it is that it is one of them."""
     labels = [
         label_of("", e.cause, found.diagnosis.setting)
         for e in found.diagnosis.causes
         if is_told(e.cause, found.verdict.group, found.verdict.cause, found.diagnosis.ranked.kinds)
     ]
     if len(labels) < 2:
-        return "These readings do not tell the cause."
+        return f"These readings do not tell the cause. {how_sure(found.verdict.probability)}"
     which = listed([labels[0], *(lower_first(label) for label in labels[1:])], "or")
-    text = f"{which}: these readings do not tell which."
+    text = f"{which}: these readings do not tell which. {_one_of_them(found.verdict.probability)}"
     return f"{text} {HEAT_ADDED}" if reads_as_heated(found.table, found.verdict.group) else text
 
 
@@ -249,11 +249,21 @@ def _water_flow_low(found: Assessment, words: Words) -> str:
     )
 
 
+GRADES = (
+    (0.97, "All but certain", "all but certainly"), (VERY_LIKELY, "Very likely", "very likely"), (LIKELY, "Likely", "likely"), (0.0, "Perhaps", "perhaps"),
+)  # fmt: skip
+
+
 def how_sure(probability: float) -> str:
-    """A probability in words, with its number."""
-    grades = ((0.97, "All but certain"), (VERY_LIKELY, "Very likely"), (LIKELY, "Likely"), (0.0, "Perhaps"))
-    word = next(word for least, word in grades if probability >= least)
+    """A probability in words, with its number: 'Very likely, 91 %.'"""
+    word = next(word for least, word, _ in GRADES if probability >= least)
     return f"{word}, {likelihood(probability)}."
+
+
+def _one_of_them(probability: float) -> str:
+    """'It is very likely one of them, 91 %.'"""
+    word = next(word for least, _, word in GRADES if probability >= least)
+    return f"It is {word} one of them, {likelihood(probability)}."
 
 
 # -- restart reading -------------------------------------------------------------------------------------------------------
