@@ -115,7 +115,8 @@ def diagnose(
     conclusion = concluded(ranked, residuals, shown, seen)
     basics = tuple(missing_basics(round_, setting, table.measured.airflows.measured))
     likeliest = _likeliest(ranked, residuals, shown)
-    verdict = verdict_of(Case(table, residuals, findings, stop_first(table), ranked, conclusion, basics, likeliest))
+    suspects = _suspects(likeliest, ranked, shown)
+    verdict = verdict_of(Case(table, residuals, findings, stop_first(table), ranked, conclusion, basics, suspects))
     decision = _gauges(round_, table, findings, ranked, residuals, verdict)
     causes = _causes(likeliest, ranked, residuals, round_, verdict, drifts)
     actions = _actions(round_, verdict, causes)
@@ -177,6 +178,18 @@ def _likeliest(ranked: Ranked, residuals: tuple[Residual, ...], shown: Shown) ->
     least = {c: LEAST_SHOWN / 2 if c in shown.causes else LEAST_SHOWN for c in ranked.by_cause}  # what is shown stays
     likely = [c for c, p in ranked.by_cause.items() if p >= least[c]] or list(ranked.by_cause)[:1]
     return tuple(in_kept_order(likely, ranked.by_cause, shown.causes)[:MOST_CAUSES])
+
+
+def _suspects(likeliest: tuple[str, ...], ranked: Ranked, shown: Shown) -> tuple[str, ...]:
+    """The likeliest two groups of the causes worth showing: several of one group are likelier together than one that
+    stands alone.
+    """
+    groups, before = (
+        tuple(dict.fromkeys(group_of(EVERY_CAUSE[c], ranked.kinds) for c in causes if c in EVERY_CAUSE))
+        for causes in (likeliest, shown.causes)
+    )
+    by_share = sorted(groups, key=lambda group: -ranked.by_group[group])
+    return tuple(in_kept_order(by_share, ranked.by_group, before)[:2])
 
 
 def _causes(

@@ -82,8 +82,8 @@ class Verdict:
 
 @dataclass(frozen=True)
 class Case:
-    """What the rules look at. basics: what every judgement needs and is not read yet; likeliest: causes in the order
-    they are shown in.
+    """What the rules look at. basics: what every judgement needs and is not read yet; suspects: the groups that
+    are likeliest, likeliest first.
     """
 
     table: Table
@@ -93,7 +93,7 @@ class Case:
     ranked: Ranked
     conclusion: Conclusion
     basics: tuple[Advice, ...]
-    likeliest: tuple[str, ...]
+    suspects: tuple[str, ...]
 
     @property
     def withheld(self) -> tuple[Finding, ...]:

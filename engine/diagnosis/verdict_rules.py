@@ -216,14 +216,12 @@ def _humid(table: Table) -> bool:
 
 
 def _cannot_tell(case: Case) -> Verdict:
-    groups = [group_of(EVERY_CAUSE[c], case.ranked.kinds) for c in case.likeliest]
-    suspects = tuple(dict.fromkeys(groups))[:2]
     if liquid_not_ruled_out(case.table):
-        return Verdict(CANNOT_TELL, LIQUID_PERHAPS, quantities=("superheat",), suspects=suspects)
+        return Verdict(CANNOT_TELL, LIQUID_PERHAPS, quantities=("superheat",), suspects=case.suspects)
     reason = _why_not_sound(case) if case.conclusion.group == HEALTHY else _why_open(case)
     if reason == NOT_READ and _split_says(case.table):
         return Verdict(CANNOT_TELL, SPLIT_ALONE, quantities=("split",))
-    verdict = Verdict(CANNOT_TELL, reason, suspects=suspects if reason == SUSPECTS else ())
+    verdict = Verdict(CANNOT_TELL, reason, suspects=case.suspects if reason == SUSPECTS else ())
     if reason == CONTRADICTED:
         return replace(verdict, findings=case.contradictions)
     if reason != UNEXPLAINED:

@@ -16,6 +16,7 @@ from engine.diagnosis.verdict import (
     SOUND,
     STATES,
     STOP_FIRST,
+    SUSPECTS,
     UNEXPLAINED,
     WATER_SIDE,
 )
@@ -259,7 +260,16 @@ def something_to_do(found: Assessment, answer: dict) -> Iterator[str]:
         yield f"nothing to do about {found.verdict.cause or found.verdict.group or found.verdict.quantities}"
 
 
+def the_likeliest_are_suspected(found: Assessment, answer: dict) -> Iterator[str]:
+    """No group that is named as a suspect is less likely than one that is not."""
+    v, shares = found.verdict, found.diagnosis.ranked.by_group
+    if v.reason == SUSPECTS and v.suspects:
+        least = min(shares[group] for group in v.suspects)
+        yield from (f"{g} {p:.2f} over {v.suspects}" for g, p in shares.items() if g not in v.suspects and p > least)
+
+
 CHECKS = (
+    the_likeliest_are_suspected,
     no_fine_word_over_a_fault, nothing_is_asked_that_is_there, no_advice_against_what_was_seen, urgent_first, gauges_are_never_off_where_they_belong,
     headline_causes_and_gauges_agree, a_cause_is_not_told_against_the_eye, one_value_and_one_state, numbers_are_plain, heating_has_its_own_words,
     a_guess_is_called_a_guess, something_to_do,
