@@ -64,7 +64,8 @@ def cannot_tell(found: Assessment, words: Words) -> tuple[str, str, str]:
     headline = "Cannot tell yet."
     if verdict.reason == UNEXPLAINED:
         q = found.table[verdict.quantities[0]]
-        headline = f"Cannot tell yet: {lower_first(quantity_words.label(q.id))} is {q.word}."
+        is_off = f"{lower_first(quantity_words.label(q.id))} is {q.word}"
+        headline = f"Cannot tell yet: {'air and water do not agree' if q.id == 'closure' else is_off}."
     elif verdict.reason == SUSPECTS and verdict.suspects:
         names = [_named(g, found) for g in verdict.suspects]
         headline = f"Cannot tell yet: {', or '.join(names) if len(names) > 1 else f'perhaps {names[0]}'}."

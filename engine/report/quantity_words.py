@@ -135,7 +135,7 @@ def sentence(q: Quantity, words: Words, table: Table) -> str:
     if q.id.startswith(CARRIES):
         return _duct(q, words)
     if q.id == "closure":
-        return _closure(q, words, table)
+        return f"{capital(_closure(q, words))}: {state_word(q)}."
     if q.authority == "over_what_is_not_read":
         low, high = (words.plain(q.expected.value + side * (q.high or 0.0), q.unit, True) for side in (-1, 1))
         return f"{label(q.id)} {measured(q, words)}. A sound machine shows {low} to {high} with this return air, whatever is not read yet: {state_word(q)}."
@@ -219,13 +219,13 @@ def _nominal(q: Quantity, words: Words, table: Table) -> str:
     return " It equals nominal tons: with the electrical heat in it, the cooling is some 15 to 20 % short."
 
 
-def _closure(q: Quantity, words: Words, table: Table) -> str:
+def _closure(q: Quantity, words: Words) -> str:
     """Air against water in heat; against a baseline in how far the balance has moved."""
     if "accounted_btuh" not in q.basis:
-        return f"Air against water: {share(abs(q.off.value))} from where it was at baseline: {state_word(q)}."
-    does = "gives up" if table.measured.round.mode == "cooling" else "gains"
+        return f"air against water is {share(abs(q.off.value))} from where it was at baseline"
+    does = "gives up" if q.basis["air_btuh"] < 0 else "gains"
     air, accounted = (words.value(abs(q.basis[name]), "BTU/h") for name in ("air_btuh", "accounted_btuh"))
-    return f"The air {does} {air}; water and electricity account for {accounted}: {state_word(q)}."
+    return f"the air {does} {air}, and water and electricity account for {accounted}"
 
 
 def _duct(q: Quantity, words: Words) -> str:
@@ -243,6 +243,8 @@ def _duct(q: Quantity, words: Words) -> str:
 
 def short(q: Quantity, words: Words) -> str:
     """The quantity inside another sentence: 'approach is high (16.2 ± 1.3, expected 9.0 ± 4.0 °F)'."""
+    if q.id == "closure" and q.measured.known:
+        return _closure(q, words)
     given = allowed(q, words)
     value = words.margin(q.measured, is_difference(q.id))
     if not q.off.known:

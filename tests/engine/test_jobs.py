@@ -179,6 +179,9 @@ JOBS = {
         in_winter(38.0, 84.0, ("gauge_suction", "pressure", 310.0), ("gauge_liquid", "pressure", 320.0), outdoor_f=45.0),
         ("does what it should", "in heating the large line outdoors is hot gas", "true-suction port"), OFF,
     ),
+    "air and water that do not agree": (
+        ground(air_share=0.8), ("A probe is wrong.", "The air gains 27,600 BTU/h, and water and electricity account for 34,600 BTU/h"), NOT_ENOUGH,
+    ),
     "an outdoor fan that was seen to stand": (
         job(amps(15.5), off_condenser(128.0), liquid=132.0, coil_line=60.0, supply_f=60.0, seen={"outdoor_fan_blade": "stopped"}),
         ("The outdoor fan has stopped.", "Mend the outdoor fan"), OFF,
