@@ -23,6 +23,8 @@ energy balance:
 - A charge too large or a little too small is then only more or less in the accumulator: neither the rise, the lines nor
   the draw move. The fuller it is, the more liquid it lets by, which cools the discharge. What is lost beyond its stock
   starves the outdoor coil at once, with the indoor coil about where it was.
+- A TXV that hangs open feeds the accumulator, until the liquid before it is so warm that it passes no more than is
+  pumped: the superheat goes first, then as much of the subcooling as that takes.
 - What narrows the way to the outdoor coil sends all that was in the accumulator back into the indoor coil, and the
   suction comes up from saturation. The compressor takes no wet vapor in, so the heat falls less than with a TXV.
 - What lets the compressor pump less, a worn one or a cold outdoor coil, needs less subcooling before the piston; and so
