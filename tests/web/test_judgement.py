@@ -57,6 +57,20 @@ def test_low_airflow_keeps_the_circuit_closed_whatever_the_lines_say(preview):
     assert "Do not add refrigerant" in said and "Gauges: off." in said
 
 
+def test_where_no_work_follows_yet_the_next_step_is_said_in_its_place(preview):
+    """Low on charge is not mended before the leak is found: nothing to press, and not nothing to do."""
+    starved = {
+        "liquid_line_outdoor.temperature": "108",
+        "suction_line_outdoor.temperature": "72",
+        "supply_plenum.dry_bulb": "63",
+        "supply_plenum.rh": "70",
+    }
+    said = words(preview(station="fix", **starved))
+    assert "No work follows from the findings so far. Next: Superheat and subcooling by gauge" in said
+    asked = words(preview(station="fix", **LINES))
+    assert "What the findings ask for" in asked and "No work follows" not in asked
+
+
 def test_ice_is_said_first_and_no_verdict_is_given_through_it(preview):
     said = words(preview(**{"see.ice": "coil"}, **LINES))
     assert order_of(said, "Stop the compressor.", "There is ice on the coil.", "Next", "thaw it fully")
