@@ -48,7 +48,7 @@ def reads_as_heated(table: Table, told: str) -> bool:
     """
     dew_point = table.get("supply_dew_point")
     dry = dew_point is not None and dew_point.state == IN_RANGE
-    none_fitted = table.measured.round.observations.get("strip_heat") == "none"
+    none_fitted = table.measured.round.seen.get("strip_heat") == "none"
     return dry and told == CIRCUIT_OR_OUTDOORS and not none_fitted
 
 

@@ -142,7 +142,7 @@ def _not_read(setting: Setting, residuals: tuple[Residual, ...]) -> tuple[str, .
 def _seen(round_: Round) -> dict[str, str]:
     """What was seen, and what a held probe saw: a suction line that swings."""
     swings = any(r.steady == SWINGING and r.place.startswith("suction_line") for r in round_.readings)
-    return {**round_.observations, **({"suction_swings": "yes"} if swings else {})}
+    return {**round_.seen, **({"suction_swings": "yes"} if swings else {})}
 
 
 def _gauges(
@@ -265,7 +265,7 @@ def _looks_first(
     round_: Round, table: Table, verdict: Verdict, decision: GaugeDecision, found: list[Advice]
 ) -> Sequence[str]:
     """The looks of which one goes before every reading: what shows the cause that is told, what a rule points at."""
-    seen = round_.observations
+    seen = round_.seen
     if decision.rule == gauges.BELOW_OUTDOOR and "probes_together" not in seen:
         return ("probes_together",)  # doubt the probes before the circuit
     if reads_as_heated(table, verdict.group) and "strip_heat" not in seen:

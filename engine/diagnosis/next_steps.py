@@ -116,7 +116,7 @@ def next_steps(
         left = _left(step, round_)
         if missing and left and step.can_be(setting):
             found.append(_reading(step, missing, left, ranked, told_of, round_.standing))
-    seen = round_.observations
+    seen = round_.seen
     looks = [step for step in (*LOOKS, *TESTS) if step.look not in seen and step.can_be(setting)]
     gains = _look_gains(tuple(step.look for step in looks), ranked, doubt)
     found += [

@@ -24,6 +24,7 @@ from engine.physics.airflow.statics import at_standard_inwc
 from engine.quantities.quantity import At, Quantity, compared, limited
 from engine.quantities.residual import LN
 from engine.readings.measured import Measured
+from engine.readings.vocabulary import FURNACE
 from engine.uncertainty.estimate import Estimate, missing
 
 LEAST_DROP_INWC, MOST_DROP_DOUBT = 0.01, 0.5  # a drop that no manometer reads; ln, 95 %, of the smallest one it does
@@ -65,7 +66,7 @@ def drops(m: Measured) -> list[Quantity | None]:
     found.append(_drop(m, "coil_drop", coil, COIL_DROP_DRY.value if _is_dry(m) else 1.0))
     if returning is not None and filter_ is not None:
         found.append(_drop(m, "return_drop", abs(returning) - filter_))
-    inside = round_.equipment.unit != "furnace_with_cased_coil"
+    inside = round_.equipment.unit != FURNACE
     in_duct = 0.0 if inside else coil  # the coil's own part of the supply static
     if supply is not None and in_duct is not None:
         found.append(_drop(m, "supply_drop", abs(supply) - in_duct))

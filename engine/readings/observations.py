@@ -6,6 +6,8 @@ equipment.
 
 from dataclasses import dataclass
 
+from engine.readings.vocabulary import AIR_HANDLER
+
 COMPLAINT, CONDITION, INSIDE, OUTSIDE, TESTS = "complaint", "condition", "inside", "outside", "tests"
 THAWED = "thawed"  # asked only after a thaw
 ALL_MODES = ("cooling", "heating")
@@ -16,7 +18,8 @@ class Sight:
     """One thing to ask, see or hear. group: when. kinds: the equipment it can be seen on, () for all. look: where to
     look, in a few words.
 
-    heating_label: what to call it in heating, where the coils have changed places.
+    heating_label: what to call it in heating, where the coils have changed places. unit: the indoor unit it can be seen
+    on, '' for any.
     """
 
     id: str
@@ -27,6 +30,7 @@ class Sight:
     modes: tuple[str, ...] = ALL_MODES
     kinds: tuple[str, ...] = ()
     heating_label: str = ""
+    unit: str = ""
 
     def label_in(self, mode: str) -> str:
         """What to call it in this mode."""
@@ -46,7 +50,7 @@ SIGHTS = (
     Sight("tripped", "Tripped or stopped", YES_NO, COMPLAINT),
     Sight("recent_work", "Recent work by others", {"none": "None", "charge_added": "Charge added", "part_changed": "Part changed", "cleaned": "Cleaned", "unknown": "Not known"}, COMPLAINT),
     Sight("mode", "Tested in", {"cooling": "Cooling", "heating": "Heating"}, CONDITION, "by the weather, unless you say otherwise", kinds=("heat_pump", "ground_source")),
-    Sight("strip_heat", "Strip heat", {"off": "Off", "on": "On", "none": "None fitted"}, CONDITION, "at its breaker or by its amps"),
+    Sight("strip_heat", "Strip heat", {"off": "Off", "on": "On", "none": "None fitted"}, CONDITION, "at its breaker or by its amps", unit=AIR_HANDLER),
     Sight("panels", "Panels", {"on": "On", "off": "One off"}, CONDITION, "with one off the blower moves more air"),
     Sight("coil", "Coil surface", {"wet": "Wet", "dry": "Dry"}, CONDITION, "condensate running means wet", modes=("cooling",)),
     Sight("zeroed", "Instruments zeroed", {"done": "Done", "not_done": "Not done"}, CONDITION, "manometer, needle; clamps and probes side by side"),
@@ -83,6 +87,7 @@ BY_ID = {sight.id: sight for sight in SIGHTS}
 OBSERVATIONS = {sight.id: sight.degrees for sight in SIGHTS}
 
 
-def sights(group: str, kind: str, mode: str) -> tuple[Sight, ...]:
-    """What is asked or looked at in a group, on this kind of equipment in this mode."""
-    return tuple(s for s in SIGHTS if s.group == group and mode in s.modes and (not s.kinds or kind in s.kinds))
+def sights(group: str, kind: str, mode: str, unit: str = AIR_HANDLER) -> tuple[Sight, ...]:
+    """What is asked or looked at in a group, on this kind of equipment with this indoor unit in this mode."""
+    there = (s for s in SIGHTS if (not s.kinds or kind in s.kinds) and s.unit in ("", unit))
+    return tuple(s for s in there if s.group == group and mode in s.modes)

@@ -12,7 +12,7 @@ from engine.physics.air.state import ALTITUDE_RANGE_FT
 from engine.physics.airflow.blower_table import BlowerTable
 from engine.physics.airflow.methods import GUESS, METHODS, PLANES
 from engine.physics.water.exchanger import Grid
-from engine.readings.vocabulary import KINDS, QUANTITIES, limits_at, quantities_at
+from engine.readings.vocabulary import AIR_HANDLER, FURNACE, KINDS, QUANTITIES, limits_at, quantities_at
 
 
 @dataclass(frozen=True)
@@ -102,7 +102,7 @@ class Equipment:
     target_subcooling_f: float | None = None
     compressor_rla: float | None = None
     outdoor_fan_fla: float | None = None
-    unit: str = "air_handler"
+    unit: str = AIR_HANDLER
     rating_static_inwc: float | None = None
     tap: str | None = None
     blower_table: BlowerTable | None = None
@@ -148,6 +148,11 @@ class Round:
     standing: str = ""
     not_possible: tuple[NotPossible, ...] = ()
     done: tuple[str, ...] = ()
+
+    @property
+    def seen(self) -> dict[str, str]:
+        """What was seen, and what the plate says unseen: a furnace has no strips."""
+        return ({"strip_heat": "none"} if self.equipment.unit == FURNACE else {}) | self.observations
 
     @cached_property
     def pressure_psia(self) -> float:

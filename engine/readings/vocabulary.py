@@ -155,6 +155,7 @@ def place_name(place: str) -> str:
 
 
 GROUND_SOURCE = "ground_source"
+AIR_HANDLER, FURNACE = "air_handler", "furnace_with_cased_coil"  # the indoor unit
 KINDS = ("air_conditioner", "heat_pump", GROUND_SOURCE)
 # Where a number in a °F field would be odd but is an everyday °C value for that place in cooling: asked, never
 # converted.

@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 from engine.readings.measured import Measured
 from engine.readings.round import Round
-from engine.readings.vocabulary import GROUND_SOURCE
+from engine.readings.vocabulary import FURNACE, GROUND_SOURCE
 from engine.readings.walk import walk
 from engine.validity.finding import CIRCUIT, CONTRADICTION, EVERYTHING, Finding
 
@@ -33,7 +33,7 @@ def _panels_not_seen(case: _Case) -> bool:
 
 
 def _strips_not_seen(case: _Case) -> bool:
-    return "strip_heat" not in case[0].round.observations
+    return "strip_heat" not in case[0].round.seen
 
 
 def _unsettled(case: _Case) -> bool:
@@ -114,7 +114,7 @@ FOLLOW_UP_WALK = (
 
 def not_read(round_: Round) -> tuple[str, ...]:
     """The places of the follow-up walk, in this mode and on this machine, that a baseline made of the round lacks."""
-    stops = walk(round_.equipment.kind, round_.mode, gas_furnace=round_.equipment.unit == "furnace_with_cased_coil")
+    stops = walk(round_.equipment.kind, round_.mode, gas_furnace=round_.equipment.unit == FURNACE)
     places = {slot.place for stop in stops for slot in stop.slots}
     return tuple(
         place for place, quantities in FOLLOW_UP_WALK if place in places and round_.value(place, *quantities) is None

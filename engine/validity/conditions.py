@@ -113,7 +113,7 @@ def strips_off(round_: Round) -> Finding | None:
     In heating strips run beside the heat pump whenever the thermostat calls them: unseen, the rise tells nothing. In
     cooling only a fault has them on, which is one of the causes.
     """
-    seen = round_.observations.get("strip_heat")
+    seen = round_.seen.get("strip_heat")
     if seen is None:
         read = any(round_.value(place, "dry_bulb") is not None for place in SUPPLY_AIR)
         voids = read and round_.mode == "heating"

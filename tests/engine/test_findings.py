@@ -17,6 +17,8 @@ from engine.houserules.rules import RULES as HOUSE_RULES
 from engine.houserules.rules import HouseRules, choose, field_names
 from engine.physics.air.moist import saturation_pressure_psia
 from engine.readings.entry import Accepted, Asked, Refused, check_entry
+from engine.readings.observations import sights
+from engine.readings.vocabulary import FURNACE
 from engine.report.entry_words import entry_said
 from engine.report.finding_words import BY_ID, said
 from engine.report.why_words import why
@@ -79,6 +81,18 @@ def test_in_cooling_a_warm_plenum_as_dry_as_it_should_be_asks_for_a_look_at_the_
         warm, verdict = judge(walk(strips=None, supply_f=62.0, supply_rh=72.0, refrigerant="R-410A", **lines))
         assert warm.diagnosis.steps[0].step.look == "strip_heat", verdict.says
         assert "strip" in verdict.next_step.lower()
+
+
+def test_a_furnace_has_no_strips_that_anybody_could_look_at():
+    furnace = {"strips": None, "unit": FURNACE}
+    warm, verdict = judge(round_(supply_f=62.0, supply_rh=72.0, **furnace))
+    assert (
+        "strip_heat" not in {advice.step.look for advice in warm.diagnosis.steps} and "Heat added" not in verdict.says
+    )
+    winter = replace(round_(supply_f=96.0, supply_rh=18.0, outdoor_f=40.0, kind="heat_pump", **furnace), mode="heating")
+    assert "strips_not_seen" not in {f.id for f in assess(winter).findings}
+    assert "strips_not_seen" not in assess(round_(**furnace)).baseline_obstacles
+    assert "strip_heat" not in {sight.id for sight in sights("condition", "heat_pump", "heating", FURNACE)}
 
 
 def test_a_capacity_that_is_low_by_the_air_asks_for_the_airflow_before_the_circuit_is_doubted():

@@ -85,5 +85,5 @@ def _sights(sheet: Sheet, group: str) -> list[dict]:
             "carried": sight.id in sheet.material.carried.seen and sight.id not in sheet.seen_ids,
             "photo": PHOTO_OF.get(sight.id, ""),
         }
-        for sight in vocabulary.sights(group, sheet.system.kind, sheet.mode)
+        for sight in vocabulary.sights(group, sheet.system.kind, sheet.mode, sheet.system.unit)
     ]

@@ -62,7 +62,7 @@ def _settle(sheet: Sheet) -> str:
     left = sheet.material.rules.settle_minutes - running
     if left > 0:
         return f"{int(left) + 1} min"
-    conditions = vocabulary.sights("condition", sheet.system.kind, sheet.mode)
+    conditions = vocabulary.sights("condition", sheet.system.kind, sheet.mode, sheet.system.unit)
     return _open(sum(sight.id not in sheet.seen for sight in conditions if sight.id != "mode"))
 
 

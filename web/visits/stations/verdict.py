@@ -57,6 +57,11 @@ def _way(step) -> str:
     return f"#read/{step.stop}" if step.stop else ""
 
 
+def _asks_for_strips(sheet: Sheet) -> bool:
+    asked = vocabulary.sights("condition", sheet.system.kind, sheet.mode, sheet.system.unit)
+    return "strip_heat" not in sheet.seen and "strip_heat" in {sight.id for sight in asked}
+
+
 def _where(sheet: Sheet, stop_id: str) -> str:
     return next((stop.name for stop in sheet.stops if stop.id == stop_id), "Settle")
 
@@ -73,6 +78,6 @@ def time_context(sheet: Sheet) -> dict:
         "leave_by": leave.isoformat() if leave else "",
         "settle_minutes": f"{material.rules.settle_minutes:g}",
         "running_minutes": None if running is None else int(running),
-        "strips_asked": "strip_heat" not in sheet.seen,
+        "strips_asked": _asks_for_strips(sheet),
         "minutes_left": None if left is None else int(left),
     }
