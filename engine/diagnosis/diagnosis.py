@@ -200,7 +200,9 @@ def _causes(
     verdict: Verdict,
     drifts: Mapping[str, Trend],
 ) -> tuple[Evidence, ...]:
-    """The likeliest causes with their evidence, those of the verdict first; none where the readings do not count."""
+    """The likeliest causes with their evidence, those of the verdict first; none where the readings do not count. What
+    nothing speaks for is as likely as before anything was read: it is left out, unless the verdict names it.
+    """
     if (
         verdict.reason == RESTART
         or verdict.state == DOES_NOT_COUNT
@@ -211,7 +213,13 @@ def _causes(
     if told.group:
         of_group = {c: is_in(group_of(EVERY_CAUSE[c], ranked.kinds), told.group) for c in likeliest}
         likeliest = tuple(sorted(likeliest, key=lambda c: (c != told.cause, not of_group[c])))
-    return tuple(evidence(c, ranked, residuals, round_.observations, drifts) for c in likeliest)
+    named = (HEALTHY, told.group, verdict.behind.group, *verdict.suspects)
+    found = [evidence(c, ranked, residuals, round_.observations, drifts) for c in likeliest]
+    return tuple(
+        e
+        for e in found
+        if e.speaks_for or any(is_in(group_of(EVERY_CAUSE[e.cause], ranked.kinds), g) for g in named if g)
+    )
 
 
 def _actions(round_: Round, verdict: Verdict, causes: tuple[Evidence, ...]) -> tuple[Action, ...]:
