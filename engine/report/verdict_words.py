@@ -106,11 +106,25 @@ def _does_not_count(found: Assessment, words: Words) -> tuple[str, str, str]:
     if seen and seen.rstrip(".") not in says:
         says = f"{seen} {says}"
     next_step = said[0].hint
+    if runs_in := _other_mode(found):
+        return (
+            _withheld(verdict),
+            f"{says} Both say that it runs in {runs_in}.",
+            f"Enter that it is tested in {runs_in}.",
+        )
     if do:
         next_step = f"{do_words(do, found.round.mode)}; then let it settle and read again."
     elif EVERYTHING not in verdict.withholds and found.diagnosis.steps and verdict.findings[0].minutes >= NEVER_TODAY:
         next_step = ""  # the air and the statics are worth taking in any weather
     return _withheld(verdict), says, next_step
+
+
+def _other_mode(found: Assessment) -> str:
+    """The mode that air and water agree on, where the round was taken for the other; '' where they do not."""
+    wrong_way = {f.id for f in found.verdict.findings}
+    if "water_wrong_way" in wrong_way and wrong_way & {"supply_above_return", "supply_below_return"}:
+        return "heating" if found.round.mode == "cooling" else "cooling"
+    return ""
 
 
 def _withheld(verdict: Verdict) -> str:

@@ -179,6 +179,9 @@ JOBS = {
         in_winter(38.0, 84.0, ("gauge_suction", "pressure", 310.0), ("gauge_liquid", "pressure", 320.0), outdoor_f=45.0),
         ("does what it should", "in heating the large line outdoors is hot gas", "true-suction port"), OFF,
     ),
+    "a unit that heats and was taken for one that cools": (
+        replace(ground(), mode="cooling"), ("These readings do not count yet.", "Both say that it runs in heating", "Enter that it is tested in heating"), NOT_ENOUGH,
+    ),
     "air and water that do not agree": (
         ground(air_share=0.8), ("A probe is wrong.", "The air gains 27,600 BTU/h, and water and electricity account for 34,600 BTU/h"), NOT_ENOUGH,
     ),
