@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from engine.assessment import Assessment
 from engine.diagnosis import gauges
+from engine.diagnosis.cause import HEALTHY
 from engine.diagnosis.causes import HEATING_MODE, WATER_SOURCE, causes_in, group_label
 from engine.diagnosis.evidence import Evidence, Witness
 from engine.diagnosis.next_steps import ABOVE, AS_EXPECTED, BELOW, Advice
@@ -11,6 +12,7 @@ from engine.readings.observations import BY_ID as SIGHTS
 from engine.readings.vocabulary import HUMIDITY_QUANTITIES, place_name
 from engine.report import finding_words, quantity_words
 from engine.report.words import LIKELY, VERY_LIKELY, Words, capital, ended, listed, lower_first
+from engine.uncertainty.margin import IN_RANGE
 
 NO_REFRIGERANT = "Do not add refrigerant on these readings."
 
@@ -153,17 +155,22 @@ def causes_said(found: Assessment, words: Words) -> tuple[CauseSaid, ...]:
 def _cause_said(e: Evidence, found: Assessment, words: Words) -> CauseSaid:
     setting = found.diagnosis.setting
     known = causes_in(setting)[e.cause]
-    for_, against = (tuple(_witness(w, found, words) for w in side) for side in (e.speaks_for, e.speaks_against))
+    of_fault = e.cause != HEALTHY
+    for_ = tuple(_witness(w, found, words, of_fault) for w in e.speaks_for)
+    against = tuple(_witness(w, found, words) for w in e.speaks_against)
     return CauseSaid(e.cause, known.label, e.probability, known.why_on(*setting.facts), for_, against)
 
 
-def _witness(w: Witness, found: Assessment, words: Words) -> str:
+def _witness(w: Witness, found: Assessment, words: Words, of_fault: bool = False) -> str:
+    """One reading or look, in a sentence. of_fault: it speaks for a fault, in range or not."""
     if w.sight:
         return f"{finding_words.sight_said(w.sight, w.degree, found.round.mode)}."
     q = found.table[w.quantity]
     if w.drift:
         return f"{quantity_words.drifted(q.id, w.drift, q.unit, words)} over the visits before."
     text = capital(quantity_words.short(q, words))
+    if of_fault and q.state == IN_RANGE:
+        text += f", on its {'high' if q.off.value > 0 else 'low'} side"
     if not w.should:
         return ended(text)
     still = " still" if q.lean is not None and abs(q.lean) > 1 and (q.lean > 0) == (w.should > 0) else ""

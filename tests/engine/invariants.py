@@ -22,9 +22,11 @@ from engine.diagnosis.verdict import (
 )
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.report import quantity_words
+from engine.report.advice_words import causes_said
 from engine.report.bundle.answer import answer_of
 from engine.report.marks import beam_row, place_marks
 from engine.report.quantity_words import TEMPERATURES
+from engine.report.words import FAHRENHEIT
 from engine.validity.finding import CONTRADICTION, EVERYTHING
 
 AIR_READINGS = ("return_air", "supply_air", "outdoor", "grille", "register", "airflow")
@@ -268,8 +270,15 @@ def the_likeliest_are_suspected(found: Assessment, answer: dict) -> Iterator[str
         yield from (f"{g} {p:.2f} over {v.suspects}" for g, p in shares.items() if g not in v.suspects and p > least)
 
 
+def what_is_in_range_says_how_it_speaks_for_a_fault(found: Assessment, answer: dict) -> Iterator[str]:
+    """'In range' beside 'for' is a riddle without the side it is on."""
+    for cause in causes_said(found, FAHRENHEIT):
+        if cause.cause != HEALTHY:
+            yield from (text for text in cause.speaks_for if " is in range (" in text and " side" not in text)
+
+
 CHECKS = (
-    the_likeliest_are_suspected,
+    the_likeliest_are_suspected, what_is_in_range_says_how_it_speaks_for_a_fault,
     no_fine_word_over_a_fault, nothing_is_asked_that_is_there, no_advice_against_what_was_seen, urgent_first, gauges_are_never_off_where_they_belong,
     headline_causes_and_gauges_agree, a_cause_is_not_told_against_the_eye, one_value_and_one_state, numbers_are_plain, heating_has_its_own_words,
     a_guess_is_called_a_guess, something_to_do,
