@@ -44,6 +44,11 @@ def do_words(actions: list[Action], mode: str) -> str:
     return listed([actions[0].do, *(lower_first(a.do) for a in actions[1:2])]).format(**coils(mode))
 
 
+def do_and_read_again(actions: list[Action], mode: str) -> str:
+    """'Change the filter; then let it settle and read again.'"""
+    return f"{do_words(actions, mode)}; then let it settle and read again."
+
+
 def mend(found: Assessment) -> str:
     """What to do about a fault: mend what was seen; connect where that is decided; else the step that is worth most."""
     d = found.diagnosis

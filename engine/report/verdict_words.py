@@ -28,7 +28,7 @@ from engine.diagnosis.verdict import (
 )
 from engine.report import finding_words, quantity_words
 from engine.report.advice_words import NO_REFRIGERANT, step_label
-from engine.report.mend_words import at_last, do_words, mend, seen_bad, seen_of
+from engine.report.mend_words import at_last, do_and_read_again, do_words, mend, seen_bad, seen_of
 from engine.report.open_words import ABOUT, MOST_NAMED, cannot_tell
 from engine.report.urgent_words import liquid_perhaps_said, stop_said
 from engine.report.words import LIKELY, VERY_LIKELY, Words, capital, ended, likelihood, listed, lower_first
@@ -113,7 +113,7 @@ def _does_not_count(found: Assessment, words: Words) -> tuple[str, str, str]:
             f"Enter that it is tested in {runs_in}.",
         )
     if do:
-        next_step = f"{do_words(do, found.round.mode)}; then let it settle and read again."
+        next_step = do_and_read_again(do, found.round.mode)
     elif EVERYTHING not in verdict.withholds and found.diagnosis.steps and verdict.findings[0].minutes >= NEVER_TODAY:
         next_step = ""  # the air and the statics are worth taking in any weather
     return _withheld(verdict), says, next_step
@@ -318,7 +318,7 @@ def _open(found: Assessment, words: Words) -> tuple[str, str, str]:
         headline = f"{seen_of(seen[0], found)}."
     else:
         says = f"{seen_bad(found)} {says}"
-    return headline, says, f"{do_words(seen, found.round.mode)}; then let it settle and read again."
+    return headline, says, do_and_read_again(seen, found.round.mode)
 
 
 def _sound(found: Assessment, words: Words) -> tuple[str, str, str]:

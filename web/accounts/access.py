@@ -26,3 +26,8 @@ def need(actor, right: str, shop_id) -> None:
 def people_of(user):
     """The people of the person's shop who have not left, by first name."""
     return User.objects.filter(shop__isnull=False, shop=user.shop_id, is_active=True).order_by("first_name")
+
+
+def colleagues_among(people, user):
+    """Of people of the shop who were loaded already: those that `people_of` finds, but the person."""
+    return sorted((p for p in people if p.is_active and p != user), key=lambda person: person.first_name)

@@ -8,7 +8,7 @@ from django.db.models import OuterRef, Subquery
 from django.http import Http404
 from django.shortcuts import get_object_or_404
 
-from web.accounts.access import people_of
+from web.accounts.access import colleagues_among, people_of
 from web.houses.models import System
 from web.houses.weather import Weather, weather_for
 from web.probes.models import Gateway, Probe
@@ -174,8 +174,7 @@ def around(user, material: Material) -> Around:
     found.history = list(_with_verdicts(visits.listed()).select_related("started_by")[:HISTORY_SHOWN])
     found.twins = list(System.objects.visible_to(user).twins_of(system)[:HISTORY_SHOWN])
     found.follow_ups = list(FollowUp.objects.visible_to(user).filter(system=system).open().select_related("opened_by"))
-    others = [person for person in material.people.values() if person.is_active and person != user]
-    found.colleagues = sorted(others, key=lambda person: person.first_name)
+    found.colleagues = colleagues_among(material.people.values(), user)
     found.probes = list(Probe.objects.filter(gateway__in=holdable(user, system), gateway__revoked_at__isnull=True))
     found.pairings = {(p.stop, p.place): p.probe_id for p in visit.pairings.filter(live=True)} if found.probes else {}
     found.weather = weather_for(system.house)

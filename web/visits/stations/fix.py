@@ -34,11 +34,10 @@ def every_action(kind: str) -> dict:
 
 
 def fitting(sheet: Sheet) -> dict:
-    """The actions that the findings ask for, and the others; where they ask for none, what comes before any."""
+    """The actions that the findings ask for, and the others."""
     asked, others = results.fitting_actions(sheet.assessed)
     return {
         "fitting": [_action(action, sheet.material.taps) for action in asked],
-        "asked_first": sheet.assessed.verdict.next_step,
         "other_actions": [_action(action, sheet.material.taps) for action in others],
     }
 
