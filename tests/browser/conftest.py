@@ -90,7 +90,7 @@ class Sheet:
         choice = self.page.locator(f'input[name="see.{question}"][value={degree}]')
         if not choice.is_visible():
             self.go(choice.evaluate("input => input.closest('.station').dataset.at"))
-        choice.check(force=True)
+        choice.check()
 
     def pick(self, select, **what):
         """Choose among what a place offers."""

@@ -20,7 +20,7 @@ def test_gauges_are_connected_and_a_step_is_kept_on_a_phone(sheet, serious_fault
     page.locator("[data-station-to=gauges]").click()
     sheet.sent()
     sheet.still()
-    page.locator("input[name='port.low']").check(force=True)
+    page.locator("input[name='port.low']").check()
     expect(page.locator("#hook-why")).to_have_count(0)  # the reason was given when the station was opened
     page.get_by_role("button", name="Gauges are connected").click()
     expect(page.get_by_role("button", name="Gauges are off")).to_be_visible()
@@ -33,7 +33,7 @@ def test_gauges_are_connected_and_a_step_is_kept_on_a_phone(sheet, serious_fault
     assert page.evaluate("document.documentElement.scrollWidth") == 390 and serious_faults(page) == []
 
     page.get_by_text("Step 1: what went in or out").click()
-    page.locator("input[name=way][value=recover]").check(force=True)
+    page.locator("input[name=way][value=recover]").check()
     page.locator("#scale-before").fill("20 oz")
     page.locator("#scale-after").fill("19 oz")
     page.get_by_role("button", name="Keep this step").click()

@@ -75,7 +75,7 @@ def test_a_visit_is_finished_and_opened_again_on_a_phone(sheet):
     sheet.open("close")
     looks = page.locator("[data-at=close] .last-looks input")
     for look in looks.all()[1:]:
-        look.check(force=True)
+        look.check()
     page.get_by_label("For the customer").fill("All is well.")
     page.get_by_role("button", name="Finish the visit").click()
     expect(page.locator("[data-form-said=finish]")).to_contain_text("Still to see to, or to say why not: panels on")
@@ -84,7 +84,7 @@ def test_a_visit_is_finished_and_opened_again_on_a_phone(sheet):
     sheet.sent()
     sheet.still()  # the verdict on top grows with its answer, and all below it moves
     for look in looks.all():
-        look.check(force=True)
+        look.check()
     sheet.own_doing = ("ERR_INTERNET_DISCONNECTED", "htmx:")
     page.context.set_offline(True)
     page.get_by_role("button", name="Finish the visit").click()
