@@ -2,6 +2,7 @@
 
 from engine.diagnosis.cause import CIRCUIT_OR_OUTDOORS, NOT_FED
 from engine.physics.airflow.statics import OUTSIDE_THE_UNIT
+from engine.quantities.between import plenum_warm_and_dry
 from engine.quantities.quantity import OWN_BASELINE
 from engine.quantities.table import Table
 from engine.readings.round import CONSTANT_TORQUE, ORIFICE, PSC
@@ -43,13 +44,8 @@ def found_by_rule(table: Table) -> str:
 
 
 def reads_as_heated(table: Table, told: str) -> bool:
-    """Whether the air alone was read, and a plenum that is too warm is as dry as it should be: of a starved coil too,
-    because what is fed of it is the colder. told: the group.
-    """
-    dew_point = table.get("supply_dew_point")
-    dry = dew_point is not None and dew_point.state == IN_RANGE
-    none_fitted = table.measured.round.seen.get("strip_heat") == "none"
-    return dry and told == CIRCUIT_OR_OUTDOORS and not none_fitted
+    """Whether the air alone was read, and heat added inside the unit may be all that is wrong. told: the group."""
+    return told == CIRCUIT_OR_OUTDOORS and plenum_warm_and_dry(table)
 
 
 def statics_with_the_airflow_right(table: Table) -> tuple[str, ...]:

@@ -122,13 +122,28 @@ def _drawn_down(m: Measured) -> bool:
     return damp or (returning is not None and returning > RATING_RETURN_DRY_BULB.value)
 
 
+def plenum_warm_and_dry(table: Table) -> bool:
+    """Whether the plenum is too warm while its dew point is as expected or better: heat is added past the coil, or the
+    coil is not fed enough (what is fed of it is the colder). Strips that are not there add none.
+    """
+    split, dew_point = table.get("split"), table.get("supply_dew_point")
+    if split is None or dew_point is None or split.side >= 0:
+        return False
+    dries = dew_point.state == IN_RANGE or dew_point.side < 0
+    return dries and table.measured.round.seen.get("strip_heat") != "none"
+
+
 def _heat_added_inside(table: Table) -> Finding | None:
-    """A warm plenum with a dew point as expected or better, at an airflow in range: heat is added past the coil."""
-    split, dew, flow = (table.get(id_) for id_ in ("split", "supply_dew_point", "airflow"))
-    if split is None or dew is None or flow is None or split.side >= 0 or flow.state != IN_RANGE:
+    """A warm and dry plenum at an airflow in range, where no reading says that the coil is not fed enough."""
+    airflow, split = table.get("airflow"), table.get("split")
+    if airflow is None or split is None or airflow.state != IN_RANGE or not plenum_warm_and_dry(table):
         return None
-    dries = dew.state == IN_RANGE or dew.side < 0
-    return Finding("heat_added_inside", NOTE, numbers={"warm_f": -split.off.value}) if dries else None
+    leans = [q.lean for id_ in ("suction", "superheat") if (q := table.get(id_)) is not None and q.lean is not None]
+    if any(lean > 1.0 for lean in leans):  # in tolerances: a suction line that is too warm
+        return None
+    return Finding(
+        "heat_added_inside", NOTE, names={"fed": "yes" if leans else ""}, numbers={"warm_f": -split.off.value}
+    )
 
 
 def _better_than_baseline(table: Table) -> Finding | None:

@@ -224,9 +224,10 @@ def _inlet_hot(f: Finding, w: Words) -> Said:
 
 def _heat_inside(f: Finding, w: Words) -> Said:
     warm = w.difference(f.numbers["warm_f"])
-    return Said(
-        f"The plenum is {warm} warm while its dew point is as expected: heat is added inside the unit; the coil is fine."
-    )
+    text = f"The plenum is {warm} warm and as dry as it should be: heat is added inside the unit"
+    if f.names["fed"]:
+        return Said(f"{text}. The suction line says that the coil is fed.")
+    return Said(f"{text}, or the coil is not fed enough.", "The suction line at the coil tells which.")
 
 
 def _flow_static(f: Finding, w: Words) -> Said:

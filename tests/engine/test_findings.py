@@ -206,11 +206,16 @@ def test_a_hot_suction_line_is_said_to_overheat_only_where_superheat_is_not_on_t
     assert "compressor_inlet_hot" not in {f.id for f in damp.findings}, "not while a damp house is drawn down"
 
 
-def test_heat_is_added_inside_only_where_the_dew_point_is_good_and_nothing_contradicts():
-    warm = round_(supply_f=68.0, supply_rh=58.0)
-    assert "heat_added_inside" in {f.id for f in assess(warm).findings}
-    damp = round_(supply_f=66.0, supply_rh=82.0)
-    assert "heat_added_inside" not in {f.id for f in assess(damp).findings}, "a coil that dries little is not reheat"
+def test_heat_is_added_inside_only_where_the_dew_point_is_good_and_nothing_says_otherwise():
+    def said(found):
+        return {f.id: f.names.get("fed") for f in assess(found).findings}.get("heat_added_inside")
+
+    warm = {"supply_f": 68.0, "supply_rh": 58.0}
+    assert said(round_(**warm)) == "", "a coil that is not fed enough dries as well"
+    assert said(walk(**warm, coil_line=53.0)) == "yes"
+    assert said(walk(**warm, coil_line=72.0)) is None, "the suction line says that it is not fed enough"
+    assert said(round_(**warm, seen={"strip_heat": "none"})) is None
+    assert said(round_(supply_f=66.0, supply_rh=82.0)) is None, "a coil that dries little is not reheat"
 
 
 @pytest.mark.parametrize(("altitude", "changes"), [
