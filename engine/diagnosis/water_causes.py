@@ -93,7 +93,7 @@ def _causes(
               why="charge, metering device or compressor: these readings cannot tell which"),
         Cause("high_side", "High side too high: overcharge, or gas that does not condense", "high_side", HIGH_SIDE, {"amps": (0.06, 0.15, 0.3), "heat_moved": high_side},
               why="it draws more against the same water and moves no more heat"),
-        Cause("heat_on", "Strip heat on", "heat_on", 1.0, {"closure": (0.15, 0.35, 0.7)}, why="the air carries more heat than the water and the electricity account for"),
+        Cause("heat_on", "Strip heat on", "heat_on", 1.0, {"closure": (0.15, 0.35, 0.7)}, why="heat goes into the air that the water and the electricity do not account for"),
         as_known("return_leak", {"grille_to_unit": tuple(gain * x for x in (2.5, 5.5, 9.0))}),
         as_known("supply_gain", {"unit_to_register": tuple(gain * x for x in (2.0, 4.0, 6.5))}),
         Cause("other_size", "The plate is another machine's", "plate", 2.0,

@@ -23,7 +23,10 @@ def _ledger_open(table: Table) -> Finding | None:
         return None
     if ledger.implied_cfm is not None and ledger.band_cfm is not None and ledger.implied_cfm.value < ledger.band_cfm[0]:
         return None
-    return Finding("ledger_open", CONTRADICTION)
+    short = ledger.closed is not None and ledger.closed.gap_btuh < 0
+    unseen = short and table.measured.round.seen.get("strip_heat") not in ("none", "off")
+    side = "given_out" if ledger.closed is None else "strips" if unseen else "air"
+    return Finding("ledger_open", CONTRADICTION, names={"doubted": side})
 
 
 def _sensible_share(table: Table) -> Finding | None:

@@ -25,7 +25,14 @@ from engine.physics.capacity.ledger import (
 from engine.readings.measured import Measured, Water
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.estimate import Estimate
-from engine.uncertainty.margin import OUT_OF_RANGE, state_of
+from engine.uncertainty.margin import (
+    BORDERLINE,
+    IN_RANGE,
+    OUT_OF_RANGE,
+    SURE_CONTRADICTION,
+    below_probability,
+    state_of,
+)
 from engine.units import BTUH_PER_W
 
 
@@ -91,7 +98,8 @@ def _closed(base: HeatLedger, entries: list[Entry], fan_w: float, given: Side) -
     )
     own = [e for e in entries if e.name not in ("air_side_capacity", "electrical_power")]
     spread = hypot(*(e.u95 / e.value for e in own)) * abs(closed.given_btuh)
-    state = state_of(closed.gap_btuh, closed.u95_btuh, 0.0, 0.0) if not closed.closes else "in range"
+    short = below_probability(0.0, closed.gap_btuh, closed.u95_btuh)
+    cannot_be = max(short, 1.0 - short) >= SURE_CONTRADICTION
     return HeatLedger(
         base.sensible_btuh,
         base.latent_btuh,
@@ -99,7 +107,7 @@ def _closed(base: HeatLedger, entries: list[Entry], fan_w: float, given: Side) -
         base.taken,
         closed,
         Estimate(closed.given_btuh, spread, "BTU/h"),
-        state=state,
+        state=IN_RANGE if closed.closes else OUT_OF_RANGE if cannot_be else BORDERLINE,
     )
 
 

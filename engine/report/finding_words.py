@@ -230,6 +230,18 @@ def _heat_inside(f: Finding, w: Words) -> Said:
     return Said(f"{text}, or the coil is not fed enough.", "The suction line at the coil tells which.")
 
 
+def _ledger(f: Finding, w: Words) -> Said:
+    wrong, humidities = "The heat ledger does not close: a reading is wrong", "airflow and both humidities"
+    return {
+        "given_out": Said(
+            f"{wrong}.",
+            f"Read the air before and after the condenser again, with one probe in the shade; then {humidities}.",
+        ),
+        "air": Said(f"{wrong}.", f"Read {humidities} again: most that is wrong is there."),
+        "strips": Said(f"{wrong}, or heat is added inside the unit.", "Look whether the strips are off."),
+    }[f.names["doubted"]]
+
+
 def _flow_static(f: Finding, w: Words) -> Said:
     flow, should, static = (share(abs(f.numbers[n] - 1.0)) for n in ("flow_share", "should_share", "static_share"))
     moved = "rose" if f.numbers["flow_share"] >= 1 else "fell"
@@ -290,7 +302,7 @@ BY_ID: dict[str, _Say] = {
     "liquid_below_outdoor": _below_outdoor, "gauge_on_hot_gas": _on_hot_gas, "not_of_this_refrigerant": _other_refrigerant, "refrigerant_not_known": _refrigerant_not_known,
     "colder_than_evaporating": _colder, "warmer_than_condensing": _warmer,
     "gauges_swapped": _fixed("The low side reads more than the high side: the machine is off, or the hoses are swapped.", "Trace each hose to its port, let it run, read again."), "substitute_taken": _substitute, "compressor_inlet_hot": _inlet_hot, "heat_added_inside": _heat_inside,
-    "ledger_open": _fixed("The heat ledger does not close: a reading is wrong.", "Read airflow and both humidities again: most that is wrong is there."),
+    "ledger_open": _ledger,
     "airflow_against_static": _flow_static, "probe_moved": _moved, "probe_changed": _changed,
 }  # fmt: skip
 # What is left to do where no circuit can be judged in the weather there is.

@@ -117,7 +117,9 @@ def _split_alone(found: Assessment, words: Words) -> tuple[str, str]:
 
 def _contradicted(found: Assessment, words: Words) -> tuple[str, str]:
     said = [finding_words.said(f, words) for f in found.verdict.findings]
-    return " ".join(s.message for s in said), _would_close(found, words) or said[0].hint
+    look = said[0].hint if found.verdict.findings[0].names.get("doubted") == "strips" else ""
+    then = " ".join(text for text in (look, _would_close(found, words)) if text)
+    return " ".join(s.message for s in said), then or said[0].hint
 
 
 def _would_close(found: Assessment, words: Words) -> str:

@@ -15,6 +15,7 @@ from engine.uncertainty.propagation import K
 
 IN_RANGE, BORDERLINE, OUT_OF_RANGE, CANT_TELL = "in range", "borderline", "out of range", "can't tell yet"
 SURE_INSIDE, SURE_OUTSIDE = 0.80, 0.95
+SURE_CONTRADICTION = 0.995  # on one side; what takes the whole verdict with it is seen in 1 sound round of 100
 
 
 def below_probability(limit: float, value: float, u95: float) -> float:

@@ -212,7 +212,9 @@ def test_energy_efficiency_ratio_and_its_uncertainty_by_hand():
     assert efficiency(assess(FIRST).measured) is None, "not without every load"
 
 
-@pytest.mark.parametrize(("share", "open_", "words"), [(1.0, False, "closes"), (1.7, True, "does not close")])
+@pytest.mark.parametrize(
+    ("share", "open_", "words"), [(1.0, False, "closes"), (1.15, False, "near the edge"), (1.7, True, "does not close")]
+)
 def test_a_known_condenser_airflow_must_close_the_ledger(share, open_, words):
     implied = assess(FIRST).table.ledger.implied_cfm.value
     known = replace(

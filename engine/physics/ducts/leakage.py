@@ -1,8 +1,10 @@
 """How much of the return air leaked in on the way: mixing of the grille's air with the attic's.
 
-A leak mixes: enthalpy and humidity ratio both move along the line to the attic's state. A gain moves dry bulb alone.
+A leak mixes: enthalpy and humidity ratio both move along the line to the attic's state. A gain moves dry bulb alone,
+towards the attic's: dry bulb says the most that a leak can be.
 """
 
+from collections.abc import Sequence
 from math import hypot
 from typing import NamedTuple
 
@@ -27,7 +29,7 @@ def return_leak_share(grille: AirState, unit: AirState, attic: AirState) -> Leak
     grille, unit, attic: air states. Dry bulbs within a matched pair, dew point within 1.5 °F. Raises an EngineError
     when the attic's air does not differ enough from the house's to tell.
     Equation: f = (x_unit - x_grille) / (x_attic - x_grille) for x = enthalpy and x = humidity ratio, weighted by their
-    uncertainty [1].
+    uncertainty [1]; for x = dry bulb too where that gives less, since a duct between the two only gains.
 
     [1] Adiabatic mixing of two streams: ASHRAE Handbook - Fundamentals (2017), chapter 1.
     """
@@ -45,9 +47,19 @@ def return_leak_share(grille: AirState, unit: AirState, attic: AirState) -> Leak
         raise EngineError(
             "the attic's air is too like the house's to tell a leak: compare when the attic is hot or humid"
         )
+    share = _weighted(found)
+    contrast = attic.dry_bulb_f - grille.dry_bulb_f
+    if abs(contrast) * LEAST_CONTRAST >= MATCHED_PAIR_ACCURACY.value:
+        most = (unit.dry_bulb_f - grille.dry_bulb_f) / contrast
+        if most < share.share:
+            return _weighted([share, (most, MATCHED_PAIR_ACCURACY.value * hypot(1.0, 1 - most, most) / abs(contrast))])
+    return share
+
+
+def _weighted(found: Sequence[tuple[float, float]]) -> LeakShare:
+    """The mean of shares, each with its 95 %, weighted by their uncertainty."""
     weights = [1 / u95**2 for _, u95 in found]
-    share = sum(f * w for (f, _), w in zip(found, weights, strict=True)) / sum(weights)
-    return LeakShare(share, sum(weights) ** -0.5)
+    return LeakShare(sum(f * w for (f, _), w in zip(found, weights, strict=True)) / sum(weights), sum(weights) ** -0.5)
 
 
 def _u95(state: AirState) -> tuple[float, float]:

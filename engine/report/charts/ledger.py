@@ -52,7 +52,7 @@ def ledger_chart(found: Assessment, words: Words) -> LedgerChart | None:
     )
     taken, given, closes = LedgerBeam(parts, ledger.taken.u95), None, None
     if ledger.closed is not None and ledger.given is not None:
-        given, closes = LedgerBeam((("given", ledger.given.value),), ledger.given.u95), ledger.closed.closes
+        given, closes = LedgerBeam((("given", ledger.given.value),), ledger.given.u95), not ledger.open
     elif ledger.given_band_btuh is not None:
         given, closes = LedgerBeam((), 0.0, *ledger.given_band_btuh), not ledger.open
     return LedgerChart(taken, given, closes, ledger_says(ledger, words))
@@ -61,17 +61,19 @@ def ledger_chart(found: Assessment, words: Words) -> LedgerChart | None:
 def ledger_says(ledger: HeatLedger, words: Words) -> tuple[str, ...]:
     """What the ledger says."""
     if ledger.closed is not None:
-        return (_balance(ledger.closed, words),)
+        return (_balance(ledger.closed, ledger.open, words),)
     if ledger.implied_cfm is None or ledger.band_cfm is None:
         return ()
     return (_implied(ledger.implied_cfm, ledger.band_cfm, ledger, words),)
 
 
-def _balance(closed: Ledger, words: Words) -> str:
+def _balance(closed: Ledger, open_: bool, words: Words) -> str:
     gap, margin = words.size(closed.gap_btuh, "BTU/h"), words.value(closed.u95_btuh, "BTU/h")
     if closed.closes:
         return f"The ledger closes: {gap} apart, known within {margin}."
     side = "more is given out than goes in" if closed.gap_btuh < 0 else "more goes in than is given out"
+    if not open_:
+        return f"The ledger is near the edge of what can be: {side}, by {gap}, where {margin} is usual."
     text = f"The ledger does not close: {side}, by {gap}, where {margin} could be."
     if closed.suspects:
         first = closed.suspects[0]
