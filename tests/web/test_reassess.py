@@ -41,6 +41,7 @@ def test_a_rule_tried_on_every_visit_says_what_would_read_otherwise_and_rewrites
     assert list(Assessment.objects.values_list("pk", "headline")) == before
     page = words(signed_in.get(reverse("reassess:result", args=[work.public_id])))
     assert "1 round judged again: 1 would read otherwise." in page and row.says in page and "round 1" in page
+    assert f"Judged by the engine of {row.engine_version} and version {row.rules_version} of the house rules." in page
     trial = signed_in.get(reverse("reassess:trial"), {"rule": "settle_minutes", "value": "10.0"})
     assert "What it would change" in words(trial)
 

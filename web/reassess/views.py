@@ -41,7 +41,7 @@ def result(request, public_id):
         raise Http404
     rounds = Paginator(services.moved_rounds(work), ROUNDS_SHOWN).get_page(request.GET.get("page"))
     context = {"work": work, "wanted": _wanted(work), "changes": services.changes_of(work), "rounds": rounds}
-    return render(request, "reassess/result.html", context | {"here": "shop"})
+    return render(request, "reassess/result.html", context | {"by": work.rejudged.first(), "here": "shop"})
 
 
 @require_GET
