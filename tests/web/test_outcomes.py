@@ -7,6 +7,7 @@ import pytest
 from tests.web.conftest import words
 from web.accounts.models import User
 from web.accounts.rights import LEAD
+from web.history.outcomes import named
 from web.visits.models import Outcome
 
 PAGE = "/history/was-it-right/"
@@ -65,3 +66,19 @@ def test_another_shop_sees_nothing_of_it(told, theirs):
     told.client.force_login(User.objects.get(pk=theirs.person.pk))
     assert "Nothing is recorded yet" in words(told.client.get(PAGE))
     assert "not open to you" in say(told, "right", by="gauges")[1]
+
+
+@pytest.mark.parametrize(
+    ("mode", "label"),
+    [
+        (None, "The condenser cannot give its heat off"),
+        ("cooling", "The condenser cannot give its heat off"),
+        ("heating", "The indoor coil cannot give its heat off, in heating"),
+    ],
+)
+def test_what_was_found_is_called_what_it_is_called_in_its_mode(told, mode, label):
+    assert say(told, "wrong", by="part", was="condenser")[0] == "stored"
+    row = Outcome.objects.select_related("round__visit__system").get()
+    assert row.said_mode == "cooling"
+    row.said_mode = mode
+    assert named(row, row.was) == label

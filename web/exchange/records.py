@@ -145,7 +145,7 @@ RECORDS = (
            {"system": SYSTEM, "round": "round", "sealed_by": PERSON, "ended_by": PERSON, "ended_by_action": "action"},
            path="system"),
     Record("outcome", Outcome, ("at", "right", "by", "was", "words", "engine_version", "said_state", "said_group",
-                                "said_headline", "said_probability"), {"round": "round", "person": PERSON},
+                                "said_mode", "said_headline", "said_probability"), {"round": "round", "person": PERSON},
            path="round__visit__system", kept=True),
 )  # fmt: skip
 BY_KIND = {record.kind: record for record in RECORDS}

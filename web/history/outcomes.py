@@ -42,9 +42,14 @@ def by_group(rows: Iterable[Outcome]) -> list[Rate]:
     """By what was said, most often first."""
     found: dict[str, list[Outcome]] = {}
     for row in rows:
-        found.setdefault(row.said_group, []).append(row)
-    rates = [_rate(label_of_group(group), of) for group, of in found.items()]
+        found.setdefault(named(row, row.said_group), []).append(row)
+    rates = [_rate(label, of) for label, of in found.items()]
     return sorted(rates, key=lambda rate: (-rate.count, rate.label))
+
+
+def named(row: Outcome, group: str) -> str:
+    """What a group is called on the machine and in the mode that an outcome is of; cooling where none was kept."""
+    return label_of_group(group, row.said_mode or "", row.round.visit.system.kind)
 
 
 def by_certainty(rows: Iterable[Outcome]) -> list[Rate]:

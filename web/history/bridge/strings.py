@@ -9,6 +9,7 @@ from django.utils.timezone import localtime
 
 from engine.assessment import Assessment, assess_many
 from engine.diagnosis.cause import GROUPS, JOINT_LABELS
+from engine.diagnosis.causes import AIR_SOURCE, HEATING_MODE, WATER_SOURCE, Setting, group_label
 from engine.errors import EngineError
 from engine.over_time.history import (
     FIX,
@@ -23,6 +24,7 @@ from engine.over_time.history import (
     strings_of,
 )
 from engine.readings.round import without_gauges
+from engine.readings.vocabulary import GROUND_SOURCE
 from engine.report.history_words import drift_said, drifts_say, state_said, step_said, tick_said
 from engine.report.quantity_words import allowed, is_difference, label
 from engine.report.verdict_words import verdict_said
@@ -215,6 +217,11 @@ def moment_of(visited: Visited) -> datetime:
     return localtime(datetime.fromtimestamp(visited.days * SECONDS_A_DAY, UTC))
 
 
-def label_of_group(group: str) -> str:
-    """What a group of faults is called."""
-    return (GROUPS | JOINT_LABELS).get(group, group)
+def label_of_group(group: str, mode: str, kind: str) -> str:
+    """What a group of faults is called in a mode, on a machine of this kind; one that a later engine does not know, as
+    it is.
+    """
+    if group not in GROUPS | JOINT_LABELS:
+        return group
+    setting = Setting(mode=mode, source=WATER_SOURCE if kind == GROUND_SOURCE else AIR_SOURCE)
+    return f"{group_label(group, setting)}{', in heating' if mode == HEATING_MODE else ''}"

@@ -12,8 +12,8 @@ from django.views.decorators.http import require_GET
 
 from web.history import ledger
 from web.history.access import kept_of
-from web.history.bridge.strings import FIGURES, Column, History, histories_of, label_of_group, moment_of
-from web.history.outcomes import by_certainty, by_group, outcomes_of
+from web.history.bridge.strings import FIGURES, Column, History, histories_of, moment_of
+from web.history.outcomes import by_certainty, by_group, named, outcomes_of
 from web.houses.access import system_for
 from web.shell.drawing.palette import SCREEN
 from web.shell.drawing.strings import ABREAST, Hanging, Row, strings
@@ -52,7 +52,7 @@ def right(request):
     context = {
         "groups": by_group(rows),
         "bands": by_certainty(rows),
-        "outcomes": Paginator([(row, row.was and label_of_group(row.was)) for row in rows], OUTCOMES_SHOWN).get_page(
+        "outcomes": Paginator([(row, row.was and named(row, row.was)) for row in rows], OUTCOMES_SHOWN).get_page(
             request.GET.get("page")
         ),
         "here": "shop",

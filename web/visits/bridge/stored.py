@@ -29,6 +29,7 @@ class Told:
     headline: str
     probability: float
     engine: str
+    mode: str
 
 
 def told(stored: dict | None) -> Told | None:
@@ -38,7 +39,8 @@ def told(stored: dict | None) -> Told | None:
     if verdict.get("state") not in (CAUSE, GROUP, SOUND):
         return None
     group = verdict["group"] or HEALTHY
-    return Told(verdict["state"], group, verdict["headline"], stored["groups"].get(group, 0.0), stored["engine"])
+    sure = stored["groups"].get(group, 0.0)
+    return Told(verdict["state"], group, verdict["headline"], sure, stored["engine"], stored["mode"])
 
 
 def said_last(stored: dict | None) -> Shown:

@@ -36,5 +36,6 @@ def keep_outcome(actor, round_: Round, says: dict[str, str], number: uuid.UUID) 
     row = Outcome(shop=round_.visit.shop, round=round_, person=actor, right=did == RIGHT, by=by, words=words[:300])
     row.was = was if did == WRONG and was in stored.GROUPS else ""
     row.engine_version, row.said_state, row.said_group = said.engine, said.state, said.group
+    row.said_mode = said.mode
     row.said_headline, row.said_probability = said.headline[:LONGEST_HEADLINE], said.probability
     return keep_once(Outcome.objects.visible_to(actor), number, row, ("round_id", "right", "was"), row.save)

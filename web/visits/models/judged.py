@@ -125,6 +125,7 @@ class Outcome(AppendOnly):
     engine_version = models.CharField(max_length=20)
     said_state = models.CharField(max_length=20)
     said_group = models.CharField(max_length=30)
+    said_mode = models.CharField(max_length=10, null=True)  # none: kept before outcomes knew theirs
     said_headline = models.CharField(max_length=200)
     said_probability = models.FloatField()
 
