@@ -34,13 +34,20 @@ def flow_group(table: Table) -> str:
 
 def found_by_rule(table: Table) -> str:
     """The group that a rule of the shop or the trade finds in the readings themselves, before any cause is weighed: a
-    flow out of its limits, else a supply duct that gains (in heating loses) more than a duct does; '' for none. What
-    has changed since a baseline is weighed: the space that a duct runs through changes too.
+    flow out of its limits, else a supply duct that gains (in heating loses) more than a duct does, else a return that
+    draws other air; '' for none. What has changed since a baseline is weighed: the space that a duct runs through
+    changes too.
     """
-    duct = table.get("unit_to_register")
     worse = -1 if table.measured.round.mode == "heating" else 1
-    told = duct is not None and duct.side == worse and duct.authority != OWN_BASELINE
-    return flow_group(table) or ("supply_duct" if told else "")
+    supply, back = (_side_by_its_own(table, id_) == worse for id_ in ("unit_to_register", "grille_to_unit"))
+    leaks = _side_by_its_own(table, "return_leak_share") > 0 or (back and _side_by_its_own(table, "return_dew_point"))
+    return flow_group(table) or ("supply_duct" if supply else "return_duct" if leaks else "")
+
+
+def _side_by_its_own(table: Table, id_: str) -> int:
+    """On which side a quantity is out of range, where that is by no baseline; 0 for none."""
+    q = table.get(id_)
+    return 0 if q is None or q.authority == OWN_BASELINE else q.side
 
 
 def reads_as_heated(table: Table, told: str) -> bool:

@@ -155,6 +155,8 @@ def _may_be(found: Assessment) -> str:
         named.insert(0, f"nothing wrong ({share(sound)})")
     if sum(d.ranked.by_group[g] for g in faults) > 1.0:
         return f"It may be: {', '.join(named)}, or both."
+    if not named and found.verdict.quantities[0] == "return_leak_share":
+        return "The return draws it in on its way; nothing else that was read shows it so far."
     return f"It may be: {listed(named, 'or')}." if named else "Nothing read so far explains it."
 
 

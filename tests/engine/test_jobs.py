@@ -256,6 +256,11 @@ JOBS = {
     "loop water that leaves colder in cooling": (
         ground(mode="cooling", water_off_f=-15.0), ("The water enters at 50.0 °F and leaves at 41.0 °F: that is not cooling",), NOT_ENOUGH,
     ),
+    "a return that draws a seventh of its air from a mild attic": (
+        job(amps(11.6), off_condenser(106.0), ("return_grille", "dry_bulb", 73.1), ("return_grille", "rh", 51.5), ("attic", "dry_bulb", 95.0),
+            ("attic", "rh", 47.0), **SOUND_LINES),
+        ("Return leak from a hot space", "return air from elsewhere is high", "Look at the ducts"), OFF,
+    ),
 }  # fmt: skip
 
 
