@@ -42,6 +42,10 @@ def _seen_behind(found: Assessment) -> Action | None:
     return next((a for a in seen_faults(found.round) if found.verdict.behind.cause in a.causes), None)
 
 
+# Of the draw: what raises it by less, at its worst, takes no compressor over its plate (working figure).
+OVERLOADS = 0.05
+
+
 def _overloads(found: Assessment) -> bool:
     """Whether all that may be told of raises the compressor's draw, or is another machine's plate: one that is low on
     charge is not overloaded.
@@ -49,7 +53,7 @@ def _overloads(found: Assessment) -> bool:
     behind, d = found.verdict.behind, found.diagnosis
     told = [c for id_, c in causes_in(d.setting).items() if is_told(id_, behind.group, behind.cause, d.ranked.kinds)]
     draws = [max(c.signs_on(*d.setting.facts).get("amps", (0.0,))) for c in told]
-    return behind.group == PLATE or min(draws, default=0.0) > 0.0
+    return behind.group == PLATE or min(draws, default=0.0) >= OVERLOADS
 
 
 def _ice(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str]:

@@ -149,6 +149,11 @@ JOBS = {
         with_readings(heating(compressor_rla=10.7), amps(12.0)),
         ("Stop the compressor.", "the indoor airflow first"), NOT_ENOUGH,
     ),
+    "tight ducts behind an orifice beside a compressor that draws more than its plate allows": (
+        job(amps(18.4), *statics(0.3, 0.9), *drops(0.1, 0.7), cfm=700.0, supply_f=52.0, supply_rh=96.0, metering_device=ORIFICE,
+            liquid=101.0, coil_line=45.0),
+        ("Stop the compressor.", "Seen besides: ducts tight"), NOT_ENOUGH,
+    ),
     "strip heat beside a compressor that draws more than its plate allows": (
         with_readings(heating(compressor_rla=10.7, cfm=1200.0, supply_f=118.0, supply_rh=10.0), amps(12.0)),
         ("Stop the compressor.", "Seen besides: strip heat on"), NOT_ENOUGH,
