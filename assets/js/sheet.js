@@ -306,13 +306,14 @@ export function sheet() {
       }
       if (!put) this.say("Nothing is read at the unit yet.");
     },
-    // Settled when we came: how long it runs at least, and that no strips heat the air, in one tap.
-    hasRun({ hasRun: minutes, strips }) {
+    // Settled when we came: how long it runs at least, and what else lets a round count ("strip_heat=off"), in one tap.
+    hasRun({ hasRun: minutes, seen = "" }) {
       if (minutes) this.put("system.running_time", minutes, "min", true);
-      if (strips === undefined) return;
-      const group = this.sight("strip_heat");
-      this.observe(group, "strip_heat", "off");
-      this.check("strip_heat", "off", group.dataset.entry);
+      for (const [name, degree] of seen.split(" ").filter(Boolean).map((part) => part.split("="))) {
+        const group = this.sight(name);
+        this.observe(group, name, degree);
+        this.check(name, degree, group.dataset.entry);
+      }
     },
     acknowledge(button) {
       for (const id of button.dataset.ack.split(" ")) {

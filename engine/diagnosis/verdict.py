@@ -38,7 +38,7 @@ BY_THE_RULE = "flow_by_the_rule"  # airflow outside the shop's limits, water flo
 RESTART = "restart"  # read in the first minutes after a thaw: airflow, or a coil that is not fed
 WATER_SIDE = "water_side"  # of a ground-source unit only the water was read: an answer by itself
 # Findings about readings that are there: before any there is nothing for them to withhold.
-ABOUT_READINGS = ("still_moving", "running_not_entered", "not_settled", "strips_not_seen")
+ABOUT_READINGS = ("still_moving", "running_not_entered", "not_settled", "strips_not_seen", "capacity_not_seen")
 # What says nothing about how the machine does today: how large a room's duct is.
 BY_DESIGN = ("carries_",)
 

@@ -45,7 +45,7 @@ def plate_findings(plate: Equipment, year: int | None = None) -> tuple[PlateFind
     """What does not fit together on this plate. year: when it was made, None when not known."""
     return tuple(
         finding
-        for rule in (_refrigerant, _tons_and_table, _tap, _amps, _heating, _metering)
+        for rule in (_refrigerant, _tons_and_table, _tap, _amps, _heating, _metering, _stages)
         for finding in rule(plate, year)
     )
 
@@ -114,3 +114,11 @@ def _heating(plate: Equipment, year: int | None) -> Iterator[PlateFinding]:
 def _metering(plate: Equipment, year: int | None) -> Iterator[PlateFinding]:
     if plate.metering_device == "unknown":
         yield PlateFinding("metering_unknown", "metering_device")
+
+
+STAGED_FROM_SEER = 17.0  # where most machines have more than one stage (working figure)
+
+
+def _stages(plate: Equipment, year: int | None) -> Iterator[PlateFinding]:
+    if not plate.stages and plate.seer is not None and plate.seer >= STAGED_FROM_SEER and plate.kind != GROUND_SOURCE:
+        yield PlateFinding("stages_unknown", "stages", {"seer": plate.seer})

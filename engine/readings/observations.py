@@ -5,8 +5,9 @@ equipment.
 """
 
 from dataclasses import dataclass
+from typing import Protocol
 
-from engine.readings.vocabulary import AIR_HANDLER
+from engine.readings.vocabulary import AIR_HANDLER, TWO_STAGE, VARIABLE_SPEED
 
 COMPLAINT, CONDITION, INSIDE, OUTSIDE, TESTS = "complaint", "condition", "inside", "outside", "tests"
 THAWED = "thawed"  # asked only after a thaw
@@ -19,7 +20,7 @@ class Sight:
     look, in a few words.
 
     heating_label: what to call it in heating, where the coils have changed places. unit: the indoor unit it can be seen
-    on, '' for any.
+    on, '' for any. stages: the compressors it is asked of, () for any.
     """
 
     id: str
@@ -31,6 +32,7 @@ class Sight:
     kinds: tuple[str, ...] = ()
     heating_label: str = ""
     unit: str = ""
+    stages: tuple[str, ...] = ()
 
     def label_in(self, mode: str) -> str:
         """What to call it in this mode."""
@@ -39,6 +41,7 @@ class Sight:
 
 YES_NO = {"no": "No", "yes": "Yes"}
 AIR_SOURCE = ("air_conditioner", "heat_pump")
+STAGED = (TWO_STAGE, VARIABLE_SPEED)
 # One entry a line or two: a table.
 # fmt: off
 SIGHTS = (
@@ -50,6 +53,7 @@ SIGHTS = (
     Sight("tripped", "Tripped or stopped", YES_NO, COMPLAINT),
     Sight("recent_work", "Recent work by others", {"none": "None", "charge_added": "Charge added", "part_changed": "Part changed", "cleaned": "Cleaned", "unknown": "Not known"}, COMPLAINT),
     Sight("mode", "Tested in", {"cooling": "Cooling", "heating": "Heating"}, CONDITION, "by the weather, unless you say otherwise", kinds=("heat_pump", "ground_source")),
+    Sight("runs_at", "Runs at", {"full": "Full capacity", "part": "Part of it"}, CONDITION, "forced by the thermostat's or the board's test mode", stages=STAGED),
     Sight("strip_heat", "Strip heat", {"off": "Off", "on": "On", "none": "None fitted"}, CONDITION, "at its breaker or by its amps", unit=AIR_HANDLER),
     Sight("panels", "Panels", {"on": "On", "off": "One off"}, CONDITION, "with one off the blower moves more air"),
     Sight("coil", "Coil surface", {"wet": "Wet", "dry": "Dry"}, CONDITION, "condensate running means wet", modes=("cooling",)),
@@ -87,7 +91,19 @@ BY_ID = {sight.id: sight for sight in SIGHTS}
 OBSERVATIONS = {sight.id: sight.degrees for sight in SIGHTS}
 
 
-def sights(group: str, kind: str, mode: str, unit: str = AIR_HANDLER) -> tuple[Sight, ...]:
-    """What is asked or looked at in a group, on this kind of equipment with this indoor unit in this mode."""
-    there = (s for s in SIGHTS if (not s.kinds or kind in s.kinds) and s.unit in ("", unit))
-    return tuple(s for s in there if s.group == group and mode in s.modes)
+class Machine(Protocol):
+    """What of a plate decides what there is to see: kind, indoor unit, and the stages of its compressor."""
+
+    @property
+    def kind(self) -> str: ...
+    @property
+    def unit(self) -> str: ...
+    @property
+    def stages(self) -> str: ...
+
+
+def sights(group: str, machine: Machine, mode: str) -> tuple[Sight, ...]:
+    """What is asked or looked at in a group, on this machine in this mode."""
+    there = (s for s in SIGHTS if (not s.kinds or machine.kind in s.kinds) and s.unit in ("", machine.unit))
+    asked = (s for s in there if not s.stages or machine.stages in s.stages)
+    return tuple(s for s in asked if s.group == group and mode in s.modes)

@@ -88,7 +88,8 @@ class Equipment:
     columns entering water [°F], values [psi]. heat_table, extraction_table: rows entering water [°F], columns flow
     [GPM], values [BTU/h]. superheat_table: rows outdoor air [°F], columns return wet bulb [°F], values [°F], 0 where
     the chart gives none. seer: of a ground-source unit its EER. line: what the shop calls the maker's line.
-    heating_btuh_47, _17: rated heating at 47 and 17 °F outdoors [BTU/h]. loop: 'closed', 'open_well' or ''.
+    heating_btuh_47, _17: rated heating at 47 and 17 °F outdoors [BTU/h]. stages: the compressor's, 'single', 'two',
+    'variable' or ''. loop: 'closed', 'open_well' or ''.
     """
 
     nominal_tons: float
@@ -103,6 +104,7 @@ class Equipment:
     compressor_rla: float | None = None
     outdoor_fan_fla: float | None = None
     unit: str = AIR_HANDLER
+    stages: str = ""
     rating_static_inwc: float | None = None
     tap: str | None = None
     blower_table: BlowerTable | None = None

@@ -29,6 +29,7 @@ class Said:
 _Say = Callable[[Finding, Words], Said]
 ICE_AT = {"coil": "on the coil", "suction_line": "on the suction line", "after_spot": "after a spot on the line"}
 SETTLE = "Let it run until it is steady, then read again."
+FULL_CAPACITY = "Force it to full capacity by the thermostat's or the board's test mode"
 STRIPS = "Look at the strips; if they are on, switch them off, let it settle, read again."
 PROBES = "Read again at the same spot with the same probe."
 
@@ -286,6 +287,8 @@ BY_ID: dict[str, _Say] = {
     "still_moving": _moving, "running_not_entered": _fixed("Nobody entered how long the system has been running.", SETTLE), "not_settled": _not_settled,
     "restart_reading": _restart,
     "too_cold_out": _too_cold, "too_warm_out": _too_warm, "strips_not_seen": _fixed("Nobody entered whether the strips are off.", STRIPS),
+    "capacity_not_seen": _fixed("Nobody entered whether it runs at full capacity.", f"{FULL_CAPACITY}, and enter it under Settle."),
+    "part_capacity": _fixed("It runs at part of its capacity: what is expected is expected at full.", f"{FULL_CAPACITY}, let it settle, read again."),
     "strips_on": _fixed("The strips are on: they warm the air past the coil.", STRIPS), "iced": _iced,
     "condenser_wet": _fixed("The condenser coil is wet: no test in rain or just after washing.", "Wait until the coil is dry and it has settled again."),
     "panel_off": _fixed("A panel is off: the blower moves more air and draws more amps.", "Put the panel on, let it settle, read again."),
@@ -314,10 +317,11 @@ OBSTACLES = {
     "panel_off": Said("A panel is off: the blower moves more air and draws more amps than it will.", "Put it on, settle and read again."),
     "panel_not_seen": Said("Nobody entered whether the panels are on.", "Enter it under Settle."),
     "strips_not_seen": Said("Nobody entered whether the strips are off.", "Enter it under Settle."),
+    "capacity_not_seen": Said("Nobody entered whether it runs at full capacity.", "Enter it under Settle."),
     "unsettled": Said("It has not settled.", "Let it run, and read again."),
     "liquid_at_outdoor": Said("The liquid line is at or below outdoor air.", "Doubt the probes, then look for a restriction."),
     "contradictions": Said("Readings contradict each other.", "Read again what is marked."),
-    "test_void": Said("Ice, defrost or strip heat voids the test.", "Clear it, settle and read again."),
+    "test_void": Said("Ice, defrost, strip heat or part capacity voids the test.", "Clear it, settle and read again."),
     "no_statics": Said("No static pressures.", "Read both sides: never leave without them."),
     "other_weather": Said("In this weather no circuit is judged.", "Come back in weather for this mode."),
     "air_not_read": Said("The air at the unit is not all read.", "Read return and supply dry bulb, and the return's humidity."),

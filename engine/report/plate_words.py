@@ -15,6 +15,7 @@ FINDINGS = {
     "heating_and_tons": "{rated:,.0f} BTU/h of heating on {tons:g} tons; nominal tons, more or less, would be usual. Read the plate again.",
     "heating_17_and_47": "{low:,.0f} BTU/h at 17 °F against {rated:,.0f} at 47 °F; a half to nine tenths would be usual. Are the two changed over?",
     "heating_17_alone": "Heating at 17 °F is used together with that at 47 °F: enter both.",
+    "stages_unknown": "At SEER {seer:g} most machines have two stages or a variable speed. Enter which: at part capacity nothing can be judged.",
     "metering_unknown": "Metering device unknown: superheat has no target until somebody looks.",
 }  # fmt: skip
 

@@ -36,6 +36,10 @@ def _strips_not_seen(case: _Case) -> bool:
     return "strip_heat" not in case[0].round.seen
 
 
+def _capacity_not_seen(case: _Case) -> bool:
+    return any(f.id == "capacity_not_seen" for f in case[1])
+
+
 def _unsettled(case: _Case) -> bool:
     return any(f.id in ("not_settled", "running_not_entered", "still_moving", "restart_reading") for f in case[1])
 
@@ -52,7 +56,8 @@ def _contradicted(case: _Case) -> bool:
 
 def _void(case: _Case) -> bool:
     return any(
-        f.withholds == EVERYTHING and f.id in ("iced", "strips_on", "outdoor_coil_iced", "outdoor_coil_defrosting")
+        f.withholds == EVERYTHING
+        and f.id in ("iced", "strips_on", "part_capacity", "outdoor_coil_iced", "outdoor_coil_defrosting")
         for f in case[1]
     )
 
@@ -88,7 +93,7 @@ def _no_pressures(case: _Case) -> bool:
 BY_DIAGNOSIS = ("fault_likelier", "not_told_sound")  # that says so: nothing of a fault is ever taken for normal
 OBSTACLES: dict[str, Callable[[_Case], bool]] = {
     "condenser_wet": _wet, "condenser_not_seen": _coil_not_seen, "panel_off": _panel_off,
-    "panel_not_seen": _panels_not_seen, "strips_not_seen": _strips_not_seen,
+    "panel_not_seen": _panels_not_seen, "strips_not_seen": _strips_not_seen, "capacity_not_seen": _capacity_not_seen,
     "unsettled": _unsettled, "liquid_at_outdoor": _liquid_at_outdoor, "contradictions": _contradicted,
     "test_void": _void, "no_statics": _no_statics,
     "other_weather": _weather, "air_not_read": _air_not_read, "outdoor_not_read": _outdoor_not_read,

@@ -15,6 +15,7 @@ from engine.constants import (
     THAW_LINE_MINUTES,
     THAW_MINUTES,
 )
+from engine.readings.observations import STAGED
 from engine.readings.round import Round
 from engine.readings.steadiness import NOT_YET, SETTLED, SWINGING
 from engine.readings.vocabulary import GROUND_SOURCE
@@ -123,6 +124,17 @@ def strips_off(round_: Round) -> Finding | None:
     )
 
 
+def at_full_capacity(round_: Round) -> Finding | None:
+    """What is expected is expected at full capacity: of a machine with stages somebody says that it runs so."""
+    if round_.equipment.stages not in STAGED:
+        return None
+    at = round_.observations.get("runs_at")
+    if at is None:
+        return Finding("capacity_not_seen", CONDITION, EVERYTHING, minutes=1.0)
+    minutes = 1.0 + round_.rules.settle_minutes
+    return Finding("part_capacity", CONDITION, EVERYTHING, minutes=minutes) if at == "part" else None
+
+
 def no_ice(round_: Round) -> Finding | None:
     """Nothing but a low subcooling can be told through ice."""
     where = round_.observations.get("ice", "")
@@ -156,8 +168,23 @@ def outdoor_coil_clear(round_: Round) -> Finding | None:
 
 
 _Condition = Callable[[Round], Finding | None]
-CONDITIONS: tuple[_Condition, ...] = (settled, warm_enough, strips_off, no_ice, condenser_dry, panels_on)
-HEATING_CONDITIONS: tuple[_Condition, ...] = (settled, cold_enough, strips_off, outdoor_coil_clear, panels_on)
+CONDITIONS: tuple[_Condition, ...] = (
+    settled,
+    warm_enough,
+    at_full_capacity,
+    strips_off,
+    no_ice,
+    condenser_dry,
+    panels_on,
+)
+HEATING_CONDITIONS: tuple[_Condition, ...] = (
+    settled,
+    cold_enough,
+    at_full_capacity,
+    strips_off,
+    outdoor_coil_clear,
+    panels_on,
+)
 
 
 def failed_conditions(round_: Round) -> tuple[Finding, ...]:

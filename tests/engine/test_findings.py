@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from engine.assessment import assess, assess_many
 from engine.diagnosis.cause import CIRCUIT_OR_OUTDOORS
+from engine.diagnosis.verdict import DOES_NOT_COUNT
 from engine.errors import EngineError
 from engine.expected.cooling import doubt_beyond, too_far
 from engine.houserules.rules import RULES as HOUSE_RULES
@@ -92,7 +93,23 @@ def test_a_furnace_has_no_strips_that_anybody_could_look_at():
     winter = replace(round_(supply_f=96.0, supply_rh=18.0, outdoor_f=40.0, kind="heat_pump", **furnace), mode="heating")
     assert "strips_not_seen" not in {f.id for f in assess(winter).findings}
     assert "strips_not_seen" not in assess(round_(**furnace)).baseline_obstacles
-    assert "strip_heat" not in {sight.id for sight in sights("condition", "heat_pump", "heating", FURNACE)}
+    assert "strip_heat" not in {sight.id for sight in sights("condition", winter.equipment, "heating")}
+
+
+@pytest.mark.parametrize("mode", ["cooling", "heating"])
+@pytest.mark.parametrize(("stages", "runs_at", "finding"), [
+    ("", "", ""), ("single", "", ""), ("two", "full", ""), ("two", "", "capacity_not_seen"), ("variable", "part", "part_capacity"),
+])  # fmt: skip
+def test_a_machine_with_stages_is_judged_at_full_capacity_only(mode, stages, runs_at, finding):
+    """Variable-speed systems are forced to full capacity before they are tested: common practice, no single source."""
+    plate = {"stages": stages, "kind": "heat_pump"}
+    weather = {"outdoor_f": 40.0, "supply_f": 96.0, "supply_rh": 18.0} if mode == "heating" else {}
+    found = assess(replace(round_(seen={"runs_at": runs_at}, **weather, **plate), mode=mode))
+    asked = {sight.id for sight in sights("condition", found.round.equipment, mode)}
+    assert ("runs_at" in asked) is (stages in ("two", "variable"))
+    assert {f.id for f in found.findings} & {"capacity_not_seen", "part_capacity"} == ({finding} if finding else set())
+    assert (found.verdict.state == DOES_NOT_COUNT) is bool(finding)
+    assert not finding or {"capacity_not_seen", "test_void"} & {*found.baseline_obstacles}
 
 
 def test_a_capacity_that_is_low_by_the_air_asks_for_the_airflow_before_the_circuit_is_doubted():

@@ -61,7 +61,7 @@ def fit(**changed):
 @pytest.mark.parametrize(("id_", "changed"), [
     ("condenser_wet", {"seen": {"condenser_coil": "wet", "panels": "on"}}), ("condenser_not_seen", {"seen": {"panels": "on"}}),
     ("panel_off", {"seen": {"condenser_coil": "dry", "panels": "off"}}), ("panel_not_seen", {"seen": {"condenser_coil": "dry"}}),
-    ("strips_not_seen", {"strips": None}),
+    ("strips_not_seen", {"strips": None}), ("capacity_not_seen", {"stages": "two"}),
     ("unsettled", {"minutes": 5.0}), ("liquid_at_outdoor", {"liquid": 90.0}), ("contradictions", {"supply_f": 80.0}),
     ("test_void", {"strips": "on"}), ("other_weather", {"outdoor_f": 55.0}),
     ("no_pressures", {"seen": {"condenser_coil": "dry", "panels": "on", "visit_kind": "first"}}),

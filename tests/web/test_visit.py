@@ -2,6 +2,7 @@
 over, left to do.
 """
 
+import re
 from datetime import timedelta
 
 import pytest
@@ -252,3 +253,19 @@ def test_a_sheet_is_there_without_its_weather_service_and_in_the_mode_of_the_day
     assert "Tested in heating" in words(signed_in.get(sheet))
     Round.objects.filter(visit=ours.visit).update(started_at=timezone.now() - timedelta(days=2))
     assert "Tested in cooling" in words(signed_in.get(sheet)), "today's weather says nothing of a visit long past"
+
+
+def test_a_machine_with_stages_asks_whether_it_runs_at_full_capacity(device, signed_in, ours):
+    System.objects.update(stages="two")
+
+    def one_tap():
+        page = signed_in.get(ours.visit.get_absolute_url()).content.decode()
+        return re.findall(r'data-has-run(?:="15")? data-seen="([^"]*)">([^<]*)<', page)
+
+    assert one_tap() == [("runs_at=full strip_heat=off", "It has run 15 min or more, at full capacity, strips off")]
+    device.whole_visit()
+    assert one_tap() == [("runs_at=full", "It runs at full capacity")]
+    device.send(device.seen("runs_at", "full"))
+    assert one_tap() == []
+    device.send(device.seen("runs_at", "part"))
+    assert "It runs at part of its capacity" in plain(whole_sheet(signed_in, ours.visit))

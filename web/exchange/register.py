@@ -17,6 +17,7 @@ from web.houses.models import (
     LOOP_FLUIDS,
     LOOPS,
     METERING_DEVICES,
+    STAGES,
     UNITS,
     House,
     System,
@@ -43,6 +44,7 @@ SYSTEM = {
     "seer": ("seer", "efficiency", "eer"),
     "unit": ("indoor unit", "unit"),
     "indoor_place": ("stands in", "indoor place"),
+    "stages": ("stages", "compressor", "compressor stages"),
     "model": ("model", "outdoor model"),
     "line": ("line", "maker's line"),
     "serial": ("serial", "outdoor serial", "serial number"),
@@ -61,7 +63,7 @@ SYSTEM = {
     "loop_fluid": ("loop fluid",),
 }
 CHOICES = {
-    "kind": KINDS, "metering_device": METERING_DEVICES, "unit": UNITS, "indoor_place": INDOOR_PLACES,
+    "kind": KINDS, "metering_device": METERING_DEVICES, "unit": UNITS, "indoor_place": INDOOR_PLACES, "stages": STAGES,
     "blower_motor": BLOWER_MOTORS, "loop": LOOPS, "loop_fluid": LOOP_FLUIDS,
     "climate": {"humid": "Humid", "dry": "Dry"},
 }  # fmt: skip

@@ -60,6 +60,7 @@ def equipment(system, tables: dict, rooms) -> Equipment:
         compressor_rla=system.compressor_rla,
         outdoor_fan_fla=system.outdoor_fan_fla,
         unit=system.unit,
+        stages=system.stages,
         rating_static_inwc=system.rating_static_inwc,
         tap=system.tap or None,
         heating_btuh_47=system.heating_btuh_47,

@@ -17,6 +17,7 @@ from web.houses.models import (
     LOOPS,
     METERING_DEVICES,
     REFRIGERANTS,
+    STAGES,
     UNITS,
     House,
     Instrument,
@@ -64,8 +65,8 @@ class HouseForm(NumberedForm, forms.ModelForm):
 # The plate's fields in the order of the page: title, names, and the only kind that has them ('' for all). What
 # decides most comes first; the rest is folded until it is wanted.
 PLATE_FIRST = (
-    ("What decides most", ("name", "kind", "capacity_btuh", "nominal_tons", "refrigerant", "metering_device", "seer",
-                           "unit", "indoor_place"), ""),
+    ("What decides most", ("name", "kind", "capacity_btuh", "nominal_tons", "refrigerant", "metering_device", "stages",
+                           "seer", "unit", "indoor_place"), ""),
     ("Ground loop", ("loop", "design_gpm", "loop_fluid", "loop_share_pct"), "ground_source"),
 )  # fmt: skip
 PLATE_REST = (
@@ -86,6 +87,9 @@ class SystemForm(NumberedForm, forms.ModelForm):
     refrigerant = _choice("Refrigerant", {"": "Not known", **{name: name for name in REFRIGERANTS}}, required=False)
     metering_device = _choice("Metering device", METERING_DEVICES)
     blower_motor = _choice("Blower motor", BLOWER_MOTORS)
+    stages = _choice(
+        "Compressor", STAGES, required=False, hint="With two stages or a variable speed: judged at full capacity only."
+    )
     unit = _choice("Indoor unit", UNITS, hint="Says what is external to the static.")
     indoor_place = _choice("Stands in", INDOOR_PLACES, required=False)
     year = forms.IntegerField(

@@ -28,6 +28,8 @@ INDOOR_PLACES = {
     "": "Not said", ATTIC: "Attic", "closet": "Closet", "basement": "Basement", "garage": "Garage",
     "crawl_space": "Crawl space",
 }  # fmt: skip
+STAGES = {"": "Not known", "single": "Single-stage", "two": "Two-stage", "variable": "Variable speed"}
+STAGED = ("two", "variable")  # judged at full capacity only
 LOOPS = {"": "Not known", "closed": "Closed loop", "open_well": "Open well"}
 LOOP_FLUIDS = {"water": "Water", "propylene_glycol": "Propylene glycol", "methanol": "Methanol"}
 REFRIGERANTS = ("R-410A", "R-32", "R-454B", "R-22", "R-407C", "R-134a")
@@ -35,8 +37,8 @@ REFRIGERANTS = ("R-410A", "R-32", "R-454B", "R-22", "R-407C", "R-134a")
 PLATE = (
     "kind", "nominal_tons", "refrigerant", "metering_device", "blower_motor", "line", "model", "serial", "indoor_model",
     "indoor_serial", "year", "seer",
-    "factory_charge_oz", "target_subcooling_f", "compressor_rla", "outdoor_fan_fla", "unit", "rating_static_inwc",
-    "tap", "line_length_ft", "loop_fluid",
+    "factory_charge_oz", "target_subcooling_f", "compressor_rla", "outdoor_fan_fla", "unit", "stages",
+    "rating_static_inwc", "tap", "line_length_ft", "loop_fluid",
     "loop_share_pct", "loop", "design_gpm", "heating_btuh_47", "heating_btuh_17",
 )  # fmt: skip
 FIRST, CORRECTED, CHANGED = "first", "corrected", "changed"
@@ -115,6 +117,7 @@ class System(models.Model):
     compressor_rla = models.FloatField(null=True, blank=True)
     outdoor_fan_fla = models.FloatField(null=True, blank=True)
     unit = models.CharField(max_length=30, default="air_handler")
+    stages = models.CharField(max_length=10, blank=True, default="")
     indoor_place = models.CharField(max_length=20, blank=True, default="")
     rating_static_inwc = models.FloatField(null=True, blank=True)
     tap = models.CharField(max_length=20, blank=True, default="")
@@ -158,6 +161,7 @@ class System(models.Model):
     def plate(self):
         """The nameplate in a line: '3 ton, R-410A, TXV'."""
         parts = [f"{self.nominal_tons:g} ton", self.refrigerant, METERING_DEVICES.get(self.metering_device, "")]
+        parts += [STAGES[self.stages].lower()] if self.stages in STAGED else []
         return ", ".join(part for part in parts if part)
 
     @property

@@ -9,7 +9,7 @@ from engine.physics.airflow.methods import ASK_THE_PLANE, METHODS, PLANES, nomin
 from engine.readings.closing import last_looks
 from engine.readings.entry import Accepted, check_entry
 from engine.readings.observations import BY_ID as SIGHTS
-from engine.readings.observations import OBSERVATIONS, sights
+from engine.readings.observations import OBSERVATIONS, Sight, sights
 from engine.readings.ports import GAUGE_PLACES as PLACE_BY_SIDE
 from engine.readings.ports import checks, ports
 from engine.readings.round import GAUGES as GAUGE_PLACES
@@ -48,6 +48,7 @@ __all__ = [
     "SIGHTS",
     "STEP_VARIANTS",
     "UNITS",
+    "Sight",
     "Slot",
     "Stop",
     "charge_stop",

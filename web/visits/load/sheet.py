@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from web.visits.bridge.results import Assessed
-from web.visits.bridge.vocabulary import ASKS_THE_PLANE, Slot, Stop, sign_of, slot_of
+from web.visits.bridge.vocabulary import ASKS_THE_PLANE, Sight, Slot, Stop, sights, sign_of, slot_of
 from web.visits.load.material import Material
 from web.visits.models import Reading
 
@@ -159,6 +159,10 @@ class Sheet:
         for f in self.fields.values():
             found.setdefault(f.stop, []).append(f)
         return found
+
+    def asked(self, group: str) -> tuple[Sight, ...]:
+        """What is asked or looked at in a group, on this machine in this mode."""
+        return sights(group, self.system, self.mode)
 
     def of_stop(self, stop_id: str) -> list[FieldState]:
         """The fields of a stop, in order."""

@@ -4,7 +4,7 @@ settles.
 
 from web.shell.trace import or_else
 from web.visits.access import FOLLOW_UP_FORM, Around
-from web.visits.bridge import results, vocabulary
+from web.visits.bridge import results
 from web.visits.load.sheet import Sheet
 from web.visits.models import BLOCKS, SUBJECTS
 
@@ -85,5 +85,5 @@ def _sights(sheet: Sheet, group: str) -> list[dict]:
             "carried": sight.id in sheet.material.carried.seen and sight.id not in sheet.seen_ids,
             "photo": PHOTO_OF.get(sight.id, ""),
         }
-        for sight in vocabulary.sights(group, sheet.system.kind, sheet.mode, sheet.system.unit)
+        for sight in sheet.asked(group)
     ]

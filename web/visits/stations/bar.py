@@ -1,6 +1,5 @@
 """The stations along the top edge, each with what is still open there."""
 
-from web.visits.bridge import vocabulary
 from web.visits.load.clock import running_now
 from web.visits.load.gauges import is_on
 from web.visits.load.sheet import Sheet
@@ -62,8 +61,7 @@ def _settle(sheet: Sheet) -> str:
     left = sheet.material.rules.settle_minutes - running
     if left > 0:
         return f"{int(left) + 1} min"
-    conditions = vocabulary.sights("condition", sheet.system.kind, sheet.mode, sheet.system.unit)
-    return _open(sum(sight.id not in sheet.seen for sight in conditions if sight.id != "mode"))
+    return _open(sum(sight.id not in sheet.seen for sight in sheet.asked("condition") if sight.id != "mode"))
 
 
 def _read(sheet: Sheet) -> str:

@@ -8,6 +8,12 @@ from web.visits.bridge import results, vocabulary
 from web.visits.load.clock import leave_by, running_now, started_at, ticks
 from web.visits.load.sheet import Sheet
 
+# What lets a round count besides the running time, said in one tap: the degree, in words beside the time, by itself,
+# and the finding that waits for it.
+AT_A_TAP = {
+    "runs_at": ("full", "at full capacity", "It runs at full capacity", "capacity_not_seen"),
+    "strip_heat": ("off", "strips off", "The strips are off", "strips_not_seen"),
+}
 TWO_AT_ONCE = 1.02  # shares that add up to more than this: some of it is of two causes together
 
 
@@ -18,7 +24,7 @@ def context(sheet: Sheet) -> dict:
     return {
         "verdict": assessed.verdict,
         "split_line": assessed.split_line,
-        "strips_withhold": any(f.id == "strips_not_seen" for f in assessed.found.verdict.findings),
+        "waits_for": _waits_for({f.id for f in assessed.found.verdict.findings}),
         "verdict_kind": assessed.kind,
         "gauges": assessed.diagnosis.gauges.decides,
         "next_steps": [{"said": step, "way": _way(step)} for step in assessed.steps],
@@ -57,9 +63,20 @@ def _way(step) -> str:
     return f"#read/{step.stop}" if step.stop else ""
 
 
-def _asks_for_strips(sheet: Sheet) -> bool:
-    asked = vocabulary.sights("condition", sheet.system.kind, sheet.mode, sheet.system.unit)
-    return "strip_heat" not in sheet.seen and "strip_heat" in {sight.id for sight in asked}
+def _at_a_tap(sheet: Sheet) -> dict[str, str]:
+    """What one tap says beside the running time: of what is asked here and was not looked at yet."""
+    asked = {sight.id for sight in sheet.asked("condition")} - sheet.seen.keys()
+    said = {id_: told for id_, told in AT_A_TAP.items() if id_ in asked}
+    seen = " ".join(f"{id_}={degree}" for id_, (degree, *_) in said.items())
+    return {"seen": seen, "words": "".join(f", {words}" for _, words, *_ in said.values())}
+
+
+def _waits_for(findings: set[str]) -> dict[str, str] | None:
+    """What alone is waited for before the round counts."""
+    for id_, (degree, _, words, finding) in AT_A_TAP.items():
+        if finding in findings:
+            return {"seen": f"{id_}={degree}", "words": words}
+    return None
 
 
 def _where(sheet: Sheet, stop_id: str) -> str:
@@ -78,6 +95,6 @@ def time_context(sheet: Sheet) -> dict:
         "leave_by": leave.isoformat() if leave else "",
         "settle_minutes": f"{material.rules.settle_minutes:g}",
         "running_minutes": None if running is None else int(running),
-        "strips_asked": _asks_for_strips(sheet),
+        "at_a_tap": _at_a_tap(sheet),
         "minutes_left": None if left is None else int(left),
     }
