@@ -60,7 +60,7 @@ PLATES = {
         "rating_static_inwc": 0.5, "line_length_ft": 30,
     },
     "Maker C HP24": {
-        "kind": "heat_pump", "nominal_tons": 2.0, "refrigerant": "R-32", "metering_device": "txv", "blower_motor": "constant_torque", "seer": 17,
+        "kind": "heat_pump", "nominal_tons": 2.0, "refrigerant": "R-32", "metering_device": "txv", "blower_motor": "constant_torque", "seer": 17, "stages": "single",
         "factory_charge_oz": 70, "target_subcooling_f": 8, "compressor_rla": 9.0, "outdoor_fan_fla": 0.8, "unit": "air_handler",
         "rating_static_inwc": 0.5, "line_length_ft": 20,
     },
@@ -80,7 +80,7 @@ PLATES = {
         "rating_static_inwc": 0.5, "line_length_ft": 45,
     },
     "Maker C HP18": {
-        "kind": "heat_pump", "nominal_tons": 1.5, "refrigerant": "R-32", "metering_device": "txv", "blower_motor": "constant_torque", "seer": 17,
+        "kind": "heat_pump", "nominal_tons": 1.5, "refrigerant": "R-32", "metering_device": "txv", "blower_motor": "constant_torque", "seer": 17, "stages": "two",
         "factory_charge_oz": 58, "compressor_rla": 7.6, "outdoor_fan_fla": 0.6, "unit": "air_handler", "line_length_ft": 35,
     },
     "Maker D GS36": {
@@ -99,7 +99,7 @@ PLATES = {
         "rating_static_inwc": 0.5, "line_length_ft": 25,
     },
     "Maker C HP30": {
-        "kind": "heat_pump", "nominal_tons": 2.5, "refrigerant": "R-32", "metering_device": "txv", "blower_motor": "constant_torque", "seer": 17,
+        "kind": "heat_pump", "nominal_tons": 2.5, "refrigerant": "R-32", "metering_device": "txv", "blower_motor": "constant_torque", "seer": 17, "stages": "single",
         "factory_charge_oz": 92, "target_subcooling_f": 8, "compressor_rla": 11.0, "outdoor_fan_fla": 0.9, "unit": "air_handler",
         "rating_static_inwc": 0.5, "line_length_ft": 30,
     },

@@ -116,7 +116,7 @@ VISITS = (
          ()),
     ), ("complaint", "Froze up twice last week, water on the floor.")),
     ("Chandler Court 2", "loft", "tomas", 138240, (
-        ("visit_kind=maintenance complaint_where=none strip_heat=off coil=wet panels=on zeroed=done filter=clean evaporator_face=clean "
+        ("visit_kind=maintenance complaint_where=none runs_at=full strip_heat=off coil=wet panels=on zeroed=done filter=clean evaporator_face=clean "
          "condenser_coil=dry caps=on",
          "system.running_time=18 return_unit.dry_bulb=76.2 return_unit.rh=52 supply_plenum.dry_bulb=55.5 supply_plenum.rh=90 "
          "filter.pressure_drop=0.05 coil.pressure_drop=0.16 blower.airflow@flow_device=603 outdoor.dry_bulb=92.0 "
