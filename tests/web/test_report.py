@@ -11,6 +11,7 @@ import pytest
 from django.urls import reverse
 from pypdfium2 import PdfDocument
 
+from engine import VERSION
 from tests.web.conftest import a_picture
 from tests.web.test_due import finish
 from web.accounts.models import User
@@ -30,7 +31,7 @@ LIMIT_BYTES = 400_000
 SAYS = (
     "Ours house, main", "“Warm upstairs after lunch”", "This system does what it should today.",
     "The filter is blocked.", "Filter changed", "A new filter is in.", "Temperature split", "How sure:", "cannot see",
-    "Ours probe", "calibrated", "local codes and licensed practice prevail", "Engine 0.1", "house rules",
+    "Ours probe", "calibrated", "local codes and licensed practice prevail", f"Engine of {VERSION}", "house rules",
     "Before and after", "Ana Test",
     "Expected by the published curves, for this air and weather: temperature split",
 )  # fmt: skip
