@@ -79,7 +79,7 @@ ACTIONS = (
     Action("service_valves_opened", "Service valves opened fully", "Open the service valves fully", ("restriction",), {"service_valves": ("not_open",)}, clears=("service_valves",), cautions=("refrigerant",), minutes=10.0),
     Action("caps_tightened", "Caps replaced and tightened", "Replace and tighten the caps", (), {"caps": ("loose", "missing")}, clears=("caps",), cautions=("refrigerant",), minutes=5.0, mends=False),
     Action("thawed", "Thawed fully", "Thaw it fully", (), {"ice": ("coil", "suction_line", "after_spot")}, clears=("ice",), cautions=("thaw",), minutes=60.0, mends=False),
-    Action("duct_insulated", "Duct insulated", "Insulate the duct run", ("supply_gain",), any=("ducts",), cautions=("attic",), minutes=60.0),
+    Action("duct_insulated", "Duct insulated", "Insulate the duct run", ("supply_gain", "return_gain"), any=("ducts",), cautions=("attic",), minutes=60.0),
     Action("suction_line_insulated", "Suction line insulated", "Insulate the suction line", ("bare_suction_line",), {"suction_insulation": ("bare",)}, clears=("suction_insulation",), cautions=("attic",), minutes=20.0, kinds=AIR_SOURCE),
     Action("wiring_mended", "Capacitor or wiring mended", cautions=("disconnect", "capacitor"), minutes=30.0),
     Action("compressor_changed", "Compressor changed", cautions=("disconnect", "capacitor", "refrigerant"), minutes=240.0, ends_baseline=True),

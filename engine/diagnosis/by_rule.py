@@ -34,14 +34,32 @@ def flow_group(table: Table) -> str:
 
 def found_by_rule(table: Table) -> str:
     """The group that a rule of the shop or the trade finds in the readings themselves, before any cause is weighed: a
-    flow out of its limits, else a supply duct that gains (in heating loses) more than a duct does, else a return that
-    draws other air; '' for none. What has changed since a baseline is weighed: the space that a duct runs through
-    changes too.
+    flow out of its limits, else a supply duct that gains (in heating loses) more than a duct does, else a return duct
+    that does, or draws other air; '' for none. What has changed since a baseline is weighed: the space that a duct runs
+    through changes too.
     """
     worse = -1 if table.measured.round.mode == "heating" else 1
     supply, back = (_side_by_its_own(table, id_) == worse for id_ in ("unit_to_register", "grille_to_unit"))
-    leaks = _side_by_its_own(table, "return_leak_share") > 0 or (back and _side_by_its_own(table, "return_dew_point"))
+    leaks = back or _side_by_its_own(table, "return_leak_share") > 0
     return flow_group(table) or ("supply_duct" if supply else "return_duct" if leaks else "")
+
+
+MOST_IS_GAIN = 0.5  # of what a duct gains: a leak that surely explains less of it is not what warms it (working figure)
+
+
+def not_of_the_return(table: Table) -> tuple[str, ...]:
+    """What of the return duct's causes cannot be behind a change from grille to unit. A dew point that differs, or a
+    share that surely came from elsewhere, is a leak; a share by moisture far under what the warming would take is a
+    gain. Common practice, no single source; the share from the balance of mixing.
+    """
+    dew_point, share, gain = (table.get(id_) for id_ in ("return_dew_point", "return_leak_share", "grille_to_unit"))
+    if (dew_point is not None and dew_point.side) or (share is not None and share.side > 0):
+        return ("return_gain",)
+    grille, attic = table.measured.air_at("return_grille"), table.measured.air_at("attic")
+    if share is None or gain is None or not gain.measured.known or grille is None or attic is None:
+        return ()
+    warming = 100.0 * gain.measured.value / (attic.dry_bulb_f - grille.dry_bulb_f)
+    return ("return_leak",) if share.measured.value + share.measured.u95 < MOST_IS_GAIN * warming else ()
 
 
 def _side_by_its_own(table: Table, id_: str) -> int:

@@ -8,7 +8,7 @@ from types import MappingProxyType
 
 from engine.diagnosis import gauges
 from engine.diagnosis.actions import LEAST_TO_DO, Action, look_for, seen_faults, to_do
-from engine.diagnosis.by_rule import airflow_proved, found_by_rule, reads_as_heated
+from engine.diagnosis.by_rule import airflow_proved, found_by_rule, not_of_the_return, reads_as_heated
 from engine.diagnosis.cause import AIR_GROUPS, CIRCUIT_OR_OUTDOORS, HEALTHY, IN_THE_CIRCUIT, SUCTION_LINE, is_in
 from engine.diagnosis.causes import EVERY_CAUSE, Setting, causes_in, group_of, setting_of
 from engine.diagnosis.conclusion import FEWEST, NOTHING_SHOWN, SURE_HEALTHY, Conclusion, Shown, concluded, in_kept_order
@@ -108,7 +108,9 @@ def diagnose(
     setting = setting_of(round_)
     withheld = [f.withholds for f in findings]
     residuals = tuple(r for r in table.residuals if not (CIRCUIT in withheld and r.kind.id in CIRCUIT_KINDS))
-    excluded = (*(("other_size",) if with_baseline else ()), *_not_read(setting, residuals))
+    excluded = (
+        *(("other_size",) if with_baseline else ()), *_not_read(setting, residuals), *not_of_the_return(table)
+    )  # fmt: skip
     drifts = {id_: trend for id_, trend in trends.items() if id_ in table.quantities and is_told(trend)}
     seen = _seen(round_)
     ranked = rank(residuals, seen, setting, excluded, found_by_rule(table), ways_of(drifts))

@@ -95,6 +95,7 @@ def _causes(
               why="it draws more against the same water and moves no more heat"),
         Cause("heat_on", "Strip heat on", "heat_on", 1.0, {"closure": (0.15, 0.35, 0.7)}, why="heat goes into the air that the water and the electricity do not account for"),
         as_known("return_leak", {"grille_to_unit": tuple(gain * x for x in (2.5, 5.5, 9.0))}),
+        as_known("return_gain", {"grille_to_unit": tuple(gain * x for x in (2.5, 5.5, 9.0))}),
         as_known("supply_gain", {"unit_to_register": tuple(gain * x for x in (2.0, 4.0, 6.5))}),
         Cause("other_size", "The plate is another machine's", "plate", 2.0,
               of_another_size(airflow=1.0, heat_moved=0.9, water_flow=1.0, amps=1.0),

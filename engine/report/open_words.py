@@ -141,6 +141,13 @@ def _unexplained(found: Assessment, words: Words) -> tuple[str, str]:
     )
 
 
+# What is out of range and moves no cause's probability -> what would do that.
+OF_NO_CAUSE = {
+    "return_leak_share": "The return draws it in on its way; nothing else that was read shows it so far.",
+    "return_dew_point": "A return leak would do that, or one of the two humidities is wrong.",
+}
+
+
 def _may_be(found: Assessment) -> str:
     """The likeliest faults behind what is out of range, where nothing is told; and that it may be nothing."""
     d = found.diagnosis
@@ -155,9 +162,9 @@ def _may_be(found: Assessment) -> str:
         named.insert(0, f"nothing wrong ({share(sound)})")
     if sum(d.ranked.by_group[g] for g in faults) > 1.0:
         return f"It may be: {', '.join(named)}, or both."
-    if not named and found.verdict.quantities[0] == "return_leak_share":
-        return "The return draws it in on its way; nothing else that was read shows it so far."
-    return f"It may be: {listed(named, 'or')}." if named else "Nothing read so far explains it."
+    if not named:
+        return OF_NO_CAUSE.get(found.verdict.quantities[0], "Nothing read so far explains it.")
+    return f"It may be: {listed(named, 'or')}."
 
 
 def _suspect(group: str, found: Assessment) -> str:

@@ -38,6 +38,7 @@ TRADE = {
     "undercharge": ("-", "+", "+-", "-"), "overcharge": ("0", "0-", "-", "+"), "restriction": ("-", "+", "-", "-"), "starving_valve": ("-", "+", "-", "-"),
     "dirty_condenser": ("-0", "", "+", "+"), "weak_condenser_fan": ("-0", "", "+", "+"), "non_condensables": ("-0", "0", "+", "+"),
     "weak_compressor": ("-", "+", "0-", "-"), "overfeeding": ("0-", "-", "0+", "0"), "heat_on": ("-", "0", "0", "0"), "return_leak": ("0", "0", "0", "0"),
+    "return_gain": ("0", "0", "0", "0"),
     "supply_gain": ("0", "0", "0", "0"), "blocked_filter": ("0", "-", "-0", "-0"), "dirty_evaporator": ("0-", "-", "-0", "-0"),
     "high_airflow": ("0", "+0", "0", "0"),
 }  # fmt: skip

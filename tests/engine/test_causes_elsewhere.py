@@ -207,6 +207,7 @@ def test_a_fault_of_the_air_side_is_called_the_same_whatever_gives_the_heat(mode
         "low_blower",
         "high_airflow",
         "return_leak",
+        "return_gain",
         "supply_gain",
     )
     for id_ in ducts_and_air:

@@ -261,10 +261,19 @@ JOBS = {
     "loop water that leaves colder in cooling": (
         ground(mode="cooling", water_off_f=-15.0), ("The water enters at 50.0 °F and leaves at 41.0 °F: that is not cooling",), NOT_ENOUGH,
     ),
-    "a return that draws a seventh of its air from a mild attic": (
-        job(amps(11.6), off_condenser(106.0), ("return_grille", "dry_bulb", 73.1), ("return_grille", "rh", 51.5), ("attic", "dry_bulb", 95.0),
-            ("attic", "rh", 47.0), **SOUND_LINES),
-        ("Return leak from a hot space", "return air from elsewhere is high", "Look at the ducts"), OFF,
+    "a return that draws a seventh of its air from the attic": (
+        job(amps(11.6), off_condenser(106.0), ("return_grille", "dry_bulb", 71.4), ("return_grille", "rh", 54.6), ("attic", "dry_bulb", 105.0),
+            ("attic", "rh", 35.0), **SOUND_LINES),
+        ("Return leak from a hot space", "dew point from grille to unit is high", "Look at the ducts"), OFF,
+    ),
+    "a return that warms and keeps its dew point, in an attic that is not known": (
+        job(amps(11.6), off_condenser(106.0), ("return_grille", "dry_bulb", 69.4), ("return_grille", "rh", 66.0), **SOUND_LINES),
+        ("The return air warms on its way to the unit", "Return leak from a hot space or hot return duct run", "Look at the ducts"), OFF,
+    ),
+    "a return that warms by 8 °F in a humid attic and keeps its dew point": (
+        job(amps(11.6), off_condenser(106.0), ("return_grille", "dry_bulb", 68.4), ("return_grille", "rh", 68.0), ("attic", "dry_bulb", 112.0),
+            ("attic", "rh", 38.0), **SOUND_LINES),
+        ("Hot return duct run", "keeps its dew point", "Look at the ducts"), OFF,
     ),
 }  # fmt: skip
 

@@ -1,10 +1,9 @@
 """How much of the return air leaked in on the way: mixing of the grille's air with the attic's.
 
-A leak mixes: enthalpy and humidity ratio both move along the line to the attic's state. A gain moves dry bulb alone,
-towards the attic's: dry bulb says the most that a leak can be.
+A leak mixes: dry bulb and humidity ratio both move along the line to the attic's state. A gain moves dry bulb alone,
+towards the attic's. So moisture says how much leaked, and dry bulb the most that it can be.
 """
 
-from collections.abc import Sequence
 from math import hypot
 from typing import NamedTuple
 
@@ -13,7 +12,8 @@ from engine.errors import EngineError
 from engine.physics.air import moist
 from engine.physics.air.state import AirState
 
-LEAST_CONTRAST = 0.5  # the attic must differ from the grille by this many margins, or nothing can be told
+LEAST_CONTRAST = 0.5  # of what the attic differs by: a larger doubt, and nothing can be told
+LEAST_DOUBT = 0.02  # of a share, 95 %: air is never mixed as evenly as two probes would have it (working figure)
 
 
 class LeakShare(NamedTuple):
@@ -27,44 +27,30 @@ def return_leak_share(grille: AirState, unit: AirState, attic: AirState) -> Leak
     """Share of the air at the unit that leaked in from the attic [0 to 1].
 
     grille, unit, attic: air states. Dry bulbs within a matched pair, dew point within 1.5 °F. Raises an EngineError
-    when the attic's air does not differ enough from the house's to tell.
-    Equation: f = (x_unit - x_grille) / (x_attic - x_grille) for x = enthalpy and x = humidity ratio, weighted by their
-    uncertainty [1]; for x = dry bulb too where that gives less, since a duct between the two only gains.
+    when the attic's air is not damp or dry enough against the house's to tell.
+    Equation: f = (x_unit - x_grille) / (x_attic - x_grille) [1]: for x = humidity ratio what leaked, within its doubt;
+    for x = dry bulb the most that can have, since a duct between the two only gains. The middle of what both leave.
 
     [1] Adiabatic mixing of two streams: ASHRAE Handbook - Fundamentals (2017), chapter 1.
     """
-    found = []
-    doubts = [_u95(state) for state in (grille, unit, attic)]
-    for i, name in enumerate(("enthalpy_btulb", "humidity_ratio")):
-        low, mid, high = (getattr(state, name) for state in (grille, unit, attic))
-        u_low, u_mid, u_high = (doubt[i] for doubt in doubts)
-        contrast = high - low
-        if abs(contrast) * LEAST_CONTRAST < hypot(u_low, u_high):
-            continue
-        f = (mid - low) / contrast
-        found.append((f, hypot(u_mid, (1 - f) * u_low, f * u_high) / abs(contrast)))
-    if not found:
+    grille_w, unit_w, attic_w = (state.humidity_ratio for state in (grille, unit, attic))
+    doubt_grille, doubt_unit, doubt_attic = (_humidity_u95(state) for state in (grille, unit, attic))
+    contrast = attic_w - grille_w
+    if abs(contrast) * LEAST_CONTRAST < hypot(doubt_grille, doubt_attic):
         raise EngineError(
-            "the attic's air is too like the house's to tell a leak: compare when the attic is hot or humid"
+            "the attic's air is too like the house's to tell a leak: compare when the attic is humid or very dry"
         )
-    share = _weighted(found)
-    contrast = attic.dry_bulb_f - grille.dry_bulb_f
-    if abs(contrast) * LEAST_CONTRAST >= MATCHED_PAIR_ACCURACY.value:
-        most = (unit.dry_bulb_f - grille.dry_bulb_f) / contrast
-        if most < share.share:
-            return _weighted([share, (most, MATCHED_PAIR_ACCURACY.value * hypot(1.0, 1 - most, most) / abs(contrast))])
-    return share
+    leaked = (unit_w - grille_w) / contrast
+    doubt = hypot(doubt_unit, (1 - leaked) * doubt_grille, leaked * doubt_attic) / abs(contrast)
+    least, most = max(leaked - doubt, 0.0), leaked + doubt
+    warming = attic.dry_bulb_f - grille.dry_bulb_f
+    if abs(warming) * LEAST_CONTRAST >= MATCHED_PAIR_ACCURACY.value:
+        most = min(most, (unit.dry_bulb_f - grille.dry_bulb_f) / warming + MATCHED_PAIR_ACCURACY.value / abs(warming))
+    most = max(most, 0.0)
+    least = min(least, most)
+    return LeakShare((least + most) / 2, max((most - least) / 2, LEAST_DOUBT))
 
 
-def _weighted(found: Sequence[tuple[float, float]]) -> LeakShare:
-    """The mean of shares, each with its 95 %, weighted by their uncertainty."""
-    weights = [1 / u95**2 for _, u95 in found]
-    return LeakShare(sum(f * w for (f, _), w in zip(found, weights, strict=True)) / sum(weights), sum(weights) ** -0.5)
-
-
-def _u95(state: AirState) -> tuple[float, float]:
-    """95 % of enthalpy [BTU/lb] and humidity ratio [lb/lb] from the pair's dry bulb and dew point."""
-    slope = float(moist.saturated_with_slope(state.dew_point_f, state.pressure_psia)[1])
-    u_w = slope * DEW_POINT_ACCURACY.value
-    per_f, per_w = moist.specific_heat_btulbf(state.humidity_ratio), moist.vapor_enthalpy_btulb(state.dry_bulb_f)
-    return hypot(per_f * MATCHED_PAIR_ACCURACY.value, per_w * u_w), u_w
+def _humidity_u95(state: AirState) -> float:
+    """95 % of the humidity ratio [lb/lb] from the dew point's."""
+    return float(moist.saturated_with_slope(state.dew_point_f, state.pressure_psia)[1]) * DEW_POINT_ACCURACY.value
