@@ -40,8 +40,8 @@ def found_by_rule(table: Table) -> str:
     """
     worse = -1 if table.measured.round.mode == "heating" else 1
     supply, back = (_side_by_its_own(table, id_) == worse for id_ in ("unit_to_register", "grille_to_unit"))
-    leaks = back or _side_by_its_own(table, "return_leak_share") > 0
-    return flow_group(table) or ("supply_duct" if supply else "return_duct" if leaks else "")
+    back = back or _side_by_its_own(table, "return_leak_share") > 0
+    return flow_group(table) or ("supply_duct" if supply else "return_duct" if back else "")
 
 
 MOST_IS_GAIN = 0.5  # of what a duct gains: a leak that surely explains less of it is not what warms it (working figure)
@@ -58,8 +58,8 @@ def not_of_the_return(table: Table) -> tuple[str, ...]:
     grille, attic = table.measured.air_at("return_grille"), table.measured.air_at("attic")
     if share is None or gain is None or not gain.measured.known or grille is None or attic is None:
         return ()
-    warming = 100.0 * gain.measured.value / (attic.dry_bulb_f - grille.dry_bulb_f)
-    return ("return_leak",) if share.measured.value + share.measured.u95 < MOST_IS_GAIN * warming else ()
+    by_a_leak_f = (share.measured.value + share.measured.u95) / 100.0 * (attic.dry_bulb_f - grille.dry_bulb_f)
+    return ("return_leak",) if abs(by_a_leak_f) < MOST_IS_GAIN * abs(gain.measured.value) else ()
 
 
 def _side_by_its_own(table: Table, id_: str) -> int:

@@ -40,7 +40,7 @@ def told(stored: dict | None) -> Told | None:
         return None
     group = verdict["group"] or HEALTHY
     sure = stored["groups"].get(group, 0.0)
-    return Told(verdict["state"], group, verdict["headline"], sure, stored["engine"], stored["mode"])
+    return Told(verdict["state"], group, verdict["headline"], sure, stored["engine"], stored.get("mode", ""))
 
 
 def said_last(stored: dict | None) -> Shown:
