@@ -29,7 +29,7 @@ INDOOR_PLACES = {
     "crawl_space": "Crawl space",
 }  # fmt: skip
 STAGES = {"": "Not known", "single": "Single-stage", "two": "Two-stage", "variable": "Variable speed"}
-STAGED = ("two", "variable")  # judged at full capacity only
+STAGED = ("two", "variable")
 LOOPS = {"": "Not known", "closed": "Closed loop", "open_well": "Open well"}
 LOOP_FLUIDS = {"water": "Water", "propylene_glycol": "Propylene glycol", "methanol": "Methanol"}
 REFRIGERANTS = ("R-410A", "R-32", "R-454B", "R-22", "R-407C", "R-134a")
@@ -158,10 +158,15 @@ class System(models.Model):
         return self.indoor_place in ("", ATTIC)
 
     @property
+    def is_staged(self):
+        """Whether it can run at part of its capacity, where nothing is expected of it."""
+        return self.stages in STAGED
+
+    @property
     def plate(self):
         """The nameplate in a line: '3 ton, R-410A, TXV'."""
         parts = [f"{self.nominal_tons:g} ton", self.refrigerant, METERING_DEVICES.get(self.metering_device, "")]
-        parts += [STAGES[self.stages].lower()] if self.stages in STAGED else []
+        parts += [STAGES[self.stages].lower()] if self.is_staged else []
         return ", ".join(part for part in parts if part)
 
     @property
