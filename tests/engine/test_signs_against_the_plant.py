@@ -9,15 +9,18 @@ from random import Random
 import pytest
 
 from engine.assessment import table_of
+from engine.diagnosis.by_rule import found_by_rule, not_of_the_return
 from engine.diagnosis.causes import WATER_SOURCE, Setting, causes_in
 from engine.diagnosis.likelihood import SIGN_DOUBT
 from engine.quantities.residual import KINDS
 from engine.readings.round import TXV
 from engine.report.bundle.reading import visit_of
+from plant.faults import House
 from plant.machine import METERING_DEVICES, Spec
-from plant.places import Weather, faulty
+from plant.places import Weather, faulty, run
 from plant.plates import plate_of, water_plate
 from plant.simulate import NOISE, round_read, with_gauges
+from plant.sizing import machine
 
 SUMMER, WINTER = Weather(78.0, 50.0, 92.0), Weather(70.0, 40.0, 36.0, 75.0, 36.0, heating=True)
 LOOP, COLD_LOOP = Weather(78.0, 50.0, 91.0, water_f=72.0), Weather(70.0, 40.0, 35.0, heating=True, water_f=42.0)
@@ -52,7 +55,13 @@ class Still(Random):
 def moved(device, faults, weather):
     """Quantity -> its residual, of a machine with these faults by severity, read without noise."""
     spec = Spec(metering_device=device, kind=KINDS_OF[weather])
-    still, found = Still(0), faulty(spec, faults, weather)
+    table = table_read(spec, faulty(spec, faults, weather), weather)
+    return {q.id: q.residual.value for q in table.quantities.values() if q.residual}
+
+
+def table_read(spec, found, weather):
+    """The table of a simulated machine, read without noise."""
+    still = Still(0)
     plate = plate_of(still, spec, shifted=False)
     if spec.kind == "ground_source":
         plate |= water_plate(still, spec, weather.heating)
@@ -63,8 +72,7 @@ def moved(device, faults, weather):
         "equipment": plate, "instruments": [{"id": "probe", "label": "Air probe"}],
         "rounds": [{"name": "first", **read, "readings": [*read["readings"], *gauges]}],
     }  # fmt: skip
-    table = table_of(visit_of(bundle).rounds[0][1])
-    return {q.id: q.residual.value for q in table.quantities.values() if q.residual}
+    return table_of(visit_of(bundle).rounds[0][1])
 
 
 @pytest.fixture(scope="module")
@@ -121,3 +129,14 @@ def test_a_fault_moves_what_its_signs_say_by_the_water(weather, fault, severity,
     causes = causes_in(Setting(TXV, mode="heating" if weather.heating else "cooling", source=WATER_SOURCE))
     shifts = shifts_of(TXV, fault, severity, weather, sound)
     assert not_as_said(causes[BY_WATER[fault]], TXV, shifts) == {}
+
+
+@pytest.mark.parametrize(("leak", "gain", "not_so"), [
+    (0.2, 0.025, "return_gain"), (0.35, 0.1, "return_gain"), (0.0, 0.2, "return_leak"), (0.02, 0.3, "return_leak"),
+])  # fmt: skip
+def test_a_leak_and_a_hot_run_of_the_return_are_told_apart(leak, gain, not_so):
+    """The simulated house mixes and warms its return air by itself."""
+    spec = Spec(kind="air_conditioner")
+    damp = Weather(78.0, 50.0, 92.0, 65.0)  # the attic has the water of the air outdoors: where that is damp it tells
+    table = table_read(spec, run(machine(spec), damp, House(return_leak=leak, return_gain=gain)), damp)
+    assert found_by_rule(table) == "return_duct" and not_of_the_return(table) == (not_so,)
