@@ -156,7 +156,7 @@ def place_name(place: str) -> str:
 
 GROUND_SOURCE = "ground_source"
 AIR_HANDLER, FURNACE = "air_handler", "furnace_with_cased_coil"  # the indoor unit
-SINGLE_STAGE, TWO_STAGE, VARIABLE_SPEED = "single", "two", "variable"  # the compressor; '' where the plate is silent
+TWO_STAGE, VARIABLE_SPEED = "two", "variable"  # compressors that can run at part of their capacity
 KINDS = ("air_conditioner", "heat_pump", GROUND_SOURCE)
 # Where a number in a °F field would be odd but is an everyday °C value for that place in cooling: asked, never
 # converted.

@@ -21,6 +21,7 @@ from engine.report.air_words import disagreements
 from engine.report.bundle.answer import answer_of
 from engine.report.bundle.reading import visit_of
 from engine.report.charts.ledger import ledger_says
+from engine.report.finding_words import said as finding_said
 from engine.report.marks import beam_row, place_marks
 from engine.report.quantity_words import sentence
 from engine.report.words import FAHRENHEIT, Words
@@ -224,6 +225,13 @@ def test_a_known_condenser_airflow_must_close_the_ledger(share, open_, words):
     found = assess(known)
     assert found.table.ledger.open is open_ and words in ledger_says(found.table.ledger, FAHRENHEIT)[0]
     assert ("ledger_open" in {f.id for f in found.findings}) is open_
+    if open_:  # more is given out than goes in: strips that nobody looked at would do that
+        unseen = {name: degree for name, degree in known.observations.items() if name != "strip_heat"}
+        for observations, look in ((unseen, True), (unseen | {"strip_heat": "off"}, False)):
+            doubted = next(
+                f for f in assess(replace(known, observations=observations)).findings if f.id == "ledger_open"
+            )
+            assert ("strips" in finding_said(doubted, FAHRENHEIT).hint) is look
 
 
 def test_an_implied_condenser_airflow_says_whether_it_can_be():

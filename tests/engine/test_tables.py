@@ -80,6 +80,7 @@ TABLE = BlowerTable("Y", {"low": ((0.1, 700.0), (0.5, 600.0))})
     ({"refrigerant": "R-22"}, 2018, "refrigerant_and_age"), ({"refrigerant": "R-454B"}, 2012, "refrigerant_and_age"), ({"refrigerant": "R-410A"}, 2015, None),
     ({"blower_table": TABLE}, None, "tons_and_blower"), ({"nominal_tons": 1.5, "blower_table": TABLE, "tap": "high"}, None, "tap_not_in_table"),
     ({"compressor_rla": 60.0}, None, "amps_and_tons"), ({"compressor_rla": 14.0}, None, None), ({"metering_device": "unknown"}, None, "metering_unknown"),
+    ({"seer": 18.0}, None, "stages_unknown"), ({"seer": 18.0, "stages": "single"}, None, None), ({"seer": 14.0}, None, None),
 ])  # fmt: skip
 def test_contradictory_plates_are_caught(plate, year, expected):
     found = plate_findings(Equipment(**{"nominal_tons": 3.0, "metering_device": "txv", **plate}), year)
