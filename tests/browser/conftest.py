@@ -2,6 +2,7 @@
 
 import os
 import shutil
+import threading
 from pathlib import Path
 
 import pytest
@@ -115,6 +116,48 @@ class Sheet:
 
     def mark(self, label):
         return self.page.locator(".mark-words", has_text=label)
+
+
+class Answering:
+    """The live server's application, which knows how many requests it is answering. (Django's own signal of an end does
+    not come where the browser has hung up.)
+    """
+
+    def __init__(self, application):
+        self.application, self.changed, self.count = application, threading.Condition(), 0
+
+    def __call__(self, *request):
+        self._add(1)
+        try:
+            return self.application(*request)
+        finally:
+            self._add(-1)
+
+    def _add(self, step):
+        with self.changed:
+            self.count += step
+            self.changed.notify_all()
+
+    def is_done(self):
+        with self.changed:
+            return self.changed.wait_for(lambda: self.count == 0, timeout=20)
+
+
+@pytest.fixture(scope="session")
+def answering(live_server):
+    httpd = live_server.thread.httpd
+    httpd.set_app(Answering(httpd.get_app()))
+    return httpd.get_app()
+
+
+@pytest.fixture(autouse=True)
+def asks_nothing_more(transactional_db, page, answering):
+    """A page that still asks (live readings, each second) while the tables are emptied after its test locks what is
+    being emptied: it is closed, and what it asked is answered, before.
+    """
+    yield
+    page.close()
+    assert answering.is_done()
 
 
 @pytest.fixture
