@@ -33,10 +33,7 @@ TELL_SIZE = ("amps", "filter_drop", "coil_drop", "return_drop", "supply_drop")
 OF_A_MEASURED_AIRFLOW = ("supply_probe", "return_probe", "high_airflow")
 # Of groups that are told together (working figures): nothing but gauges, and no refrigerant before them, follows.
 SURE_JOINT = 0.70
-LEAST_OF_JOINT = 0.10  # of each of them: less, and it is the other alone that is not sure enough
-# A fault that a wrong probe would read like is told with the probe until that is this unlikely, or somebody has looked:
-# to look and to read once more takes a minute (working figure).
-LEAST_OF_PROBE = 0.15
+LEAST_OF_JOINT = 0.10  # of each of them: less, and it is the other alone, told where it is sure enough
 MORE_LIKELY_THAN_NOT = 0.50  # a cause that is named is that, whatever its share of its group
 FEWEST = 2  # quantities: on fewer nothing is concluded
 # What was said last stays said until it is this much less likely than it had to be, and causes keep their order until
@@ -95,9 +92,8 @@ def concluded(
         return Conclusion()
     # Of two at once what is outside the circuit is told first: it is mended first, and the circuit is read again.
     group = next((g for g in sure if g not in IN_THE_CIRCUIT), sure[0])
-    least = LEAST_OF_PROBE - (KEPT_FOR if shown.group in PROBE_OF else 0.0)
-    alone = ranked.by_group[PROBE] < least or _was_looked_at(group, ranked, seen)
-    both = None if alone else _jointly(ranked, shown, {group, PROBE})
+    # What a wrong probe would read like is told with the probe until somebody has looked: that takes a minute.
+    both = None if _was_looked_at(group, ranked, seen) else _jointly(ranked, shown, {group, PROBE})
     cause = "" if group == HEALTHY else cause_within(group, ranked, shown)
     return both or Conclusion(group, cause, ranked.by_group[group])
 
@@ -136,9 +132,10 @@ def _jointly(ranked: Ranked, shown: Shown, of: Set[str] = frozenset()) -> Conclu
         if of and of != set(groups):
             continue
         share = float(ranked.weights @ of_group(ranked.hypotheses, told))
-        open_ = all(ranked.by_group[group] >= LEAST_OF_JOINT for group in groups)
+        kept = KEPT_FOR if shown.group == told else 0.0
+        open_ = all(ranked.by_group[group] >= LEAST_OF_JOINT - kept for group in groups)
         of_it = PROBE not in groups or _likeliest_of(PROBE, ranked) == PROBE_OF[told]
-        if open_ and of_it and share >= SURE_JOINT - (KEPT_FOR if shown.group == told else 0.0):
+        if open_ and of_it and share >= SURE_JOINT - kept:
             return Conclusion(told, "", share)
     return None
 

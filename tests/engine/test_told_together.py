@@ -61,8 +61,8 @@ def test_each_has_a_name_and_what_is_done_first(together):
     [
         ("heating", {"outdoor_coil": 0.5, "outdoor_probe": 0.5}, "cold_outdoors"),
         ("heating", {"outdoor_coil": 0.5, "supply_probe": 0.5}, ""),  # another probe explains another thing
-        ("heating", {"outdoor_coil": 0.9, "outdoor_probe": 0.1}, "outdoor_coil"),  # sure enough by itself
-        ("heating", {"outdoor_coil": 0.8, "outdoor_probe": 0.2}, "cold_outdoors"),  # sure enough, but one look decides
+        ("heating", {"outdoor_coil": 0.94, "outdoor_probe": 0.06}, "outdoor_coil"),  # sure enough by itself
+        ("heating", {"outdoor_coil": 0.87, "outdoor_probe": 0.13}, "cold_outdoors"),  # sure, but one look decides
         ("heating", {"outdoor_coil": 0.8, "supply_probe": 0.2}, "outdoor_coil"),
         ("heating", {"outdoor_coil": 0.2, "outdoor_probe": 0.8}, "probe"),  # it is read again either way
         ("heating", {"starving_valve": 0.55, "weak_compressor": 0.4, "healthy": 0.05}, "starved_or_weak"),
@@ -84,7 +84,7 @@ def test_they_are_told_together_where_both_are_open_and_nothing_else_is(where, s
 
 def test_what_was_told_together_stays_so_while_a_share_wavers():
     found = SETTINGS["heating"]
-    ranked = weighed(found, outdoor_coil=0.87, outdoor_probe=0.13)
+    ranked = weighed(found, outdoor_coil=0.92, outdoor_probe=0.08)
     assert concluded(ranked, found.diagnosis.residuals).group == "outdoor_coil"
     shown = Shown("cold_outdoors", "", ())
     assert concluded(ranked, found.diagnosis.residuals, shown).group == "cold_outdoors"
