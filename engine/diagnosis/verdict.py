@@ -124,11 +124,14 @@ class Case:
 
     @property
     def unexplained(self) -> tuple[str, ...]:
-        """Quantities out of range, but for what is only predicted, so by design or worth a word only."""
+        """Quantities out of range, but for what is only predicted, by a stand-in, so by design or worth a word only."""
         return tuple(
             q.id
             for q in self.table.quantities.values()
-            if q.side and not q.predicted and not q.id.startswith(BY_DESIGN) and q.id not in self.worth_a_word
+            if q.side
+            and not (q.predicted or self.table.rests_on_a_stand_in(q))
+            and not q.id.startswith(BY_DESIGN)
+            and q.id not in self.worth_a_word
         )
 
     @property

@@ -127,10 +127,12 @@ def _drawn_down(m: Measured) -> bool:
 
 def plenum_warm_and_dry(table: Table) -> bool:
     """Whether the plenum is too warm while its dew point is as expected or better: heat is added past the coil, or the
-    coil is not fed enough (what is fed of it is the colder). Strips that are not there add none.
+    coil is not fed enough (what is fed of it is the colder). Strips that are not there add none; what a register tells
+    of a plenum may be the duct's.
     """
     split, dew_point = table.get("split"), table.get("supply_dew_point")
-    if split is None or dew_point is None or split.side >= 0:
+    plenum = table.measured.round.reading("supply_plenum", "dry_bulb")
+    if split is None or dew_point is None or split.side >= 0 or plenum is None or plenum.is_taken:
         return False
     dries = dew_point.state == IN_RANGE or dew_point.side < 0
     return dries and table.measured.round.seen.get("strip_heat") != "none"

@@ -23,8 +23,8 @@ from engine.physics.ducts.leakage import return_leak_share
 from engine.physics.ducts.rooms import FLEX_STRETCHED, duct_airflow_cfm
 from engine.quantities.quantity import At, Quantity, compared, limited
 from engine.readings.measured import Measured
-from engine.readings.round import SUBSTITUTE, Reading
-from engine.readings.vocabulary import ROOM
+from engine.readings.round import STAND_IN, SUBSTITUTE, Reading
+from engine.readings.vocabulary import HUMIDITY_QUANTITIES, ROOM
 from engine.uncertainty.estimate import Estimate, missing
 
 _PAIRS = (
@@ -57,8 +57,10 @@ def _gain(
     m: Measured, id_: str, near: str, far: str, usual: float, spread: float, slopes: dict[str, float]
 ) -> Quantity | None:
     one, other = m.round.reading(near, "dry_bulb"), m.round.reading(far, "dry_bulb")
-    if one is None or SUBSTITUTE in (one.source, other.source if other else ""):
+    if one is None or one.is_taken or (other is not None and other.source == SUBSTITUTE):
         return None  # one of them is made of the other
+    if other is not None and other.source == STAND_IN:
+        other = None  # still to be read
     u95 = pair_u95_f(one, other) if other else 0.0
     measured = Estimate(other.value - one.value, u95, "°F") if other else missing("°F", "needs", id_)
     return compared(
@@ -86,7 +88,7 @@ def room_gains(m: Measured) -> list[Quantity]:
     for duct in m.round.equipment.rooms:
         place = f"{ROOM}{duct.name}"
         register = m.round.reading(place, "dry_bulb")
-        if plenum is None or plenum.source == SUBSTITUTE:
+        if plenum is None or plenum.is_taken:
             continue
         u95 = pair_u95_f(plenum, register) if register else 0.0
         measured = Estimate(register.value - plenum.value, u95, "°F") if register else missing("°F", "needs", place)
@@ -107,8 +109,8 @@ def return_leak(m: Measured) -> list[Quantity]:
     """
     grille = m.air_at("return_grille")
     unit = m.air_at("return_unit") if grille else None
-    read = m.round.reading("return_unit", "dry_bulb")
-    if not (grille and unit) or (read is not None and read.source == SUBSTITUTE):
+    at_the_unit = (m.round.reading("return_unit", "dry_bulb"), m.round.reading("return_unit", *HUMIDITY_QUANTITIES))
+    if not (grille and unit) or any(reading is not None and reading.is_taken for reading in at_the_unit):
         return []
     attic = m.air_at("attic")
     pushes = {"dew point at the grille": -DEW_POINT_ACCURACY.value, "dew point at the unit": DEW_POINT_ACCURACY.value}

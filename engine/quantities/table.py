@@ -34,6 +34,7 @@ from engine.quantities.suction import suction, suction_rise
 from engine.quantities.superheat import superheat
 from engine.quantities.water import closure, heat_moved, water_draw, water_flow
 from engine.readings.measured import Measured
+from engine.readings.round import STAND_IN
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.estimate import Estimate
 
@@ -43,6 +44,8 @@ COUNTED_BY = {
     "suction": {"evaporating", "superheat"}, "true_suction": {"evaporating", "superheat"},
     "condensing": {"approach", "subcooling"}, "heat_condensing": {"heat_approach", "subcooling"},
 }  # fmt: skip
+
+AIR_READINGS = {"return_unit": "return", "supply_plenum": "supply"}  # as the slopes of a residual name them
 
 
 def _alike(id_: str, parts: set[str], found: dict[str, Residual]) -> bool:
@@ -60,12 +63,27 @@ class Table:
 
     @cached_property
     def residuals(self) -> tuple[Residual, ...]:
-        """What the diagnosis goes by, each reading once."""
-        found = {q.id: q.residual for q in self.quantities.values() if q.residual is not None}
+        """What the diagnosis goes by, each reading once. What rests on a stand-in is left out: what is wrong may be
+        between it and the place that is still to be read.
+        """
+        found = {
+            q.id: q.residual
+            for q in self.quantities.values()
+            if q.residual is not None and not self.rests_on_a_stand_in(q)
+        }
         counted = {
             id_ for id_, parts in COUNTED_BY.items() if found.keys() >= {id_, *parts} and _alike(id_, parts, found)
         }
         return tuple(residual for id_, residual in found.items() if id_ not in counted)
+
+    def rests_on_a_stand_in(self, q: Quantity) -> bool:
+        """Whether the air it is worked out from was taken from another place for now."""
+        return q.residual is not None and not self._stand_ins.isdisjoint(q.residual.slopes)
+
+    @cached_property
+    def _stand_ins(self) -> frozenset[str]:
+        taken = {r.place for r in self.measured.round.readings if (r.quantity, r.source) == ("dry_bulb", STAND_IN)}
+        return frozenset(reading for place, reading in AIR_READINGS.items() if place in taken)
 
     @cached_property
     def ledger(self) -> HeatLedger | None:

@@ -24,7 +24,7 @@ from engine.constants import (
     WET_BULB_ACCURACY,
 )
 from engine.physics.airflow.methods import METHODS
-from engine.readings.round import SUBSTITUTE, WEATHER_SERVICE, Reading, Round
+from engine.readings.round import WEATHER_SERVICE, Reading, Round
 from engine.readings.vocabulary import GROUND_SOURCE, HUMIDITY_QUANTITIES
 from engine.uncertainty.sources import Source, split_offset
 
@@ -118,7 +118,7 @@ def pushes_of(round_: Round, setup: Setup, numbers: dict[str, float]) -> Pushes:
         accuracy = (instrument and instrument.dry_bulb_accuracy_f) or DRY_BULB_ACCURACY.value
         if reading and reading.source == WEATHER_SERVICE:
             accuracy = WEATHER_SERVICE_ACCURACY.value
-        instead = reading.u95 or 0.0 if reading and reading.source == SUBSTITUTE else 0.0
+        instead = reading.u95 or 0.0 if reading and reading.is_taken else 0.0
         repeat = hypot(min(DRY_BULB_REPEATABILITY.value, accuracy), swing_u95(reading), instead)
         numeric = "outdoor" if place == "outdoor" else f"{name}_dry_bulb"
         pushes[f"{numeric}_repeat"][numeric] = repeat

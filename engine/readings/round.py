@@ -29,7 +29,7 @@ class Instrument:
     line_accuracy_f: float | None = None
 
 
-WEATHER_SERVICE, SUBSTITUTE = "weather_service", "substitute"
+WEATHER_SERVICE, SUBSTITUTE, STAND_IN = "weather_service", "substitute", "stand_in"
 TXV, ORIFICE = "txv", "fixed_orifice"
 PSC, CONSTANT_TORQUE, CONSTANT_AIRFLOW = "psc", "constant_torque", "constant_airflow"
 
@@ -40,7 +40,8 @@ class Reading:
 
     leg: of an electrical reading. spot: where exactly. u95: of an airflow weighed from several, in CFM; else the
     method's own; of watts worked out from volts and amps, in W; of a substitute, what it adds to the instrument's.
-    source: WEATHER_SERVICE; SUBSTITUTE for what is taken for a place that cannot be read; else '' for read here.
+    source: WEATHER_SERVICE; SUBSTITUTE for what is taken for a place that cannot be read, STAND_IN for one that is not
+    read yet; else '' for read here.
     steady: how steady a probe's series was when it was held (engine.readings.steadiness), '' where nobody watched;
     swing: how far it then went to and fro, in the reading's unit.
     """
@@ -57,6 +58,11 @@ class Reading:
     source: str = ""
     steady: str = ""
     swing: float = 0.0
+
+    @property
+    def is_taken(self) -> bool:
+        """Whether it was not read there, but taken from the nearest place."""
+        return self.source in (SUBSTITUTE, STAND_IN)
 
 
 @dataclass(frozen=True)

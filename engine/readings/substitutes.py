@@ -1,8 +1,9 @@
-"""Where a place cannot be read, the nearest that can: with what usually lies between them, and the doubt of that;
-and the blower's watts from its volts and amps.
+"""Where a place is not read, or cannot be, the nearest that is: with what usually lies between them, and the doubt of
+that; and the blower's watts from its volts and amps.
 
 The near register for the plenum, the return grille for the unit's return (common practice). Air gains or loses heat
-in a duct and keeps its moisture, so that the dew point is carried over as it is.
+in a duct and keeps its moisture, so that the dew point is carried over as it is. What stands in for a place that can
+be read tells the split, and no cause is weighed by it: the duct between may be what is wrong.
 """
 
 from dataclasses import dataclass, replace
@@ -17,13 +18,13 @@ from engine.constants import (
 from engine.errors import EngineError
 from engine.physics.air.state import state_at
 from engine.physics.capacity.electrical import BLOWER, power_w
-from engine.readings.round import SUBSTITUTE, Reading, Round
-from engine.readings.vocabulary import HUMIDITY_QUANTITIES, limits_at
+from engine.readings.round import STAND_IN, SUBSTITUTE, Reading, Round
+from engine.readings.vocabulary import GROUND_SOURCE, HUMIDITY_QUANTITIES, limits_at
 
 
 @dataclass(frozen=True)
 class Nearest:
-    """What is read instead of a place: where, what lies between [°F, cooling; heating the other way], its doubt, and
+    """What is taken instead of a place: where, what lies between [°F, cooling; heating the other way], its doubt, and
     which way it goes from the substitute to the place.
     """
 
@@ -40,16 +41,42 @@ NEAREST = {
 
 
 def with_substitutes(round_: Round) -> Round:
-    """The round with what is taken for the places that nobody can read here, marked as such."""
-    more: list[Reading] = []
-    for place, nearest in NEAREST.items():
-        if needs_substitute(round_, place) and (read := round_.reading(nearest.place, "dry_bulb")) is not None:
-            sign = nearest.sign * (-1.0 if round_.mode == "heating" else 1.0)
-            value = read.value + sign * nearest.between.value
-            more.append(replace(read, place=place, value=value, u95=nearest.spread.value, source=SUBSTITUTE))
-            more += _moisture(round_, place, nearest.place, value)
-    more += _blower_watts(round_)
+    """The round with what is taken for the places that nobody has read here, marked as such."""
+    more = [reading for place in NEAREST for reading in _taken_for(place, round_)] + _blower_watts(round_)
     return replace(round_, readings=(*round_.readings, *more)) if more else round_
+
+
+def _taken_for(place: str, round_: Round) -> list[Reading]:
+    """What is not read at a place, taken from the nearest: a substitute where it cannot be read, else a stand-in (of a
+    ground-source unit none: its water answers without the air).
+    """
+    nearest, own = NEAREST[place], round_.reading(place, "dry_bulb")
+    dry, humid = round_.reading(nearest.place, "dry_bulb"), round_.reading(nearest.place, *HUMIDITY_QUANTITIES)
+    if dry is None or (round_.equipment.kind == GROUND_SOURCE and round_.can_be_read(place, "dry_bulb")):
+        return []
+    found = []
+    if own is None:
+        between_f = nearest.sign * (-1.0 if round_.mode == "heating" else 1.0) * nearest.between.value
+        own = replace(dry, place=place, value=dry.value + between_f, u95=nearest.spread.value)
+        found.append(replace(own, source=_source(round_, place, "dry_bulb")))
+    if humid is not None and round_.reading(place, *HUMIDITY_QUANTITIES) is None:
+        dew_point_f = _dew_point_f(dry, humid, round_.pressure_psia)
+        if dew_point_f is not None:  # the duct keeps it, never above the dry bulb that is taken there
+            at_place, source = min(dew_point_f, own.value), _source(round_, place, "rh")
+            found.append(Reading(place, "dew_point", at_place, humid.instrument, source=source))
+    return found
+
+
+def _source(round_: Round, place: str, quantity: str) -> str:
+    return STAND_IN if round_.can_be_read(place, quantity) else SUBSTITUTE
+
+
+def _dew_point_f(dry: Reading, humid: Reading, pressure_psia: float) -> float | None:
+    """The dew point of air as read [°F]; None where no air is like that."""
+    try:
+        return state_at(dry.value, humid.quantity, humid.value, pressure_psia).dew_point_f
+    except EngineError:
+        return None
 
 
 def _blower_watts(round_: Round) -> list[Reading]:
@@ -67,15 +94,3 @@ def needs_substitute(round_: Round, place: str) -> bool:
     if place not in NEAREST or round_.can_be_read(place, "dry_bulb"):
         return False
     return round_.reading(place, "dry_bulb") is None
-
-
-def _moisture(round_: Round, place: str, by: str, dry_bulb_f: float) -> list[Reading]:
-    """The dew point of the substitute, at the place; never above the dry bulb that is taken there."""
-    dry, humid = round_.reading(by, "dry_bulb"), round_.reading(by, *HUMIDITY_QUANTITIES)
-    if dry is None or humid is None or round_.reading(place, *HUMIDITY_QUANTITIES) is not None:
-        return []
-    try:
-        air = state_at(dry.value, humid.quantity, humid.value, round_.pressure_psia)
-    except EngineError:
-        return []
-    return [Reading(place, "dew_point", min(air.dew_point_f, dry_bulb_f), humid.instrument, source=SUBSTITUTE)]

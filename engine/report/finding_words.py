@@ -4,6 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from engine.readings.observations import BY_ID as SIGHTS
+from engine.readings.round import STAND_IN
 from engine.readings.vocabulary import PLACES, QUANTITIES, place_name
 from engine.report.entry_words import figure_of
 from engine.report.quantity_words import label
@@ -140,9 +141,18 @@ def _better(f: Finding, w: Words) -> Said:
 def _substitute(f: Finding, w: Words) -> Said:
     place, by = (lower_first(PLACES[f.names[name]]) for name in ("place", "by"))
     value = w.value(f.numbers["value_f"], "°F", False)
+    is_missing = "is not read yet" if f.names["source"] == STAND_IN else "cannot be read here"
     return Said(
-        f"The {place} cannot be read here: {value} is taken, from the {by} and what lies between, "
+        f"The {place} {is_missing}: {value} is taken, from the {by} and what lies between, "
         f"± {w.difference(f.numbers['u95_f'], 1)}."
+    )
+
+
+def _humidity_taken(f: Finding, w: Words) -> Said:
+    place, by = (lower_first(PLACES[f.names[name]]) for name in ("place", "by"))
+    value = w.value(f.numbers["value_f"], "°F", False)
+    return Said(
+        f"No humidity is read at the {place}: the dew point of the {by} is taken, {value}. A duct that does not leak keeps it."
     )
 
 
@@ -304,7 +314,7 @@ BY_ID: dict[str, _Say] = {
     "compressor_off": _compressor_off, "no_heat_moved": _no_heat,
     "liquid_below_outdoor": _below_outdoor, "gauge_on_hot_gas": _on_hot_gas, "not_of_this_refrigerant": _other_refrigerant, "refrigerant_not_known": _refrigerant_not_known,
     "colder_than_evaporating": _colder, "warmer_than_condensing": _warmer,
-    "gauges_swapped": _fixed("The low side reads more than the high side: the machine is off, or the hoses are swapped.", "Trace each hose to its port, let it run, read again."), "substitute_taken": _substitute, "compressor_inlet_hot": _inlet_hot, "heat_added_inside": _heat_inside,
+    "gauges_swapped": _fixed("The low side reads more than the high side: the machine is off, or the hoses are swapped.", "Trace each hose to its port, let it run, read again."), "substitute_taken": _substitute, "humidity_taken": _humidity_taken, "compressor_inlet_hot": _inlet_hot, "heat_added_inside": _heat_inside,
     "ledger_open": _ledger,
     "airflow_against_static": _flow_static, "probe_moved": _moved, "probe_changed": _changed,
 }  # fmt: skip

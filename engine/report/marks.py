@@ -9,7 +9,7 @@ from engine.assessment import Assessment
 from engine.errors import EngineError
 from engine.physics.air.state import state_at
 from engine.quantities.quantity import At, Quantity
-from engine.readings.round import SUBSTITUTE, Round
+from engine.readings.round import Round
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.report.quantity_words import AUTHORITY, band, is_difference
 from engine.report.words import Words
@@ -75,7 +75,8 @@ def _at_its_place(q: Quantity, at: At, round_: Round) -> PlaceMark:
     difference = at.base == 0.0 and at.sign == 1.0 and is_difference(q.id)
     mark = _mark(q, at.place, at.quantity, at.base, at.sign, at.own_u95, difference)
     reading = round_.reading(at.place, at.quantity)
-    return replace(mark, taken=True) if reading is not None and reading.source == SUBSTITUTE else mark
+    taken = mark.measured is not None and reading is not None and reading.is_taken
+    return replace(mark, taken=True) if taken else mark
 
 
 def mark_of(found: Assessment, id_: str) -> PlaceMark | None:

@@ -17,6 +17,8 @@ from engine.diagnosis.verdict import (
     UNEXPLAINED,
     WATER_NOT_READ,
 )
+from engine.readings.substitutes import NEAREST
+from engine.readings.vocabulary import PLACES
 from engine.report import finding_words, quantity_words
 from engine.report.advice_words import left_words
 from engine.report.load_words import ENTRIES
@@ -103,6 +105,7 @@ SPLIT_POINTS_AT = {
     0: "That alone clears neither the airflow nor the charge.",
     1: "Low airflow is the usual reason: it costs little capacity.",
 }
+DUCTS_BETWEEN = "The ducts between may do that as well as the unit: read at the unit before anything is doubted."
 
 
 def _split_alone(found: Assessment, words: Words) -> tuple[str, str]:
@@ -111,8 +114,17 @@ def _split_alone(found: Assessment, words: Words) -> tuple[str, str]:
     if q.state == CANT_TELL:
         guessed = q.assumed_airflow and q.decided_by == "airflow_method"
         why = ", mostly because the airflow is not measured" if guessed else ""
-        return f"The difference is smaller than its uncertainty{why}. {needed}", ""
-    return f"{quantity_words.sentence(q, words, found.table)} {SPLIT_POINTS_AT[q.side]} {needed}", ""
+        return f"The difference is smaller than its uncertainty{why}. {_taken_from(found)}{needed}", ""
+    points_at = DUCTS_BETWEEN if q.side and found.table.rests_on_a_stand_in(q) else SPLIT_POINTS_AT[q.side]
+    return f"{quantity_words.sentence(q, words, found.table)} {_taken_from(found)}{points_at} {needed}", ""
+
+
+def _taken_from(found: Assessment) -> str:
+    """Where a split is from that was not read at the unit itself, as a sentence with a space after it; else ''."""
+    round_ = found.measured.round
+    ends = [round_.reading(place, "dry_bulb") for place in ("return_unit", "supply_plenum")]
+    read_at = [lower_first(PLACES[NEAREST[end.place].place]) for end in ends if end is not None and end.is_taken]
+    return f"The split is taken from the {listed(read_at)} and what usually lies between. " if read_at else ""
 
 
 def _contradicted(found: Assessment, words: Words) -> tuple[str, str]:

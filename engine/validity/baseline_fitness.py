@@ -3,8 +3,8 @@
 from collections.abc import Callable
 
 from engine.readings.measured import Measured
-from engine.readings.round import Round
-from engine.readings.vocabulary import FURNACE, GROUND_SOURCE
+from engine.readings.round import STAND_IN, WEATHER_SERVICE, Reading, Round
+from engine.readings.vocabulary import FURNACE, GROUND_SOURCE, HUMIDITY_QUANTITIES
 from engine.readings.walk import walk
 from engine.validity.finding import CIRCUIT, CONTRADICTION, EVERYTHING, Finding
 
@@ -72,14 +72,18 @@ def _weather(case: _Case) -> bool:
 
 def _air_not_read(case: _Case) -> bool:
     round_ = case[0].round
-    dry = all(round_.value(place, "dry_bulb") is not None for place in ("return_unit", "supply_plenum"))
-    return not dry or round_.value("return_unit", "rh", "wet_bulb", "dew_point") is None
+    dry = [round_.reading(place, "dry_bulb") for place in ("return_unit", "supply_plenum")]
+    return any(map(_to_be_read, (*dry, round_.reading("return_unit", *HUMIDITY_QUANTITIES))))
+
+
+def _to_be_read(reading: Reading | None) -> bool:
+    return reading is None or reading.source == STAND_IN
 
 
 def _outdoor_not_read(case: _Case) -> bool:
     round_ = case[0].round
     outdoor = round_.reading("outdoor", "dry_bulb")
-    return round_.equipment.kind != GROUND_SOURCE and (outdoor is None or outdoor.source == "weather")
+    return round_.equipment.kind != GROUND_SOURCE and (outdoor is None or outdoor.source == WEATHER_SERVICE)
 
 
 def _no_pressures(case: _Case) -> bool:

@@ -13,7 +13,7 @@ from engine.physics.air import moist
 from engine.physics.air.state import humidity_ratio
 from engine.readings.inputs import Pushes
 from engine.readings.measured import Measured
-from engine.readings.round import SUBSTITUTE, Reading, Round
+from engine.readings.round import Reading, Round
 from engine.readings.steadiness import SWINGING
 from engine.readings.substitutes import NEAREST
 from engine.readings.vocabulary import limits_at, quantities_at
@@ -47,18 +47,20 @@ def _left_out(reading: Reading) -> Finding:
 
 
 def substituted(round_: Round) -> tuple[Finding, ...]:
-    """What was taken for a place that nobody can read here: said, and never asked for again."""
+    """What was taken for a place that nobody has read here: said, and where it cannot be read never asked for again."""
+    taken = [r for r in round_.readings if r.is_taken]
+    places = {r.place for r in taken if r.quantity == "dry_bulb"}
     return tuple(
         Finding(
-            "substitute_taken",
+            "substitute_taken" if r.quantity == "dry_bulb" else "humidity_taken",
             NOTE,
             "",
             ((r.place, r.quantity),),
             numbers={"value_f": r.value, "u95_f": r.u95 or 0.0},
-            names={"place": r.place, "by": NEAREST[r.place].place},
+            names={"place": r.place, "by": NEAREST[r.place].place, "source": r.source},
         )
-        for r in round_.readings
-        if r.source == SUBSTITUTE and r.quantity == "dry_bulb"
+        for r in taken
+        if r.quantity == "dry_bulb" or r.place not in places
     )
 
 

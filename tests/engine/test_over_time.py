@@ -9,7 +9,7 @@ from engine.assessment import assess, table_of
 from engine.errors import EngineError
 from engine.expected.today import from_published
 from engine.physics.water.exchanger import Grid
-from engine.readings.round import Reading
+from engine.readings.round import WEATHER_SERVICE, Reading
 from engine.readings.steadiness import steadiness
 from engine.report.finding_words import OBSTACLES as OBSTACLE_WORDS
 from engine.report.finding_words import said
@@ -79,7 +79,7 @@ def test_the_air_is_read_outdoors_and_at_the_unit_and_not_by_the_weather_service
     for place, quantity in (("return_unit", "dry_bulb"), ("return_unit", "rh"), ("supply_plenum", "dry_bulb")):
         rest = tuple(r for r in whole.readings if (r.place, r.quantity) != (place, quantity))
         assert "air_not_read" in assess(replace(whole, readings=rest)).baseline_obstacles, (place, quantity)
-    by_service = tuple(replace(r, source="weather") if r.place == "outdoor" else r for r in whole.readings)
+    by_service = tuple(replace(r, source=WEATHER_SERVICE) if r.place == "outdoor" else r for r in whole.readings)
     assert "outdoor_not_read" in assess(replace(whole, readings=by_service)).baseline_obstacles
 
 

@@ -8,6 +8,7 @@ import pytest
 from engine.constants import RETURN_GAIN_SPREAD, RETURN_GAIN_USUAL, SUPPLY_GAIN_SPREAD, SUPPLY_GAIN_USUAL
 from engine.readings.round import SUBSTITUTE, NotPossible, Reading
 from engine.readings.substitutes import with_substitutes
+from engine.report.charts.psychrometric import chart_of
 from engine.report.finding_words import said
 from engine.report.marks import place_marks
 from engine.report.words import FAHRENHEIT
@@ -76,6 +77,71 @@ def test_ducts_warm_the_air_in_cooling_and_cool_it_in_heating(mode, place, near,
     taken = found.reading(place, "dry_bulb")
     spread = SUPPLY_GAIN_SPREAD if place == "supply_plenum" else RETURN_GAIN_SPREAD
     assert (taken.value, taken.u95, taken.source) == (pytest.approx(read + between), spread.value, SUBSTITUTE)
+
+
+REGISTER = (("supply_register", "dry_bulb", 56.5), ("supply_register", "rh", 87.0))
+GRILLE = (("return_grille", "dry_bulb", 75.6), ("return_grille", "rh", 53.5))
+LINES = (
+    ("liquid_line_outdoor", "temperature", 104.0),
+    ("compressor", "current", 9.5),
+    ("compressor", "voltage", 240.0),
+)
+
+
+def _not_read_yet(*more, **given):
+    found = round_(seer=14.0, compressor_rla=14.1, **given)
+    return replace(found, readings=(*found.readings, *(Reading(*row, PROBE) for row in (*LINES, *more))))
+
+
+def test_the_ends_of_the_ducts_tell_the_split_while_the_unit_is_still_to_be_read():
+    """Read register first: the split is answered from two places that a hand reaches, and the unit is asked for."""
+    found, told = judge(_not_read_yet(*REGISTER, *GRILLE, **NO_SUPPLY, **NO_RETURN))
+    assert told.headline == "The split is as expected."
+    assert "taken from the return grille and supply register" in told.says
+    assert [advice.step.stop for advice in found.diagnosis.steps[:2]] == ["return_unit", "supply_plenum"]
+    assert "air_not_read" in found.baseline_obstacles
+    notes = [said(f, FAHRENHEIT).message for f in found.findings if f.id == "substitute_taken"]
+    assert len(notes) == 2 and all("is not read yet" in note for note in notes)
+    drawn = {mark.name for mark in chart_of(found, FAHRENHEIT).marks}
+    assert {"Return grille", "Register"} <= drawn and not {"Return at the unit", "Supply plenum"} & drawn
+
+
+@pytest.mark.parametrize(
+    "register_f, ends", [(68.0, NO_SUPPLY), (46.0, NO_SUPPLY), (68.0, NO_SUPPLY | NO_RETURN)], ids=str
+)
+def test_no_cause_is_weighed_by_what_a_duct_may_have_done(register_f, ends):
+    """A register that is too warm may be its duct's: that is told from the unit at the unit, by nobody else."""
+    register = (("supply_register", "dry_bulb", register_f),)
+    found, told = judge(_not_read_yet(*register, *GRILLE, **ends))
+    without = judge(_not_read_yet(*GRILLE, **ends))[0]
+    assert found.diagnosis.ranked.by_group == without.diagnosis.ranked.by_group
+    assert told.headline == f"The split is {'low' if register_f > 60.0 else 'high'}."
+    assert "read at the unit before anything is doubted" in told.says and "substitute_taken" in {
+        f.id for f in found.findings
+    }
+
+
+def test_what_is_to_be_read_at_the_unit_is_expected_from_the_grille_on():
+    marks = {m.place: m for m in place_marks(judge(_not_read_yet(*GRILLE, **NO_SUPPLY, **NO_RETURN))[0])}
+    assert marks["return_unit"].expected == pytest.approx(75.6 + RETURN_GAIN_USUAL.value)
+    assert not marks["return_unit"].taken and marks["return_unit"].measured is None
+    assert marks["supply_plenum"].measured is None and 52.0 < marks["supply_plenum"].expected < 60.0
+
+
+def test_a_duct_keeps_the_moisture_that_is_read_at_its_end():
+    """The dew point at the grille serves a return that was read dry: it is said, and no leak follows from itself."""
+    dry = {"return_rh": None}
+    found = judge(_not_read_yet(*GRILLE, **dry))[0]
+    grille, unit = (found.measured.air_at(place) for place in ("return_grille", "return_unit"))
+    assert unit.dew_point_f == pytest.approx(grille.dew_point_f) and "return_dew_point" not in found.quantities
+    (note,) = [said(f, FAHRENHEIT).message for f in found.findings if f.id == "humidity_taken"]
+    assert note.startswith("No humidity is read at the return at the unit: the dew point of the return grille is taken")
+    assert judge(_not_read_yet(**dry))[0].measured.air_at("return_unit") is None
+
+
+def test_the_air_of_a_ground_source_unit_is_read_at_the_unit_or_not_at_all():
+    by_water = _not_read_yet(*REGISTER, *GRILLE, kind="ground_source", **NO_SUPPLY, **NO_RETURN)
+    assert with_substitutes(by_water) is by_water
 
 
 def test_a_place_that_was_read_keeps_its_reading():

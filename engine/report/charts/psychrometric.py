@@ -12,6 +12,7 @@ from engine.assessment import Assessment
 from engine.constants import GRAINS_PER_LB
 from engine.expected.today import Region
 from engine.physics.air import moist
+from engine.readings.round import STAND_IN
 from engine.readings.walk import walk
 from engine.report.words import Words
 
@@ -113,8 +114,8 @@ def _marks(found: Assessment, p: float, words: Words) -> tuple[Mark, ...]:
         for stop in walk(found.round.equipment.kind, found.round.mode, order=found.round.rules.walk_order)
     }
     for place, name in STATES.items():
-        air = measured.states.get(place)
-        if air is not None:
+        air, read = measured.states.get(place), measured.round.reading(place, "dry_bulb")
+        if air is not None and read is not None and read.source != STAND_IN:  # what is still to be read is not drawn
             w = min(air.humidity_ratio, _saturated(air.dry_bulb_f, p))
             marks.append(_mark("state", numbers[place], name, air.dry_bulb_f, w, p, words))
     leaving, supply = measured["coil_leaving_f"], measured["supply_humidity_ratio"]

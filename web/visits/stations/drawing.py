@@ -82,7 +82,8 @@ def _spot(sheet: Sheet, stop: Stop, spot: str, troubled: bool) -> Spot:
 def _state(sheet: Sheet, stop: Stop, mark: PlaceMark | None, has_value: bool, troubled: bool) -> str:
     if troubled:
         return "doubt"
-    if mark and mark.measured is not None and mark.state == "out of range" and not mark.predicted:
+    to_be_read = mark is not None and mark.taken and not is_impossible(sheet, stop)
+    if mark and mark.measured is not None and mark.state == "out of range" and not (mark.predicted or to_be_read):
         return "out"
     if has_value or is_read(sheet, stop):
         return "read"
