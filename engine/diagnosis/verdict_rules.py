@@ -220,7 +220,12 @@ def _cannot_tell(case: Case) -> Verdict:
         return Verdict(CANNOT_TELL, LIQUID_PERHAPS, quantities=("superheat",), suspects=case.suspects)
     reason = _why_not_sound(case) if case.conclusion.group == HEALTHY else _why_open(case)
     if reason == NOT_READ and _split_says(case.table):
-        return Verdict(CANNOT_TELL, SPLIT_ALONE, quantities=("split",))
+        others = tuple(
+            id_ for id_ in case.unexplained if id_ not in ("split", "capacity")
+        )  # the capacity is the split's
+        return Verdict(CANNOT_TELL, SPLIT_ALONE, quantities=("split", *others))
+    if reason == NOT_READ:
+        return Verdict(CANNOT_TELL, NOT_READ, quantities=case.unexplained)
     verdict = Verdict(CANNOT_TELL, reason, suspects=case.suspects if reason == SUSPECTS else ())
     if reason == CONTRADICTED:
         return replace(verdict, findings=case.contradictions)

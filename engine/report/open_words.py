@@ -83,9 +83,16 @@ def cannot_tell(found: Assessment, words: Words) -> tuple[str, str, str]:
 
 
 def _not_read(found: Assessment, words: Words) -> tuple[str, str]:
+    off = [quantity_words.short(found.table[id_], words) for id_ in found.verdict.quantities[:MOST_NAMED]]
+    does_not = "That does not" if len(off) == 1 else "These do not"
+    so_far = f"{ended(capital(listed(off)))} {does_not} tell the cause yet. " if off else ""
+    return f"{so_far}{_still_needed(found)}", ""
+
+
+def _still_needed(found: Assessment) -> str:
     left = [s for s in found.diagnosis.steps if s.left]
     wanted = [lower_first(left_words(s)) for s in left]
-    return (f"Still needed: {listed(wanted)}." if wanted else "What is needed for a verdict cannot be read here."), ""
+    return f"Still needed: {listed(wanted)}." if wanted else "What is needed for a verdict cannot be read here."
 
 
 def _split_headline(found: Assessment, words: Words) -> str:
@@ -110,7 +117,8 @@ DUCTS_BETWEEN = "The ducts between may do that as well as the unit: read at the 
 
 def _split_alone(found: Assessment, words: Words) -> tuple[str, str]:
     q = found.table["split"]
-    needed, _ = _not_read(found, words)
+    others = [quantity_words.short(found.table[id_], words) for id_ in found.verdict.quantities[1:MOST_NAMED]]
+    needed = f"{f'Besides, {ended(listed(others))} ' if others else ''}{_still_needed(found)}"
     if q.state == CANT_TELL:
         guessed = q.assumed_airflow and q.decided_by == "airflow_method"
         why = ", mostly because the airflow is not measured" if guessed else ""

@@ -275,6 +275,14 @@ JOBS = {
             ("attic", "rh", 38.0), **SOUND_LINES),
         ("Hot return duct run", "keeps its dew point", "Look at the ducts"), OFF,
     ),
+    "a liquid line that is warm, before any air is read": (
+        job(liquid=112.0, coil_line=None, cfm=None, return_f=None, return_rh=None, supply_f=None, supply_rh=None),
+        ("Not enough read yet.", "Approach is high (21.2", "That does not tell the cause yet", "Read the return air at the unit"), NOT_ENOUGH,
+    ),
+    "a register that is warm, on a machine whose lines and draw are right": (
+        job(amps(11.6), off_condenser(106.0), ("supply_register", "dry_bulb", 67.0), supply_f=None, supply_rh=None, **SOUND_LINES),
+        ("The split is low.", "taken from the supply register", "The ducts between may do that", "Read the supply plenum"), NOT_ENOUGH,
+    ),
 }  # fmt: skip
 
 
