@@ -17,7 +17,7 @@ from engine.diagnosis.gauges import GaugeDecision, gauge_decision
 from engine.diagnosis.likelihood import Ranked, and_sound, in_circuit, rank, within
 from engine.diagnosis.next_steps import Advice, before_leaving, look_at, missing_basics, next_steps
 from engine.diagnosis.observation_likelihoods import is_told, ways_of
-from engine.diagnosis.steps import READ_LINE_AGAIN
+from engine.diagnosis.steps import AIRFLOW, READ_LINE_AGAIN
 from engine.diagnosis.stop_first import liquid_not_ruled_out, stop_first
 from engine.diagnosis.verdict import (
     CANNOT_TELL,
@@ -64,8 +64,9 @@ class Diagnosis:
     """ranked: every cause with its probability; residuals: what they were judged by. causes: the likeliest with their
     evidence.
 
-    gauges: the decision; actions: what to do, each only where its fault was seen; steps: what to read or look at next,
-    best first; split_by: the step that would tell the causes of a group apart, or None.
+    gauges: the decision; actions: what to do, each only where its fault was seen; basics: what every judgement needs
+    and is not read yet; steps: what to read or look at next, best first; split_by: the step that would tell the causes
+    of a group apart, or None.
     """
 
     setting: Setting
@@ -76,6 +77,7 @@ class Diagnosis:
     causes: tuple[Evidence, ...]
     gauges: GaugeDecision
     actions: tuple[Action, ...]
+    basics: tuple[Advice, ...]
     steps: tuple[Advice, ...]
     split_by: Advice | None
 
@@ -128,7 +130,9 @@ def diagnose(
         if verdict.group not in ("", HEALTHY) and not verdict.cause
         else None
     )
-    return Diagnosis(setting, ranked, residuals, conclusion, verdict, causes, decision, actions, steps, split_by)
+    return Diagnosis(
+        setting, ranked, residuals, conclusion, verdict, causes, decision, actions, basics, steps, split_by
+    )
 
 
 def _not_read(setting: Setting, residuals: tuple[Residual, ...]) -> tuple[str, ...]:
@@ -257,12 +261,15 @@ def _steps(
     looks = _looks_first(round_, table, verdict, decision, found)
     first = look_at(looks, ranked, round_.standing)
     ordered: dict[str, Advice] = {}
-    # The circuit is doubted, and low airflow believed, once the air is measured; what else is told is looked at itself.
+    # The circuit is doubted, and low airflow believed, once the air is measured, its flow first; what else is told is
+    # looked at itself.
     outside = verdict.state in (CAUSE, GROUP) and verdict.group not in (
         *IN_THE_CIRCUIT,
         CIRCUIT_OR_OUTDOORS,
         *AIR_GROUPS,
     )
+    if verdict.state in (CAUSE, GROUP):
+        basics = tuple(sorted(basics, key=lambda advice: advice.step is not AIRFLOW))
     then = (*found, *basics) if outside else (*basics, *found)
     for advice in (*([first] if first else []), *then):
         ordered.setdefault(advice.step.id, advice)

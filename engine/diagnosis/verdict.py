@@ -32,7 +32,8 @@ STATES = (STOP_FIRST, DOES_NOT_COUNT, CAUSE, GROUP, SOUND, CANNOT_TELL)
 NOT_READ, CONTRADICTED, UNEXPLAINED, AIRFLOW_GUESSED, WATER_NOT_READ, SUSPECTS = (
     "not_read", "contradicted", "unexplained", "airflow_guessed", "water_not_read", "suspects",
 )  # fmt: skip
-# The split is read and something is expected of it, and what a verdict needs is not: what the split says is said.
+# The split (in heating the rise) is read and something is expected of it, and what a verdict needs is not: what it says
+# is said.
 SPLIT_ALONE = "split_alone"
 BY_THE_RULE = "flow_by_the_rule"  # airflow outside the shop's limits, water flow under the unit's own
 RESTART = "restart"  # read in the first minutes after a thaw: airflow, or a coil that is not fed

@@ -219,13 +219,12 @@ def _cannot_tell(case: Case) -> Verdict:
     if liquid_not_ruled_out(case.table):
         return Verdict(CANNOT_TELL, LIQUID_PERHAPS, quantities=("superheat",), suspects=case.suspects)
     reason = _why_not_sound(case) if case.conclusion.group == HEALTHY else _why_open(case)
-    if reason == NOT_READ and _split_says(case.table):
-        others = tuple(
-            id_ for id_ in case.unexplained if id_ not in ("split", "capacity")
-        )  # the capacity is the split's
-        return Verdict(CANNOT_TELL, SPLIT_ALONE, quantities=("split", *others))
     if reason == NOT_READ:
-        return Verdict(CANNOT_TELL, NOT_READ, quantities=case.unexplained)
+        by_air = case.table.over_the_coil
+        if by_air is None or not (by_air.measured.known and by_air.expected.known):
+            return Verdict(CANNOT_TELL, NOT_READ, quantities=case.unexplained)
+        others = (id_ for id_ in case.unexplained if id_ not in (by_air.id, "capacity"))  # that goes with the split
+        return Verdict(CANNOT_TELL, SPLIT_ALONE, quantities=(by_air.id, *others))
     verdict = Verdict(CANNOT_TELL, reason, suspects=case.suspects if reason == SUSPECTS else ())
     if reason == CONTRADICTED:
         return replace(verdict, findings=case.contradictions)
@@ -248,12 +247,6 @@ def _explained_first(case: Case) -> tuple[str, ...]:
     return tuple(case.unexplained if likeliest == HEALTHY else sorted(case.unexplained, key=is_of_another))
 
 
-def _split_says(table: Table) -> bool:
-    """Whether the split was read and something is expected of it."""
-    split = table.get("split")
-    return split is not None and split.measured.known and split.expected.known
-
-
 def out_of_range(verdict: Verdict, table: Table, ranked: Ranked) -> Ranked:
     """Only what explains the first quantity that is out of range and that nothing told explains."""
     q = table[verdict.quantities[0]]
@@ -273,7 +266,7 @@ LEAST_BEHIND = 0.03  # probability of a fault from which it is named for what is
 
 
 def _why_open(case: Case) -> str:
-    if not case.ranked.kinds or any(a.step.id != "airflow" for a in case.basics):
+    if len(case.residuals) < FEWEST or any(a.step.id != "airflow" for a in case.basics):
         return WATER_NOT_READ if case.table.measured.round.equipment.kind == GROUND_SOURCE else NOT_READ
     if case.contradictions:
         return CONTRADICTED

@@ -59,7 +59,7 @@ def _no_heat_moved(table: Table) -> Finding | None:
     before anybody has seen the compressor run. Its amps, where they were read, say that.
     """
     m = table.measured
-    inside = table.get("rise") if m.round.mode == "heating" else table.get("split")
+    inside = table.over_the_coil
     if m.amps("compressor") is not None or inside is None or not _is_none(inside):
         return None
     outside = [q for id_ in ("condenser_rise", "approach") if (q := table.get(id_)) and q.measured.known]

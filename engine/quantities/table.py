@@ -90,6 +90,11 @@ class Table:
         """The heat ledger, or None until both sides of it are read."""
         return heat_ledger(self.measured)
 
+    @property
+    def over_the_coil(self) -> Quantity | None:
+        """The split, in heating the rise; None where neither can be given."""
+        return self.get("rise" if self.measured.round.mode == "heating" else "split")
+
     def __getitem__(self, id_: str) -> Quantity:
         return self.quantities[id_]
 

@@ -6,7 +6,7 @@ from engine.assessment import Assessment
 from engine.diagnosis.by_rule import airflow_proved
 from engine.diagnosis.cause import HEALTHY
 from engine.diagnosis.causes import group_label, label_of
-from engine.diagnosis.conclusion import FEWEST, cause_within
+from engine.diagnosis.conclusion import cause_within
 from engine.diagnosis.stop_first import LIQUID_PERHAPS
 from engine.diagnosis.verdict import (
     AIRFLOW_GUESSED,
@@ -90,40 +90,48 @@ def _not_read(found: Assessment, words: Words) -> tuple[str, str]:
 
 
 def _still_needed(found: Assessment) -> str:
-    left = [s for s in found.diagnosis.steps if s.left]
-    wanted = [lower_first(left_words(s)) for s in left]
+    diagnosis = found.diagnosis
+    wanted = [lower_first(left_words(s)) for s in diagnosis.basics or diagnosis.steps if s.left]
     return f"Still needed: {listed(wanted)}." if wanted else "What is needed for a verdict cannot be read here."
 
 
 def _split_headline(found: Assessment, words: Words) -> str:
-    q = found.table["split"]
+    q = found.table[found.verdict.quantities[0]]
+    name = "rise" if q.id == "rise" else "split"
     if q.state == CANT_TELL:
-        return f"Cannot tell yet: split {words.value(q.measured.value, '°F', True)}, expected {quantity_words.expected(q, words)}."
+        return f"Cannot tell yet: {name} {words.value(q.measured.value, '°F', True)}, expected {quantity_words.expected(q, words)}."
     if q.side:
-        return f"The split is {q.word}."
+        return f"The {name} is {q.word}."
     if q.state == BORDERLINE:
-        return "The split is borderline."
-    return "The split may be right." if q.authority == "over_what_is_not_read" else "The split is as expected."
+        return f"The {name} is borderline."
+    return f"The {name} may be right." if q.authority == "over_what_is_not_read" else f"The {name} is as expected."
 
 
-# What a split by itself points at (common practice, no single source); no split alone is a verdict.
+# What a split, in heating a rise, by itself points at (common practice, no single source); neither alone is a verdict.
 SPLIT_POINTS_AT = {
     -1: "Too little capacity, too much airflow, warm air mixed in or heat added: the airflow tells which way to look.",
     0: "That alone clears neither the airflow nor the charge.",
     1: "Low airflow is the usual reason: it costs little capacity.",
 }
+RISE_POINTS_AT = {
+    -1: "Too little heat, too much airflow or cold air mixed in: the airflow tells which way to look.",
+    0: "That alone clears neither the airflow nor the charge.",
+    1: "Low airflow is the usual reason, and strips that are on read the same.",
+}
 DUCTS_BETWEEN = "The ducts between may do that as well as the unit: read at the unit before anything is doubted."
 
 
 def _split_alone(found: Assessment, words: Words) -> tuple[str, str]:
-    q = found.table["split"]
+    q = found.table[found.verdict.quantities[0]]
     others = [quantity_words.short(found.table[id_], words) for id_ in found.verdict.quantities[1:MOST_NAMED]]
+    points_at = (RISE_POINTS_AT if q.id == "rise" else SPLIT_POINTS_AT)[q.side]
+    if q.side and found.table.rests_on_a_stand_in(q):
+        points_at = DUCTS_BETWEEN
     needed = f"{f'Besides, {ended(listed(others))} ' if others else ''}{_still_needed(found)}"
     if q.state == CANT_TELL:
         guessed = q.assumed_airflow and q.decided_by == "airflow_method"
         why = ", mostly because the airflow is not measured" if guessed else ""
         return f"The difference is smaller than its uncertainty{why}. {_taken_from(found)}{needed}", ""
-    points_at = DUCTS_BETWEEN if q.side and found.table.rests_on_a_stand_in(q) else SPLIT_POINTS_AT[q.side]
     return f"{quantity_words.sentence(q, words, found.table)} {_taken_from(found)}{points_at} {needed}", ""
 
 
@@ -132,7 +140,8 @@ def _taken_from(found: Assessment) -> str:
     round_ = found.measured.round
     ends = [round_.reading(place, "dry_bulb") for place in ("return_unit", "supply_plenum")]
     read_at = [lower_first(PLACES[NEAREST[end.place].place]) for end in ends if end is not None and end.is_taken]
-    return f"The split is taken from the {listed(read_at)} and what usually lies between. " if read_at else ""
+    name = "rise" if round_.mode == "heating" else "split"
+    return f"The {name} is taken from the {listed(read_at)} and what usually lies between. " if read_at else ""
 
 
 def _contradicted(found: Assessment, words: Words) -> tuple[str, str]:
@@ -213,8 +222,6 @@ def _water(found: Assessment, words: Words) -> tuple[str, str]:
 
 def _suspects(found: Assessment, words: Words) -> tuple[str, str]:
     d = found.diagnosis
-    if len(d.residuals) < FEWEST:
-        return _not_read(found, words)
     groups = found.verdict.suspects
     likely = listed([f"{_named(g, found)} ({share(d.ranked.by_group[g])})" for g in groups], "or")
     return (

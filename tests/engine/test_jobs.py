@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 
 from engine.assessment import assess
-from engine.diagnosis.gauges import NOT_ENOUGH, OFF, WARRANTED
+from engine.diagnosis.gauges import NOT_ENOUGH, OFF, ONCE_PROVED, WARRANTED
 from engine.readings.round import CONSTANT_AIRFLOW, ORIFICE, PSC
 from engine.report.advice_words import gauges_said
 from engine.report.verdict_words import verdict_said
@@ -278,6 +278,14 @@ JOBS = {
     "a liquid line that is warm, before any air is read": (
         job(liquid=112.0, coil_line=None, cfm=None, return_f=None, return_rh=None, supply_f=None, supply_rh=None),
         ("Not enough read yet.", "Approach is high (21.2", "That does not tell the cause yet", "Read the return air at the unit"), NOT_ENOUGH,
+    ),
+    "a rise that is low, in heating, before the airflow is measured": (
+        heating(cfm=None, supply_f=82.0, liquid=None, coil_line=None),
+        ("The rise is low.", "the airflow tells which way to look", "Still needed: airflow.", "Measure the airflow"), NOT_ENOUGH,
+    ),
+    "a warm suction line, a warm liquid line and little drawn, before the airflow is measured": (
+        job(amps(9.0), off_condenser(101.0), cfm=None, liquid=109.0, coil_line=67.0, supply_f=63.0, supply_rh=None),
+        ("Low on charge.", "Measure the airflow."), ONCE_PROVED,
     ),
     "a register that is warm, on a machine whose lines and draw are right": (
         job(amps(11.6), off_condenser(106.0), ("supply_register", "dry_bulb", 67.0), supply_f=None, supply_rh=None, **SOUND_LINES),

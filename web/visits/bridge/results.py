@@ -109,7 +109,7 @@ class Assessed:
         """'Split 19.8 ± 0.6 °F, expected 18.9 ± 3.0 °F.', in heating of the rise; '' before it is read, and where the
         verdict says it.
         """
-        q = self.found.table.get("rise" if self.found.round.mode == "heating" else "split")
+        q = self.found.table.over_the_coil
         if q is None or not q.measured.known or self.found.verdict.reason == SPLIT_ALONE:
             return ""
         if quantity_words.label(q.id).lower() in self.verdict.says.lower():
