@@ -17,6 +17,7 @@ from engine.diagnosis.likelihood import WIDENING, Hypotheses, Ranked, hypotheses
 from engine.diagnosis.observation_likelihoods import RATIOS, degrees_of, log_ratios
 from engine.diagnosis.steps import AIRFLOW, BASICS, BY_LOOK, GAUGES, LOOKS, LOOP, READINGS, STATICS, TESTS, Slots, Step
 from engine.quantities.residual import KINDS
+from engine.readings.measured import water_drop_psi
 from engine.readings.round import Round
 from engine.readings.substitutes import NEAREST, needs_substitute
 from engine.readings.vocabulary import HUMIDITY_QUANTITIES
@@ -90,15 +91,17 @@ def _instead(step: Step, round_: Round, setting: Setting) -> Step:
 
 
 def _left(step: Step, round_: Round) -> Slots:
-    """What of a step is not read yet and can be. A stated guess leaves the airflow to be measured; the pressures of
-    both ports give the water's flow.
+    """What of a step is not read yet and can be. A stated guess leaves the airflow to be measured; a drop gives the
+    water's flow where the unit's table is known, and else leaves it to be read.
     """
     if step is AIRFLOW:
         return AIRFLOW.reads if round_.can_be_read("blower", "airflow") else ()
     left = step.left(round_)
-    if step is LOOP and all(round_.value(port, "pressure") is not None for port in ("water_in", "water_out")):
-        return tuple(slot for slot in left if slot[0] != "water_loop")
-    return left
+    if step is not LOOP or water_drop_psi(round_) is None or round_.value("water_loop", "flow") is not None:
+        return left
+    ends = tuple(slot for slot in left if slot[0] != "water_loop")
+    by_table = round_.equipment.drop_table is not None or not round_.can_be_read("water_loop", "flow")
+    return ends if by_table else (*ends, ("water_loop", ("flow",)))
 
 
 def next_steps(

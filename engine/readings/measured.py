@@ -278,7 +278,7 @@ class Measured:
         """The loop's flow and heat; why it cannot be worked out; or None when it was not read."""
         round_, plate = self.round, self.round.equipment
         entering, leaving = (round_.value(place, "temperature") for place in ("water_in", "water_out"))
-        drop, flow = _water_drop(round_), round_.value("water_loop", "flow")
+        drop, flow = water_drop_psi(round_), round_.value("water_loop", "flow")
         if entering is None or leaving is None:
             return None
         warmed = (leaving - entering) * (1.0 if round_.mode == "cooling" else -1.0)
@@ -303,8 +303,8 @@ class Measured:
         return Water(Estimate(gpm, u95, "GPM"), Estimate(btuh, heat.u95_btuh, "BTU/h"), difference, kind, heat)
 
 
-def _water_drop(round_: Round) -> float | None:
-    """The water's drop [psi]: as a gauge shows it, else between the two ports."""
+def water_drop_psi(round_: Round) -> float | None:
+    """The water's drop [psi]: as a gauge shows it, else between the two ports; None where neither was read."""
     ports = [round_.value(place, "pressure") for place in ("water_in", "water_out")]
     drop = round_.value("water_loop", "water_drop")
     return ports[0] - ports[1] if drop is None and ports[0] is not None and ports[1] is not None else drop

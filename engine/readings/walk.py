@@ -125,7 +125,7 @@ STOPS = (
     Stop("liquid_line_indoor", "Liquid line indoors", INSIDE, "On clean bare copper: in cooling just before the metering device, in heating where the liquid leaves the indoor coil.",
          ("The wrong line: it is the thin one.",), (Slot("liquid_line_indoor", "temperature"),), "line_clamp", CHARGE, ("liquid_line_indoor",)),
     Stop("attic", "Attic", INSIDE, "In the air beside the return duct, off the joists.", ("Under the hot roof deck.",), _air("attic"), "air_probe", DUCTS, ("attic",), ("attic", "ladder")),
-    Stop("loop", "Loop water", INSIDE, "Digital probe in the ports, thin needle, water-based lubricant; the same gauge moved from one port to the other.",
+    Stop("loop", "Loop water", INSIDE, "Digital probe in the ports, thin needle, water-based lubricant; the same gauge moved from one port to the other. Where the unit shows its own figures, compare.",
          ("Two gauges: 1 psi ruins the flow.", "Petroleum on the port's seal.", "Entering and leaving changed over."),
          (Slot("water_in", "temperature", label="Entering water"), Slot("water_out", "temperature", label="Leaving water"),
           Slot("water_in", "pressure", label="Pressure, entering port"), Slot("water_out", "pressure", label="Pressure, leaving port"),

@@ -46,7 +46,11 @@ def left_words(advice: Advice) -> str:
         return lower_first(
             advice.step.label.removeprefix("Read the ").removeprefix("Measure the ").removeprefix("Read ")
         )
-    return listed([f"{_quantity(ways)} of the {lower_first(place_name(place))}" for place, ways in advice.left])
+    return listed([f"{_quantity(ways)} of the {_place(place)}" for place, ways in advice.left])
+
+
+def _place(place: str) -> str:
+    return "loop water" if place == "water_loop" else lower_first(place_name(place))
 
 
 def _quantity(ways: tuple[str, ...]) -> str:
@@ -55,7 +59,7 @@ def _quantity(ways: tuple[str, ...]) -> str:
         "temperature": "temperature",
         "current": "amps",
         "voltage": "volts",
-        "flow": "flow or pressure drop",
+        "flow": "flow or drop" if len(ways) > 1 else "flow",
         "pressure": "pressure",
     }
     return "humidity" if ways == HUMIDITY_QUANTITIES else names.get(ways[0], ways[0].replace("_", " "))

@@ -24,6 +24,7 @@ from engine.report.advice_words import left_words
 from engine.report.load_words import ENTRIES
 from engine.report.urgent_words import liquid_perhaps_said
 from engine.report.words import Words, capital, ended, listed, lower_first, share
+from engine.uncertainty.estimate import Why
 from engine.uncertainty.margin import BORDERLINE, CANT_TELL
 
 MOST_NAMED = 3
@@ -216,8 +217,15 @@ def _guessed(found: Assessment, words: Words) -> tuple[str, str]:
     return f"{what}. Nothing is out of line so far, but that proves nothing until the airflow is measured.", ""
 
 
+NO_TABLE = (
+    "A drop gives no flow without the unit's own table: enter that with the nameplate, or read the flow by a meter."
+)
+
+
 def _water(found: Assessment, words: Words) -> tuple[str, str]:
-    return "A ground-source unit is judged by its loop water: entering, leaving and flow.", ""
+    text, water = "A ground-source unit is judged by its loop water: entering, leaving and flow.", found.measured.water
+    no_flow = isinstance(water, Why) and water.id == "needs"
+    return f"{text} {NO_TABLE}" if no_flow else text, ""
 
 
 def _suspects(found: Assessment, words: Words) -> tuple[str, str]:

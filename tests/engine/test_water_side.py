@@ -134,6 +134,17 @@ def test_two_port_pressures_are_a_drop_and_ask_for_no_flow():
     assert not any(s.step.id == "loop" for s in read.diagnosis.steps)
 
 
+@pytest.mark.parametrize("by", [("water_in", "pressure"), ("water_loop", "water_drop")], ids=["ports", "drop"])
+def test_without_the_units_table_a_drop_is_no_flow_and_the_flow_is_asked_for(by):
+    found = by_water(ground())
+    rest = tuple(r for r in found.readings if r.quantity != "flow")
+    drop = (Reading(*by, 38.4), Reading("water_out", "pressure", 34.4)) if by[1] == "pressure" else (Reading(*by, 4.0),)
+    assessed = assess(replace(found, readings=(*rest, *drop)))
+    said = verdict_said(assessed, FAHRENHEIT)
+    assert said.next_step == "Read the flow of the loop water." and "no flow without the unit's own table" in said.says
+    assert verdict_said(assess(replace(found, readings=rest)), FAHRENHEIT).next_step.startswith("Read the flow or drop")
+
+
 def test_plain_water_that_would_freeze_is_taken_for_antifreeze_and_said():
     cold = loop_heat(9.0, 0.4, 31.0, 26.5, "water", 0.0)
     assert cold.takes_antifreeze and cold.factor == 485.0  # common practice, no single source
