@@ -2,8 +2,8 @@
 
 Run: .venv/bin/python -m launch with-test-database -- .venv/bin/python -m benchmarks.visits [seconds] [technicians]
 
-Each technician stores a reading every few seconds (nobody reads quicker) on a visit of the demo's and asks for the
-preview that follows, over HTTP, against the server as the demo runs it (2 workers of 4 threads). Server time is what
+Each technician stores a reading every few seconds (nobody reads quicker) on a machine of their own, like the demo's of
+the fullest visit, and asks for the preview that follows, over HTTP, against the server as the demo runs it (2 workers of 4 threads). Server time is what
 the server's own log says of each request. The sign-in page, which touches nothing of the job, is the reference of the
 same run.
 """
@@ -23,6 +23,7 @@ import urllib.parse
 import uuid
 from collections.abc import Iterator
 from contextlib import contextmanager
+from copy import copy
 from datetime import UTC, datetime
 from pathlib import Path
 from statistics import median, quantiles
@@ -37,13 +38,15 @@ django.setup()
 from django.conf import settings  # noqa: E402
 from django.core.management import call_command  # noqa: E402
 from django.db import connection  # noqa: E402
+from django.db.models import Model  # noqa: E402
 from django.test import Client  # noqa: E402
 from django.test.runner import DiscoverRunner  # noqa: E402
 
 from launch.instance import HOST, free_port  # noqa: E402
 from web.accounts.models import User  # noqa: E402
+from web.houses.models import System  # noqa: E402
 from web.visits import changes  # noqa: E402
-from web.visits.models import Visit  # noqa: E402
+from web.visits.models import Baseline, Round, Visit  # noqa: E402
 
 PAUSE_S = (3.0, 9.0)
 PARTS = {"reference": "/sign-in/", "store": "/visits/entries/", "preview": "/preview/"}
@@ -94,14 +97,37 @@ def serve_demo(log: Path) -> Iterator[int]:
 
 
 def _visit_like_todays() -> Visit:
-    """A visit of its own with the readings of the demo's fullest."""
+    """A visit like the demo's fullest, on a machine of its own, with the baseline that its rounds are held to."""
     like = Visit.objects.filter(system__house__name="Hollow Lane 14", system__name="upstairs").latest("started_at")
-    visit = changes.start_visit(like.started_by, like.system)
-    round_ = visit.rounds.get()
-    for row in like.rounds.get(number=1).readings.all():
-        row.pk, row.uuid, row.round = None, uuid.uuid4(), round_
-        row.save(force_insert=True)
-    return visit
+    sealed = like.system.baselines.get(live=True)
+    name = f"machine {System.objects.count()}"
+    machine = _copy(like.system, name=name, serial="", indoor_serial="")
+    for row in (*like.system.tables.all(), *like.system.rooms.all()):
+        _copy(row, system=machine)
+    first = _copied_round(sealed.round, machine)
+    Baseline.objects.create(
+        shop=sealed.shop, system=machine, mode=sealed.mode, round=first, sealed_by=sealed.sealed_by, why=sealed.why
+    )
+    return _copied_round(like.rounds.get(number=1), machine).visit
+
+
+def _copied_round(like: Round, machine: System) -> Round:
+    """The only round of a new visit of a machine, with what was read and seen in another."""
+    round_ = changes.start_visit(like.visit.started_by, machine).rounds.get()
+    for row in (*like.readings.all(), *like.observations.all()):
+        _copy(row, round=round_)
+    return round_
+
+
+def _copy(row: Model, **other: object) -> Model:
+    """A new row like another, under a number of its own."""
+    row = copy(row)
+    row.pk, row._state.adding = None, True
+    numbers = {name: uuid.uuid4() for name in ("uuid", "public_id") if hasattr(row, name)}
+    for name, value in (numbers | other).items():
+        setattr(row, name, value)
+    row.save(force_insert=True)
+    return row
 
 
 def session_of(person: User) -> str:
