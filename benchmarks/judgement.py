@@ -123,16 +123,16 @@ def scores(arguments: tuple[int, int, str, bool, bool]) -> list[Score]:
     found = []
     for how, places in (BY_WATER if by_water else IN_HEATING if heating else SETS).items():
         round_ = cut(first, places)
-        found.append(_score(how, assess(round_), causes, severity))
-        found.append(_score(f"{how}, baseline", assess(round_, table_of(cut(visit.baseline, places))), since, severity))
+        found.append(score(how, assess(round_), causes, severity))
+        found.append(score(f"{how}, baseline", assess(round_, table_of(cut(visit.baseline, places))), since, severity))
     if by_water:
         return found
-    found.append(_score(WITH_DISCHARGE, assess(hot), causes, severity))
-    found.append(_score(WITH_GAUGES, assess(by_gauge), causes, severity))
+    found.append(score(WITH_DISCHARGE, assess(hot), causes, severity))
+    found.append(score(WITH_GAUGES, assess(by_gauge), causes, severity))
     return found if heating else [*found, _thumb(first, causes, severity)]
 
 
-def _score(how: str, found: Assessment, causes: tuple[str, ...], severity: str) -> Score:
+def score(how: str, found: Assessment, causes: tuple[str, ...], severity: str) -> Score:
     ranked, verdict = found.diagnosis.ranked, found.verdict
     groups = {group_of(EVERY_CAUSE[cause], ranked.kinds) for cause in causes}
     likeliest, probability = next(iter(ranked.by_group.items()))

@@ -147,6 +147,11 @@ JOINT = {
     COLD_OUTDOORS: (PROBE, "outdoor_coil"), COLD_LIQUID: (PROBE, "starved"), PUMPS_LITTLE: ("charge_low", "compressor"),
     STARVED_OR_WEAK: ("starved", "compressor"),
 }  # fmt: skip
+# What is seen in a reading is told so only where one of these was read.
+SEEN_IN = {
+    WARM_LIQUID: ("approach", "heat_approach"), COLD_LIQUID: ("approach", "heat_approach"),
+    WARM_SUCTION: ("suction_rise",), COLD_OUTDOORS: ("true_suction", "evaporating"),
+}  # fmt: skip
 # Which probe it is where a fault and a wrong probe read alike.
 PROBE_OF = {WARM_SUCTION: "suction_clamp", COLD_OUTDOORS: "outdoor_probe", COLD_LIQUID: "liquid_clamp"}
 JOINT_LABELS = {

@@ -12,6 +12,7 @@ from engine.diagnosis.cause import (
     PLATE,
     PROBE,
     PROBE_OF,
+    SEEN_IN,
     is_in,
 )
 from engine.diagnosis.causes import EVERY_CAUSE, causes_in, group_of
@@ -129,7 +130,8 @@ def _jointly(ranked: Ranked, shown: Shown, of: Set[str] = frozenset()) -> Conclu
     two only.
     """
     for told, groups in JOINT.items():
-        if of and of != set(groups):
+        is_seen = told not in SEEN_IN or any(kind in ranked.kinds for kind in SEEN_IN[told])
+        if not is_seen or (of and of != set(groups)):
             continue
         share = float(ranked.weights @ of_group(ranked.hypotheses, told))
         kept = KEPT_FOR if shown.group == told else 0.0

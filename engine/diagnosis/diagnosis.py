@@ -15,9 +15,17 @@ from engine.diagnosis.conclusion import FEWEST, NOTHING_SHOWN, SURE_HEALTHY, Con
 from engine.diagnosis.evidence import Evidence, evidence
 from engine.diagnosis.gauges import GaugeDecision, gauge_decision
 from engine.diagnosis.likelihood import Ranked, and_sound, in_circuit, rank, within
-from engine.diagnosis.next_steps import Advice, before_leaving, look_at, missing_basics, next_steps
+from engine.diagnosis.next_steps import (
+    Advice,
+    before_leaving,
+    is_walked,
+    look_at,
+    missing_basics,
+    next_steps,
+    still_to_read,
+)
 from engine.diagnosis.observation_likelihoods import is_told, ways_of
-from engine.diagnosis.steps import AIRFLOW, READ_LINE_AGAIN
+from engine.diagnosis.steps import AIRFLOW, AMPS, DISCHARGE, READ_LINE_AGAIN, SUCTION_LINES
 from engine.diagnosis.stop_first import liquid_not_ruled_out, stop_first
 from engine.diagnosis.verdict import (
     CANNOT_TELL,
@@ -173,8 +181,15 @@ def _gauges(
             below,
             in_circuit(ranked) if verdict.reason in (SUSPECTS, UNEXPLAINED) and len(residuals) >= FEWEST else 0.0,
             verdict.cause,
+            _stays_out(round_, ranked, verdict),
         )
     )
+
+
+def _stays_out(round_: Round, ranked: Ranked, verdict: Verdict) -> bool:
+    """Whether something of the circuit is out of range that nothing explains, with the whole walk read."""
+    is_of_it = verdict.reason == UNEXPLAINED and any(id_ in CIRCUIT_KINDS for id_ in verdict.quantities)
+    return is_of_it and is_walked(round_, ranked.hypotheses.setting)
 
 
 def _likeliest(ranked: Ranked, residuals: tuple[Residual, ...], shown: Shown) -> tuple[str, ...]:
@@ -257,9 +272,16 @@ def _steps(
     warranted = decision.decides == gauges.WARRANTED and verdict.group in ("", *IN_THE_CIRCUIT)
     apart = _in_question(verdict, table, ranked)
     told_of = apart if verdict.group else ranked
-    found = _tells_most_first(next_steps(apart, round_, have, warranted, told_of), verdict)
+    # Before nothing more is to be read the walk is whole: what it does not tell today the next visit is held to.
+    whole = verdict.state in (SOUND, CANNOT_TELL)
+    found = _tells_most_first(next_steps(apart, round_, have, warranted, told_of, whole), verdict)
+    if verdict.state == SOUND:
+        left = [advice for advice in found if advice.step is not DISCHARGE]
+        found = sorted(left, key=lambda advice: not advice.left)  # readings, then what may be looked at besides
     looks = _looks_first(round_, table, verdict, decision, found)
     first = look_at(looks, ranked, round_.standing)
+    if decision.rule == gauges.CLAMPS_FIRST:
+        first = still_to_read((*SUCTION_LINES, AMPS), round_, ranked.hypotheses.setting)
     ordered: dict[str, Advice] = {}
     # The circuit is doubted, and low airflow believed, once the air is measured, its flow first; what else is told is
     # looked at itself.

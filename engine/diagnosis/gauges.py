@@ -19,11 +19,13 @@ from engine.diagnosis.cause import (
     WARM_LIQUID,
 )
 from engine.readings.round import Round
+from engine.readings.vocabulary import GROUND_SOURCE
 from engine.validity.conditions import is_restart
 
 OFF, WARRANTED, ONCE_PROVED, NOT_ENOUGH = "off", "warranted", "warranted, once airflow is proved", "not enough to say"
 AT_ONCE = "at_once"
 BELOW_OUTDOOR = "below_outdoor"  # a rule that asks for the probes first
+CLAMPS_FIRST = "clamps_first"  # and one that asks for a suction line
 SURE_CIRCUIT = (
     0.80  # of all there may be: the causes of the circuit together, though none of them is told (working figure)
 )
@@ -35,7 +37,8 @@ class Case:
     where nothing is told. cause: what is told within the group, or ''.
 
     in_circuit: how likely a fault of the circuit is among them, whichever. airflow_proved: measured, and in range by
-    the shop's limits. counts: whether the circuit's readings count.
+    the shop's limits. counts: whether the circuit's readings count. stays_out: whether something of the circuit is out
+    of range with all read that can be without gauges, and nothing tells why.
     below_outdoor: the liquid line is below outdoor air by more than its margin.
     """
 
@@ -48,6 +51,7 @@ class Case:
     below_outdoor: bool
     in_circuit: float
     cause: str = ""
+    stays_out: bool = False
 
     @property
     def air_first(self) -> bool:
@@ -67,6 +71,29 @@ class GaugeDecision:
 
     decides: str
     rule: str
+
+
+# What a clamp tells before any hose is on: a coil that is not fed from air that is warmed past it, in two minutes; of a
+# ground-source unit its draw, the circuit from the water coil.
+BEFORE_HOSES = {
+    "cooling": (("suction_line_indoor", "temperature"), ("suction_line_outdoor", "temperature")),
+    "heating": (("true_suction", "temperature"),),
+    GROUND_SOURCE: (("compressor", "current"), ("compressor", "power")),
+}
+
+
+def _clamps_first(case: Case) -> bool:
+    """Whether the circuit is out of line and no clamp has told yet what one can."""
+    round_, suspected = case.round, case.group in IN_THE_CIRCUIT or _somewhere_in_it(case)
+    if not (suspected and case.airflow_proved and case.air_first) or round_.by_gauge:
+        return False
+    by_water = round_.equipment.kind == GROUND_SOURCE
+    slots = [slot for slot in BEFORE_HOSES[GROUND_SOURCE if by_water else round_.mode] if round_.can_be_read(*slot)]
+    return bool(slots) and all(round_.value(*slot) is None for slot in slots)
+
+
+def _somewhere_in_it(case: Case) -> bool:
+    return case.group == "" and case.airflow_proved and case.in_circuit >= SURE_CIRCUIT
 
 
 def _seen(what: str, degree: str) -> Callable[[Case], bool]:
@@ -104,9 +131,11 @@ RULES = (
     GaugeRule("gas_in_the_circuit", lambda c: c.cause == "non_condensables", WARRANTED, waits=True),
     GaugeRule("condenser", lambda c: c.group == "condenser", OFF),
     GaugeRule("outside_the_circuit", lambda c: c.group not in ("", HEALTHY, CIRCUIT_OR_OUTDOORS, *IN_THE_CIRCUIT), OFF),
+    GaugeRule(CLAMPS_FIRST, _clamps_first, NOT_ENOUGH),
     GaugeRule("in_the_circuit", lambda c: c.group in IN_THE_CIRCUIT and (c.airflow_proved or not c.air_first), WARRANTED),
     GaugeRule("air_first", lambda c: c.group in IN_THE_CIRCUIT, ONCE_PROVED),
-    GaugeRule("circuit_somewhere", lambda c: c.group == "" and c.airflow_proved and c.in_circuit >= SURE_CIRCUIT, WARRANTED),
+    GaugeRule("circuit_somewhere", _somewhere_in_it, WARRANTED),
+    GaugeRule("stays_out", lambda c: c.stays_out and c.airflow_proved and not c.round.by_gauge, WARRANTED),
     GaugeRule("at_once", lambda c: not c.air_first and (c.suspected or c.group) in (*IN_THE_CIRCUIT, CIRCUIT_OR_OUTDOORS), WARRANTED),
     GaugeRule("lines_first", lambda c: c.group == CIRCUIT_OR_OUTDOORS, NOT_ENOUGH),
     GaugeRule("mended", lambda c: _HAD_TRIPPED(c) and _mended(c), OFF),

@@ -12,10 +12,23 @@ from functools import cache, lru_cache
 import numpy as np
 
 from engine.diagnosis.cause import GROUPS
-from engine.diagnosis.causes import COOLING_MODE, Setting, causes_in
+from engine.diagnosis.causes import COOLING_MODE, Setting, causes_in, setting_of
 from engine.diagnosis.likelihood import WIDENING, Hypotheses, Ranked, hypotheses_for
 from engine.diagnosis.observation_likelihoods import RATIOS, degrees_of, log_ratios
-from engine.diagnosis.steps import AIRFLOW, BASICS, BY_LOOK, GAUGES, LOOKS, LOOP, READINGS, STATICS, TESTS, Slots, Step
+from engine.diagnosis.steps import (
+    AIRFLOW,
+    BASICS,
+    BY_LOOK,
+    DISCHARGE,
+    GAUGES,
+    LOOKS,
+    LOOP,
+    READINGS,
+    STATICS,
+    TESTS,
+    Slots,
+    Step,
+)
 from engine.quantities.residual import KINDS
 from engine.readings.measured import water_drop_psi
 from engine.readings.round import Round
@@ -62,8 +75,22 @@ class Advice:
 
 def before_leaving(round_: Round) -> list[Advice]:
     """What is read before one leaves, whatever was found: never without the statics (common practice)."""
-    left = STATICS.left(round_)
-    return [Advice(STATICS, _minutes(STATICS, round_.standing), left)] if left else []
+    found = still_to_read([STATICS], round_, setting_of(round_))
+    return [found] if found else []
+
+
+def still_to_read(steps: Sequence[Step], round_: Round, setting: Setting) -> Advice | None:
+    """The first of these readings that is not taken yet and can be."""
+    there = [(step, step.left(round_)) for step in steps if step.can_be(setting)]
+    return next((Advice(step, _minutes(step, round_.standing), left) for step, left in there if left), None)
+
+
+def is_walked(round_: Round, setting: Setting) -> bool:
+    """Whether every reading was taken that can be without gauges, beside the airflow; the discharge line is read where
+    it tells much.
+    """
+    walk = [step for step in READINGS if step.can_be(setting) and step not in (AIRFLOW, DISCHARGE)]
+    return not any(_left(step, round_) for step in walk)
 
 
 def missing_basics(round_: Round, setting: Setting, airflow_measured: bool) -> list[Advice]:
@@ -105,12 +132,18 @@ def _left(step: Step, round_: Round) -> Slots:
 
 
 def next_steps(
-    ranked: Ranked, round_: Round, have: Sequence[str], gauges: bool, told_of: Ranked | None = None
+    ranked: Ranked,
+    round_: Round,
+    have: Sequence[str],
+    gauges: bool,
+    told_of: Ranked | None = None,
+    whole_walk: bool = False,
 ) -> list[Advice]:
     """Every step not taken yet that is worth it, best for each minute first.
 
     have: the quantities that the diagnosis has already; gauges: whether connecting them may be advised; told_of: what
-    an outcome would mean is worked out of these hypotheses, where ranked has only those a step should tell apart.
+    an outcome would mean is worked out of these hypotheses, where ranked has only those a step should tell apart;
+    whole_walk: a reading is worth it whatever it gains.
     """
     told_of = told_of or ranked
     found, setting, doubt = [], ranked.hypotheses.setting, _entropy(ranked.weights @ ranked.hypotheses.members)
@@ -127,7 +160,8 @@ def next_steps(
         for step, gain in zip(looks, gains, strict=True)
         if gain >= LEAST_GAIN
     ]
-    return sorted((a for a in found if a.gain >= LEAST_GAIN), key=lambda a: (-a.per_minute, a.step.id))
+    worth = (a for a in found if a.gain >= LEAST_GAIN or (whole_walk and a.left))
+    return sorted(worth, key=lambda a: (-a.per_minute, a.step.id))
 
 
 def look_at(looks: Sequence[str], ranked: Ranked, standing: str) -> Advice | None:

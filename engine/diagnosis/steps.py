@@ -123,19 +123,34 @@ STATICS = Step(
     "statics", "Read both statics", 4.0, ("supply_drop",),
     (*_one("return_plenum", "static_pressure"), *_one("supply_plenum", "static_pressure")), stop="statics",
 )  # fmt: skip
+DISCHARGE = Step(
+    "discharge", "Read the discharge line near the compressor", 3.0, ("discharge",), _one("discharge_line", "temperature"), "", "discharge_line",
+    source=AIR_SOURCE,
+)  # fmt: skip
+AMPS = Step(
+    "amps", "Read the compressor's amps and volts", 3.0, ("amps",), (*_one("compressor", "current"), *_one("compressor", "voltage")), stop="compressor"
+)  # fmt: skip
+SUCTION_LINES = (
+    Step("suction_at_coil", "Read the suction line at the coil", 2.0, ("suction",), _one("suction_line_indoor", "temperature"), "", "suction_line_indoor", *COOLING_AIR),
+    Step("suction_outdoor", "Read the suction line outdoors", 2.0, ("suction_rise",), _one("suction_line_outdoor", "temperature"), "", "suction_line_outdoor", *COOLING_AIR),
+    Step("true_suction", "Read the suction at the compressor", 4.0, ("true_suction",), _one("true_suction", "temperature"), "", "true_suction", *HEATING_AIR),
+)  # fmt: skip
+# Of a ground-source unit the air is no basic: with it air and water check each other, and the ducts are told.
+AIR_BESIDE_WATER = (
+    Step("air", "Read the air at the unit, return and supply", 5.0, ("closure",), (*RETURN_AIR.reads, *SUPPLY_AIR.reads), "", "return_unit", COOLING_MODE, WATER_SOURCE),
+    Step("air", "Read the air at the unit, return and supply", 5.0, ("closure",), (*RETURN_DRY.reads, *SUPPLY_DRY.reads), "", "return_unit", HEATING_MODE, WATER_SOURCE),
+)  # fmt: skip
 READINGS = (
-    AIRFLOW, LOOP, STATICS,
+    AIRFLOW, LOOP, *AIR_BESIDE_WATER, STATICS,
     Step("filter_drop", "Read the filter drop", 2.0, ("filter_drop",), _one("filter", "pressure_drop"), stop="filter"),
     Step("coil_drop", "Read the coil drop", 3.0, ("coil_drop",), _one("coil", "pressure_drop"), stop="coil"),
     Step("liquid_line", "Read the liquid line outdoors", 2.0, ("approach",), _one("liquid_line_outdoor", "temperature"), "", "liquid_line_outdoor", *COOLING_AIR),
     Step("liquid_line_indoor", "Read the liquid line at the metering device", 2.0, ("liquid_drop",), _one("liquid_line_indoor", "temperature"), "", "liquid_line_indoor", *COOLING_AIR),
-    Step("suction_at_coil", "Read the suction line at the coil", 2.0, ("suction",), _one("suction_line_indoor", "temperature"), "", "suction_line_indoor", *COOLING_AIR),
-    Step("suction_outdoor", "Read the suction line outdoors", 2.0, ("suction_rise",), _one("suction_line_outdoor", "temperature"), "", "suction_line_outdoor", *COOLING_AIR),
+    *SUCTION_LINES,
     Step("condenser_air", "Read the air leaving the condenser", 1.5, ("condenser_rise",), _one("condenser_air_out", "dry_bulb"), "", "condenser_air_out", *COOLING_AIR),
     Step("liquid_heating", "Read the liquid line at the indoor coil", 2.0, ("heat_approach",), _one("liquid_line_indoor", "temperature"), "", "liquid_line_indoor", *HEATING_AIR),
-    Step("true_suction", "Read the suction at the compressor", 4.0, ("true_suction",), _one("true_suction", "temperature"), "", "true_suction", *HEATING_AIR),
-    Step("discharge", "Read the discharge line near the compressor", 3.0, ("discharge",), _one("discharge_line", "temperature"), "", "discharge_line", source=AIR_SOURCE),
-    Step("amps", "Read the compressor's amps and volts", 3.0, ("amps",), (*_one("compressor", "current"), *_one("compressor", "voltage")), stop="compressor"),
+    DISCHARGE,
+    AMPS,
     Step("grille", "Read the return grille", 1.5, ("grille_to_unit",), _one("return_grille", "dry_bulb"), stop="return_grille"),
     Step("register", "Read a supply register", 2.0, ("unit_to_register",), _one("supply_register", "dry_bulb"), stop="supply_register"),
 )  # fmt: skip

@@ -91,6 +91,7 @@ GAUGES = {
     "airflow_first": f"The air side comes first: correct it, let it settle, read again. {NO_REFRIGERANT}",
     "outside_the_circuit": f"The fault is outside the refrigerant circuit: mend it, let it settle, read again. {NO_REFRIGERANT}",
     "air_first": f"It looks like the circuit. Measure the airflow, look at filter and coils. {NO_REFRIGERANT}",
+    "clamps_first": f"It looks like the circuit. A clamp on the suction line comes before any hose. {NO_REFRIGERANT}",
     "in_the_circuit": "The circuit is out of line: gauges are warranted, for licensed people.",
     "lines_first": f"Capacity is low, and these readings do not tell the circuit from the outdoor side. {NO_REFRIGERANT}",
     "probe": f"A reading is wrong: read it again before the circuit is doubted. {NO_REFRIGERANT}",
@@ -99,6 +100,7 @@ GAUGES = {
     "condenser": f"The condenser runs hot. Prove its fins, its fan and its air first; if they are right and it still reads so, gas that does not condense is in the circuit. {NO_REFRIGERANT}",
     "condenser_first": f"The condenser is proved before the charge is doubted: its fins, its fan, its air. {NO_REFRIGERANT}",
     "circuit_somewhere": f"The airflow is proved, and the fault is in the circuit, whichever it is: gauges are warranted, for licensed people. {NO_REFRIGERANT}",
+    "stays_out": f"The airflow is proved, all is read that can be without gauges, and the circuit stays out of line: gauges are warranted, for licensed people. {NO_REFRIGERANT}",
     "at_once": "The check without gauges does not pass, and the shop's rule is then to connect.",
     "sound": "Nothing is out of line: leave the circuit closed.", "cannot_tell": "These readings do not decide it.",
 }  # fmt: skip
@@ -118,7 +120,10 @@ GAUGES_READ = {
     "mended": "It had tripped or stopped. What was wrong is mended, and it does what it should now, by its pressures too.",
     "sound": "Nothing is out of line, by the pressures either: close the circuit, caps tight.",
 }  # fmt: skip
-GAUGES_BY_WATER = {"lines_first": f"These readings do not tell the circuit from the airflow and the water coil. {NO_REFRIGERANT}"}  # fmt: skip
+GAUGES_BY_WATER = {
+    "lines_first": f"These readings do not tell the circuit from the airflow and the water coil. {NO_REFRIGERANT}",
+    "clamps_first": f"It looks like the circuit. The compressor's amps come before any hose. {NO_REFRIGERANT}",
+}  # fmt: skip
 
 
 def gauges_said(found: Assessment) -> str:

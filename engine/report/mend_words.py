@@ -143,6 +143,7 @@ AFTER_GAUGES = {
     PUMPS_LITTLE: "Low suction with high superheat is charge; high suction with little heat moved is the compressor. Add no refrigerant before it is known which.",
     STARVED_OR_WEAK: "Low suction with high superheat is a valve or a line; high suction with little heat moved is the compressor. Add no refrigerant.",
     HEAT_SHORT: "Low suction with high superheat is the circuit; low suction with normal superheat is the water coil.",
+    "condenser": "With its coil and its fan right, gas that does not condense is left: off and cooled down to the outdoor air, the pressure is then over the refrigerant's own at that temperature.",
 }  # fmt: skip
 # No charge is set by superheat or subcooling in heating (common practice, no single source).
 AFTER_IN_HEATING = {

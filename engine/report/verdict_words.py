@@ -42,22 +42,8 @@ LOOK_AT_THE_TAP = "Look at the blower's tap or switches: one step down takes the
 NOTHING_MORE = "Nothing more needs reading. Plug the test holes; caps on and tight."
 # What is named where the machine does what it should.
 NAMED_WHEN_SOUND = ("split", "rise", "airflow", "capacity", "heat_moved", "water_flow", "approach", "heat_approach")
-# What is still worth reading: in a sound machine the lines, which see what the air does not; in weather that no circuit
-# is judged in, the air side.
-WORTH = {
-    SOUND: ("liquid_line", "suction_at_coil", "liquid_heating", "true_suction", "amps", "statics"),
-    DOES_NOT_COUNT: (
-        "return_air",
-        "return_dry",
-        "supply_air",
-        "supply_dry",
-        "airflow",
-        "filter_drop",
-        "coil_drop",
-        "statics",
-        "filter",
-    ),
-}
+# What is still worth reading in weather that no circuit is judged in: the air side.
+WORTH_IN_ANY_WEATHER = ("return_air", "supply_air", "airflow", "filter_drop", "coil_drop", "statics", "filter")
 
 
 @dataclass(frozen=True)
@@ -74,16 +60,25 @@ def verdict_said(found: Assessment, words: Words) -> Said:
     """The verdict of an assessment in words."""
     say = _restart if found.verdict.reason == RESTART else SAY[found.verdict.state]
     headline, says, next_step = say(found, words)
-    steps = found.diagnosis.steps
-    if found.verdict.state in WORTH:
-        steps = tuple(s for s in steps if s.step.id in WORTH[found.verdict.state])
-    leads = steps[0] if not next_step and steps else None
+    leads = next(iter(_worth_taking(found)), None) if not next_step else None
     return Said(
         headline,
         says,
         next_step or (ended(step_label(leads, found.round.mode)) if leads else _nothing_to_read(found)),
         leads,
     )
+
+
+def _worth_taking(found: Assessment) -> list[Advice]:
+    """The steps that come next. Where the machine does what it should, they are readings; what may be looked at besides
+    is no next step.
+    """
+    steps = found.diagnosis.steps
+    if found.verdict.state == SOUND:
+        return [advice for advice in steps if advice.left]
+    if found.verdict.state == DOES_NOT_COUNT:
+        return [advice for advice in steps if advice.step.id in WORTH_IN_ANY_WEATHER]
+    return list(steps)
 
 
 def _nothing_to_read(found: Assessment) -> str:

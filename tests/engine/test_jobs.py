@@ -287,6 +287,14 @@ JOBS = {
         job(amps(9.0), off_condenser(101.0), cfm=None, liquid=109.0, coil_line=67.0, supply_f=63.0, supply_rh=None),
         ("Low on charge.", "Measure the airflow."), ONCE_PROVED,
     ),
+    "nothing wrong by the air and the liquid line, with the rest of the walk unread": (
+        job(liquid=101.0, coil_line=None),
+        ("does what it should", "Read the return grille."), OFF,
+    ),
+    "a low charge by the air and the liquid line, with no suction line read": (
+        job(liquid=110.0, coil_line=None, supply_f=61.0, supply_rh=82.0),
+        ("Low on charge.", "Read the suction line at the coil.", "comes before any hose", "Do not add refrigerant"), NOT_ENOUGH,
+    ),
     "a register that is warm, on a machine whose lines and draw are right": (
         job(amps(11.6), off_condenser(106.0), ("supply_register", "dry_bulb", 67.0), supply_f=None, supply_rh=None, **SOUND_LINES),
         ("The split is low.", "taken from the supply register", "The ducts between may do that", "Read the supply plenum"), NOT_ENOUGH,

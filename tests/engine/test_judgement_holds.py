@@ -30,7 +30,7 @@ from engine.report.bundle.reading import visit_of
 from engine.uncertainty.sources import since
 from plant.faults import faults_on
 from plant.simulate import bundle
-from tests.engine.rounds import round_
+from tests.engine.rounds import round_, with_readings
 
 pytestmark = pytest.mark.xdist_group("judgement")  # the sample is drawn once
 SETTINGS = [
@@ -43,6 +43,7 @@ EVERYTHING_ASKED = [
     {"visit_kind": kind, "tripped": tripped} for kind, tripped in product(("maintenance", "first", "commissioning", "service"), ("yes", "no"))
 ]  # fmt: skip
 DONE = ((), ("caps_tightened",), ("thawed", "filter_changed"))
+CLAMP = ("suction_line_indoor", "temperature", 53.0)
 
 
 # -- the gauge decision, over everything that can come to it -----------------------------------------------------------------------
@@ -54,13 +55,15 @@ def test_airflow_comes_before_charge_in_every_case_there_is(group, school):
     reached = set()
     rules = choose({"gauge_school": school})
     rounds = [
-        (seen, done, replace(round_(seen=seen, rules=rules), done=done))
-        for seen, done in product(EVERYTHING_ASKED, DONE)
-    ]
-    for (seen, done, asked), suspected, stopped, counts, proved, below, in_circuit in product(
-        rounds, ("", *GROUPS), *[(True, False)] * 4, (0.5, 0.9)
+        (seen, done, clamped, replace(with_readings(round_(seen=seen, rules=rules), *([CLAMP] if clamped else [])), done=done))
+        for seen, done, clamped in product(EVERYTHING_ASKED, DONE, (True, False))
+    ]  # fmt: skip
+    for (seen, done, clamped, asked), suspected, stopped, counts, proved, below, (in_circuit, stays_out) in product(
+        rounds, ("", *GROUPS), *[(True, False)] * 4, ((0.5, False), (0.5, True), (0.9, False))
     ):
-        decision = gauge_decision(Case(asked, group, suspected, stopped, counts, proved, below, in_circuit))
+        decision = gauge_decision(
+            Case(asked, group, suspected, stopped, counts, proved, below, in_circuit, stays_out=stays_out)
+        )
         reached.add(decision.rule)
         still_unexplained = seen["tripped"] == "yes" and not (group == HEALTHY and "filter_changed" in done)
         asks = seen["visit_kind"] in ("first", "commissioning") or still_unexplained or (below and group != PROBE)
@@ -80,8 +83,11 @@ def test_airflow_comes_before_charge_in_every_case_there_is(group, school):
             )
         if group in IN_THE_CIRCUIT and not proved and school == "air_first":
             assert decision.decides == ONCE_PROVED and "Do not add refrigerant" in GAUGE_WORDS[decision.rule]
+        if group in IN_THE_CIRCUIT and proved and school == "air_first":
+            assert decision.decides == (WARRANTED if clamped else NOT_ENOUGH), "a clamp comes before a hose"
         if not group and school == "air_first":
-            assert (decision.decides == WARRANTED) is (proved and in_circuit > 0.8), "the airflow first, here too"
+            out = (in_circuit > 0.8 and clamped) or (stays_out and in_circuit < 0.8)
+            assert (decision.decides == WARRANTED) is (proved and out), "the airflow first, here too, and then a clamp"
     assert reached <= {rule.id for rule in RULES} == set(GAUGE_WORDS)
 
 

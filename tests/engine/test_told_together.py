@@ -12,7 +12,7 @@ from engine.diagnosis.conclusion import LEAST_OF_JOINT, SURE_JOINT, Shown, concl
 from engine.report.mend_words import AFTER_GAUGES, PROVE_FIRST
 from plant.machine import Spec
 from plant.places import faulty
-from tests.engine.rounds import walk
+from tests.engine.rounds import walk, with_readings
 from tests.engine.test_causes_elsewhere import cold, ground, read
 
 
@@ -21,7 +21,12 @@ def in_heating():
     return assess(read(faulty(Spec(kind="heat_pump"), {}, weather), weather, seer=14.0))
 
 
-SETTINGS = {"heating": in_heating(), "cooling": assess(walk(liquid=101.0, coil_line=53.0)), "water": assess(ground())}
+SETTINGS = {
+    "heating": in_heating(),
+    "cooling": assess(with_readings(walk(liquid=101.0, coil_line=53.0), ("suction_line_outdoor", "temperature", 56.0))),
+    "water": assess(ground()),
+    "air and airflow": assess(walk()),
+}
 
 
 def weighed(found, **shares):
@@ -74,6 +79,8 @@ def test_each_has_a_name_and_what_is_done_first(together):
         ("cooling", {"undercharge": 0.5, "dirty_condenser": 0.45, "healthy": 0.05}, "warm_liquid"),
         ("cooling", {"bare_suction_line": 0.5, "suction_clamp": 0.5}, "warm_suction"),
         ("cooling", {"bare_suction_line": 0.5, "liquid_clamp": 0.5}, ""),
+        ("air and airflow", {"undercharge": 0.5, "dirty_condenser": 0.45, "healthy": 0.05}, ""),  # no line was read
+        ("air and airflow", {"bare_suction_line": 0.5, "suction_clamp": 0.5}, ""),
         ("cooling", {"undercharge": 0.55, "weak_compressor": 0.45}, "pumps_little"),
         ("water", {"circuit_short": 0.5, "fouled_exchanger": 0.5}, "heat_short"),
     ],
