@@ -53,14 +53,23 @@ RUNS = (
 
 @dataclass(frozen=True)
 class Followed:
-    """One visit read step by step: how it was judged at last, in how many steps and minutes."""
+    """One visit read step by step: how it was judged at last, after which steps, in how many minutes."""
 
-    score: Score
+    found: Assessment
     steps: tuple[str, ...]
     minutes: float
 
 
-def followed(arguments: tuple[int, int, str, bool]) -> Followed | None:
+@dataclass(frozen=True)
+class Scored:
+    """The same, held against the truth."""
+
+    score: Score
+    steps: int
+    minutes: float
+
+
+def scored(arguments: tuple[int, int, str, bool]) -> Scored | None:
     """One simulated visit. arguments: seed, row, kind, in heating. None where its readings are out of every range."""
     seed, row, kind, heating = arguments
     by_water = kind == "ground_source"
@@ -70,13 +79,14 @@ def followed(arguments: tuple[int, int, str, bool]) -> Followed | None:
         truth = [(names.get(cause, cause), severity) for cause, severity in truth_of(visit.name)]
         severity = TWO if len(truth) > 1 else truth[0][1] if truth else "sound"
         causes = tuple(cause for cause, _ in truth) or (HEALTHY,)
-        return _walk(visit.rounds[0][1], causes, severity)
+        done = followed(visit.rounds[0][1], causes)
+        return Scored(score("followed", done.found, causes, severity), len(done.steps), done.minutes)
     except EngineError:
         return None
 
 
-def _walk(whole: Round, causes: tuple[str, ...], severity: str) -> Followed:
-    """The visit step by step. whole: all that there is to read."""
+def followed(whole: Round, causes: tuple[str, ...]) -> Followed:
+    """A visit step by step. whole: all that there is to read; causes: what is wrong, as looks show it."""
     round_ = replace(whole, readings=tuple(r for r in whole.readings if r.place == "system"))
     steps, minutes = [], 0.0
     for _ in range(MOST_STEPS):
@@ -87,7 +97,7 @@ def _walk(whole: Round, causes: tuple[str, ...], severity: str) -> Followed:
         steps.append(advice.step.id)
         minutes += advice.minutes
         round_ = _taken(advice, round_, whole, causes)
-    return Followed(score("followed", found, causes, severity), tuple(steps), minutes)
+    return Followed(found, tuple(steps), minutes)
 
 
 def _next(found: Assessment) -> Advice | None:
@@ -121,7 +131,7 @@ def _seen(look: str, causes: tuple[str, ...]) -> str:
     return plain[0] if plain else degrees[0]
 
 
-def table(rows: list[Followed]) -> Iterator[str]:
+def table(rows: list[Scored]) -> Iterator[str]:
     """A line a severity."""
     for severity in SEVERITIES:
         here = [row for row in rows if row.score.severity == severity]
@@ -131,11 +141,11 @@ def table(rows: list[Followed]) -> Iterator[str]:
         shares = [f"{100 * outcomes.count(o) / n:.1f}" for o in (RIGHT, GROUP, WRONG, ALARM, MISSED, OPEN)]
         shares.append(f"{100 * sum(row.score.harmful for row in here) / n:.1f}")
         low, high = (abs(round(100 * limit)) for limit in interval(outcomes.count(RIGHT) + outcomes.count(GROUP), n))
-        took = f"{sum(len(row.steps) for row in here) / n:.1f} | {sum(row.minutes for row in here) / n:.0f}"
+        took = f"{sum(row.steps for row in here) / n:.1f} | {sum(row.minutes for row in here) / n:.0f}"
         yield f"| {severity} | {n} | {' | '.join(shares)} | {low} to {high} | {took} |"
 
 
-def report(runs: dict[str, list[Followed]], count: int, seed: int) -> str:
+def report(runs: dict[str, list[Scored]], count: int, seed: int) -> str:
     """The page."""
     head = "| severity | visits | right | right group | wrong | false alarm | missed | withheld | harmful | said right, 95 % | steps | minutes |"
     lines = [
@@ -163,7 +173,7 @@ def main() -> None:
             title: [
                 row
                 for row in pool.imap(
-                    followed, [(chosen.seed + n, row, kind, heating) for row in range(chosen.count)], chunksize=8
+                    scored, [(chosen.seed + n, row, kind, heating) for row in range(chosen.count)], chunksize=8
                 )
                 if row
             ]
