@@ -133,6 +133,11 @@ GROUPS_IN_HEATING = {
     "warm_liquid": "The liquid line is warm: low on charge, or gas that does not condense",
     "cold_liquid": "The liquid line reads cold: its clamp is loose, or liquid backs up in the indoor coil",
 }
+# What has a colon of its own, within a sentence.
+WITHIN_A_SENTENCE = {
+    "Capacity is low: condenser or circuit": "the condenser or the circuit",
+    "Heating is low: outdoor coil or circuit": "the outdoor coil or the circuit",
+}
 # of a ground-source unit whose airflow is not read
 GROUPS_BY_WATER = {"short": "Airflow, water coil or refrigerant circuit"}
 # Groups that readings may not tell from each other though they tell them from everything else: what both ask for can be

@@ -11,6 +11,7 @@ from engine.diagnosis.cause import (
     GROUPS_BY_WATER,
     GROUPS_IN_HEATING,
     JOINT_LABELS,
+    WITHIN_A_SENTENCE,
     Cause,
     is_in,
 )
@@ -99,6 +100,12 @@ def group_label(group: str, setting: Setting) -> str:
     labels = JOINT_LABELS | GROUPS | (GROUPS_IN_HEATING if setting.mode == HEATING_MODE else {})
     labels = labels | (GROUPS_BY_WATER if setting.source == WATER_SOURCE else {})
     return labels[group]
+
+
+def group_named(group: str, setting: Setting) -> str:
+    """What to call a group within a sentence."""
+    label = group_label(group, setting)
+    return WITHIN_A_SENTENCE.get(label, label)
 
 
 def label_of(group: str, cause: str, setting: Setting) -> str:

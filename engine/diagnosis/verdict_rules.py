@@ -121,8 +121,12 @@ def _flow_by_the_rule(case: Case) -> Verdict | None:
 
 
 def _told(case: Case) -> Verdict | None:
+    """A fault that is sure enough. By the air alone, with its flow not measured, low capacity is told only where the
+    split or the capacity is out of range.
+    """
     told = case.conclusion
-    if not told.is_fault:
+    by_air_alone = told.group == CIRCUIT_OR_OUTDOORS and case.airflow is None and not case.unexplained
+    if not told.is_fault or by_air_alone:
         return None
     behind = beside(told, case.ranked)
     return Verdict(

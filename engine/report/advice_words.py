@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from engine.assessment import Assessment
 from engine.diagnosis import gauges
 from engine.diagnosis.cause import HEALTHY
-from engine.diagnosis.causes import HEATING_MODE, WATER_SOURCE, causes_in, group_label
+from engine.diagnosis.causes import HEATING_MODE, WATER_SOURCE, causes_in, group_named
 from engine.diagnosis.evidence import Evidence, Witness
 from engine.diagnosis.next_steps import ABOVE, AS_EXPECTED, BELOW, Advice
 from engine.readings.observations import BY_ID as SIGHTS
@@ -75,7 +75,7 @@ def step_meanings(advice: Advice, found: Assessment) -> tuple[str, ...]:
     degrees = SIGHTS[advice.step.look].degrees if advice.step.look else words
     return tuple(
         f"{capital(listed([lower_first(degrees[o]) for o in meaning.outcomes], 'or'))}: {_surely(meaning.probability)}"
-        f"{lower_first(group_label(meaning.group, found.diagnosis.setting))}"
+        f"{lower_first(group_named(meaning.group, found.diagnosis.setting))}"
         for meaning in advice.means
     )
 

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from engine.assessment import Assessment
 from engine.diagnosis.by_rule import airflow_proved
 from engine.diagnosis.cause import HEALTHY
-from engine.diagnosis.causes import group_label, label_of
+from engine.diagnosis.causes import causes_in, group_named
 from engine.diagnosis.conclusion import cause_within
 from engine.diagnosis.stop_first import LIQUID_PERHAPS
 from engine.diagnosis.verdict import (
@@ -205,7 +205,7 @@ def _suspect(group: str, found: Assessment) -> str:
     cause = cause_within(group, d.ranked)
     if not cause and group == "low_airflow" and airflow_proved(found.table):
         return "something in the air's way"
-    return lower_first(label_of(group, cause, d.setting))
+    return lower_first(causes_in(d.setting)[cause].label if cause else group_named(group, d.setting))
 
 
 def _guessed(found: Assessment, words: Words) -> tuple[str, str]:
@@ -239,7 +239,7 @@ def _suspects(found: Assessment, words: Words) -> tuple[str, str]:
 
 
 def _named(group: str, found: Assessment) -> str:
-    return "nothing wrong" if group == HEALTHY else lower_first(group_label(group, found.diagnosis.setting))
+    return "nothing wrong" if group == HEALTHY else lower_first(group_named(group, found.diagnosis.setting))
 
 
 def _liquid_perhaps(found: Assessment, words: Words) -> tuple[str, str]:

@@ -287,6 +287,10 @@ JOBS = {
         job(amps(9.0), off_condenser(101.0), cfm=None, liquid=109.0, coil_line=67.0, supply_f=63.0, supply_rh=None),
         ("Low on charge.", "Measure the airflow."), ONCE_PROVED,
     ),
+    "a split that is lower than expected and in range, before the airflow is measured": (
+        job(cfm=None, liquid=None, coil_line=None, supply_f=58.5, supply_rh=88.0),
+        ("Cannot tell yet: the condenser or the circuit, or nothing wrong.", "Measure the airflow"), NOT_ENOUGH,
+    ),
     "nothing wrong by the air and the liquid line, with the rest of the walk unread": (
         job(liquid=101.0, coil_line=None),
         ("does what it should", "Read the return grille."), OFF,
