@@ -12,7 +12,7 @@ from django.urls import reverse
 from pypdfium2 import PdfDocument
 
 from engine import VERSION
-from tests.web.conftest import a_picture
+from tests.web.conftest import a_picture, plain, whole_sheet
 from tests.web.test_due import finish
 from web.accounts.models import User
 from web.accounts.rights import LEAD
@@ -80,6 +80,12 @@ def test_it_says_what_the_screen_says_on_two_pages_at_most(signed_in, mended, ou
     for what in SAYS:
         assert what in text, what
     assert "Draft:" not in text
+
+
+def test_what_a_sound_machine_leaves_to_read_is_no_advice(signed_in, mended, ours):
+    """The page still asks for the rest of the walk; on the paper the visit is over."""
+    reading = re.search(r"Next[^.]{0,20}(Read (?:a|the|both) [^.]*)\.", plain(whole_sheet(signed_in, ours.visit)))[1]
+    assert reading not in said(report(signed_in, ours.visit))
 
 
 def test_an_open_visit_is_a_draft_and_one_of_two_readings_is_reported_all_the_same(signed_in, ours, device):

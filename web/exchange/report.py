@@ -80,8 +80,10 @@ def _found(sheet: Sheet) -> dict:
     """The verdict with its first cause's evidence, and what these readings cannot see."""
     said = verdict.context(sheet)
     first = said["causes"][0] if said["causes"] else None
+    to_read = said["verdict_kind"] == "fine" and said["leads"]  # of a sound machine what is left to read is no advice
     return {
         "verdict": said["verdict"],
+        "advised": "" if to_read else said["verdict"].next_step,
         "split_line": said["split_line"],
         "gauges": said["gauges"],
         "gauges_say": said["gauges_say"],
