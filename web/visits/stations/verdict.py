@@ -2,18 +2,37 @@
 how the time stands.
 """
 
+from dataclasses import dataclass
+
 from django.utils import timezone
 
 from web.visits.bridge import results, vocabulary
 from web.visits.load.clock import leave_by, running_now, started_at, ticks
 from web.visits.load.sheet import Sheet
 
-# What lets a round count besides the running time, said in one tap: the degree, in words beside the time, by itself,
-# and the finding that waits for it.
-AT_A_TAP = {
-    "runs_at": ("full", "at full capacity", "It runs at full capacity", "capacity_not_seen"),
-    "strip_heat": ("off", "strips off", "The strips are off", "strips_not_seen"),
-}
+
+@dataclass(frozen=True)
+class Tap:
+    """What lets a round count besides the running time, said in one tap: which look and its degree, in words beside the
+    time and by itself, and the finding that waits for it.
+    """
+
+    look: str
+    degree: str
+    beside: str
+    words: str
+    finding: str
+
+    @property
+    def seen(self) -> str:
+        """As the outbox takes it."""
+        return f"{self.look}={self.degree}"
+
+
+TAPS = (
+    Tap("runs_at", "full", "at full capacity", "It runs at full capacity", "capacity_not_seen"),
+    Tap("strip_heat", "off", "strips off", "The strips are off", "strips_not_seen"),
+)
 TWO_AT_ONCE = 1.02  # shares that add up to more than this: some of it is of two causes together
 
 
@@ -66,17 +85,14 @@ def _way(step) -> str:
 def _at_a_tap(sheet: Sheet) -> dict[str, str]:
     """What one tap says beside the running time: of what is asked here and was not looked at yet."""
     asked = {sight.id for sight in sheet.asked("condition")} - sheet.seen.keys()
-    said = {id_: told for id_, told in AT_A_TAP.items() if id_ in asked}
-    seen = " ".join(f"{id_}={degree}" for id_, (degree, *_) in said.items())
-    return {"seen": seen, "words": "".join(f", {words}" for _, words, *_ in said.values())}
+    taps = [tap for tap in TAPS if tap.look in asked]
+    return {"seen": " ".join(tap.seen for tap in taps), "words": "".join(f", {tap.beside}" for tap in taps)}
 
 
 def _waits_for(findings: set[str]) -> dict[str, str] | None:
     """What alone is waited for before the round counts."""
-    for id_, (degree, _, words, finding) in AT_A_TAP.items():
-        if finding in findings:
-            return {"seen": f"{id_}={degree}", "words": words}
-    return None
+    waits = next((tap for tap in TAPS if tap.finding in findings), None)
+    return {"seen": waits.seen, "words": waits.words} if waits else None
 
 
 def _where(sheet: Sheet, stop_id: str) -> str:
