@@ -58,6 +58,8 @@ CIRCUIT_KINDS = (
     "heat_approach", "heat_condensing", "true_suction", "discharge",
 )  # fmt: skip
 
+# What is read of the refrigerant by a clamp: what pressures tell more of. A draw that is high is read again first.
+OF_THE_LINES = ("approach", "suction", "heat_approach", "true_suction", "discharge")
 
 # What tells most about a quantity that is out of range and that no cause is judged by.
 ABOUT = {
@@ -187,8 +189,8 @@ def _gauges(
 
 
 def _stays_out(round_: Round, ranked: Ranked, verdict: Verdict) -> bool:
-    """Whether something of the circuit is out of range that nothing explains, with the whole walk read."""
-    is_of_it = verdict.reason == UNEXPLAINED and any(id_ in CIRCUIT_KINDS for id_ in verdict.quantities)
+    """Whether a line is out of range that nothing explains, with the whole walk read."""
+    is_of_it = verdict.reason == UNEXPLAINED and any(id_ in OF_THE_LINES for id_ in verdict.quantities)
     return is_of_it and is_walked(round_, ranked.hypotheses.setting)
 
 

@@ -287,6 +287,12 @@ JOBS = {
         job(amps(9.0), off_condenser(101.0), cfm=None, liquid=109.0, coil_line=67.0, supply_f=63.0, supply_rh=None),
         ("Low on charge.", "Measure the airflow."), ONCE_PROVED,
     ),
+    "an approach that is low and that nothing explains, with the whole walk read": (
+        job(amps(11.6), ("compressor", "voltage", 240.0), off_condenser(106.0), ("suction_line_outdoor", "temperature", 56.0),
+            ("liquid_line_indoor", "temperature", 93.5), ("return_grille", "dry_bulb", 75.8), ("supply_register", "dry_bulb", 56.3),
+            *statics(0.17, 0.19), *drops(0.08, 0.2), liquid=94.0, coil_line=53.0),
+        ("approach is low", "all is read that can be without gauges", "stays out of line", "Do not add refrigerant"), WARRANTED,
+    ),
     "a split that is lower than expected and in range, before the airflow is measured": (
         job(cfm=None, liquid=None, coil_line=None, supply_f=58.5, supply_rh=88.0),
         ("Cannot tell yet: the condenser or the circuit, or nothing wrong.", "Measure the airflow"), NOT_ENOUGH,
