@@ -91,6 +91,16 @@ def truth_of(name: str) -> list[tuple[str, str]]:
     return [(TRUTH.get(fault, fault), severity) for fault, severity in pairs] + beside
 
 
+def true_causes(name: str, kind: str, heating: bool) -> tuple[tuple[str, ...], str]:
+    """What is wrong by a bundle's label, as causes of this kind of machine and mode, and how severe; HEALTHY where
+    nothing is.
+    """
+    names = WATER_TRUTH if kind == "ground_source" else HEATING_TRUTH if heating else {}
+    truth = truth_of(name)
+    severity = TWO if len(truth) > 1 else truth[0][1] if truth else "sound"
+    return tuple(names.get(cause, cause) for cause, _ in truth) or (HEALTHY,), severity
+
+
 def cut(round_: Round, places: tuple[str, ...] | None) -> Round:
     """Only the readings of these places, statics left out; all of them for None."""
     if places is None:
@@ -109,14 +119,11 @@ def scores(arguments: tuple[int, int, str, bool, bool]) -> list[Score]:
     """One simulated visit, judged every way. arguments: seed, row, kind, shifted, in heating."""
     seed, row, kind, shifted, heating = arguments
     by_water = kind == "ground_source"
-    names = WATER_TRUTH if by_water else HEATING_TRUTH if heating else {}
     more = {"baseline": True, "gauges": True, "discharge": not by_water}
     visit = visit_of(bundle(seed, row, kind, shifted=shifted, heating=heating, **more))
     hot = without_gauges(visit.rounds[0][1])
     by_gauge, first = without(HOT, visit.rounds[0][1]), without(HOT, hot)
-    truth = [(names.get(cause, cause), severity) for cause, severity in truth_of(visit.name)]
-    severity = TWO if len(truth) > 1 else truth[0][1] if truth else "sound"
-    causes = tuple(cause for cause, _ in truth) or (HEALTHY,)
+    causes, severity = true_causes(visit.name, kind, heating)
     # A baseline takes the plate's error with it, and the line's gain.
     lasting = [cause for cause, _ in BESIDE_FAULTS.values()]
     since = tuple(cause for cause in causes if cause not in lasting) or (HEALTHY,)
@@ -133,6 +140,7 @@ def scores(arguments: tuple[int, int, str, bool, bool]) -> list[Score]:
 
 
 def score(how: str, found: Assessment, causes: tuple[str, ...], severity: str) -> Score:
+    """What was concluded, held against the true causes; HEALTHY alone for none."""
     ranked, verdict = found.diagnosis.ranked, found.verdict
     groups = {group_of(EVERY_CAUSE[cause], ranked.kinds) for cause in causes}
     likeliest, probability = next(iter(ranked.by_group.items()))

@@ -16,21 +16,17 @@ from pathlib import Path
 from benchmarks.judgement import (
     ALARM,
     GROUP,
-    HEATING_TRUTH,
     MISSED,
     OPEN,
     RIGHT,
     SEVERITIES,
-    TWO,
-    WATER_TRUTH,
     WRONG,
     Score,
     interval,
     score,
-    truth_of,
+    true_causes,
 )
 from engine.assessment import Assessment, assess
-from engine.diagnosis.cause import HEALTHY
 from engine.diagnosis.next_steps import Advice
 from engine.diagnosis.observation_likelihoods import RATIOS, degrees_of
 from engine.diagnosis.verdict import CANNOT_TELL
@@ -43,7 +39,7 @@ from plant.simulate import bundle
 
 PAGE = Path(__file__).parent.parent / "docs" / "next-step.md"
 MOST_STEPS = 40
-SHOWS = 2.5  # how much likelier a degree has to be with a fault for a look to show it
+SHOWS = 2.5  # how much likelier a degree has to be with a fault for a look to show it (working figure)
 # title, kind, in heating
 RUNS = (
     ("Cooling", "air_conditioner", False), ("Heating", "heat_pump", True),
@@ -69,17 +65,19 @@ class Scored:
     minutes: float
 
 
+def visit(seed: int, row: int, kind: str, heating: bool) -> tuple[str, Round]:
+    """A simulated visit: its label, and all that there is to read."""
+    found = visit_of(bundle(seed, row, kind, heating=heating, gauges=True, discharge=kind != "ground_source"))
+    return found.name, found.rounds[0][1]
+
+
 def scored(arguments: tuple[int, int, str, bool]) -> Scored | None:
     """One simulated visit. arguments: seed, row, kind, in heating. None where its readings are out of every range."""
     seed, row, kind, heating = arguments
-    by_water = kind == "ground_source"
     try:
-        visit = visit_of(bundle(seed, row, kind, heating=heating, gauges=True, discharge=not by_water))
-        names = WATER_TRUTH if by_water else HEATING_TRUTH if heating else {}
-        truth = [(names.get(cause, cause), severity) for cause, severity in truth_of(visit.name)]
-        severity = TWO if len(truth) > 1 else truth[0][1] if truth else "sound"
-        causes = tuple(cause for cause, _ in truth) or (HEALTHY,)
-        done = followed(visit.rounds[0][1], causes)
+        name, whole = visit(seed, row, kind, heating)
+        causes, severity = true_causes(name, kind, heating)
+        done = followed(whole, causes)
         return Scored(score("followed", done.found, causes, severity), len(done.steps), done.minutes)
     except EngineError:
         return None

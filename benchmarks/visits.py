@@ -3,9 +3,9 @@
 Run: .venv/bin/python -m launch with-test-database -- .venv/bin/python -m benchmarks.visits [seconds] [technicians]
 
 Each technician stores a reading every few seconds (nobody reads quicker) on a machine of their own, like the demo's of
-the fullest visit, and asks for the preview that follows, over HTTP, against the server as the demo runs it (2 workers of 4 threads). Server time is what
-the server's own log says of each request. The sign-in page, which touches nothing of the job, is the reference of the
-same run.
+the fullest visit, and asks for the preview that follows, over HTTP, against the server as the demo runs it (2 workers
+of 4 threads). Server time is what the server's own log says of each request. The sign-in page, which touches nothing of
+the job, is the reference of the same run.
 """
 
 import gzip

@@ -133,6 +133,7 @@ PROVE_FIRST = {
     COLD_LIQUID: _CLAMP.format("the thin line"),
     WARM_LIQUID: "Look at the outdoor coil and its fan. Its air rise and the draw tell: both up is the condenser, both down is lost charge. Add no refrigerant before.",
 }
+# What follows from the pressures, or once all that can be looked at was (common practice, no single source).
 AFTER_GAUGES = {
     "charge_low": "Look for the leak before anything is added.", "charge_high": "Recover to the target in weighed steps.",
     NOT_FED: "Add no refrigerant before it is known which: low subcooling is charge, subcooling at its target or over is a valve or a line.",
@@ -147,7 +148,8 @@ AFTER_GAUGES = {
 }  # fmt: skip
 # No charge is set by superheat or subcooling in heating (common practice, no single source).
 AFTER_IN_HEATING = {
-    "charge_high": "Recover it and weigh in the plate's charge and the line set's, or go by the maker's heating chart."
+    "charge_high": "Recover it and weigh in the plate's charge and the line set's, or go by the maker's heating chart.",
+    "condenser": "With filter, indoor coil and blower right, gas that does not condense is left: off and cooled down, both coils at one temperature, the pressure is then over the refrigerant's own at that temperature.",
 }
 
 

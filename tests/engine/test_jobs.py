@@ -10,6 +10,7 @@ from engine.assessment import assess
 from engine.diagnosis.gauges import NOT_ENOUGH, OFF, ONCE_PROVED, WARRANTED
 from engine.readings.round import CONSTANT_AIRFLOW, ORIFICE, PSC
 from engine.report.advice_words import gauges_said
+from engine.report.mend_words import at_last
 from engine.report.verdict_words import verdict_said
 from engine.report.words import FAHRENHEIT
 from tests.engine.rounds import walk, with_readings
@@ -324,6 +325,13 @@ def test_a_colleague_would_say_the_same(found, texts, decides):
 def test_gas_in_the_circuit_is_no_fault_outside_it():
     hot = assess(JOBS["a hot condenser by gauge"][0])
     assert "gas that does not condense is in the circuit" in gauges_said(hot)
+
+
+def test_a_hot_condenser_with_all_looked_at_leaves_gas_that_does_not_condense():
+    left = at_last(assess(JOBS["a hot condenser by gauge"][0]))
+    assert "its coil and its fan right, gas that does not condense is left" in left and left.endswith(
+        "licensed people."
+    )
 
 
 def test_nothing_brings_a_reading_past_a_bound_of_physics_but_a_wrong_probe_or_what_boils_before_the_clamp():
