@@ -150,7 +150,7 @@ def next_steps(
     for step in (*READINGS, *([GAUGES] if gauges else [])):
         missing = tuple(kind for kind in step.gives if kind not in have)
         left = _left(step, round_)
-        if missing and left and step.can_be(setting):
+        if missing and left and step.can_be(setting) and not step.waits(round_):
             found.append(_reading(step, missing, left, ranked, told_of, round_.standing))
     seen = round_.seen
     looks = [step for step in (*LOOKS, *TESTS) if step.look not in seen and step.can_be(setting)]

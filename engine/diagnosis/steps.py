@@ -20,7 +20,8 @@ class Step:
     """A reading or a look. gives: the quantities it adds to the diagnosis; reads: what is read for it; look: or what is
     looked at.
 
-    stop: where on the walk. mode, source, device: only then; '' for always.
+    stop: where on the walk. mode, source, device: only then; '' for always. after: the place whose air is read first, as
+    it tells nothing without.
     """
 
     id: str
@@ -33,6 +34,7 @@ class Step:
     mode: str = ""
     source: str = ""
     device: str = ""
+    after: str = ""
 
     @property
     def side(self) -> str:
@@ -49,6 +51,11 @@ class Step:
         if self.device and setting.device not in (self.device, "unknown"):
             return False
         return self.mode in ("", setting.mode) and self.source in ("", setting.source)
+
+    def waits(self, round_: Round) -> bool:
+        """Whether the place it is held against is still to be read."""
+        slot = (self.after, "dry_bulb")
+        return bool(self.after) and round_.value(*slot) is None and round_.can_be_read(*slot)
 
     def left(self, round_: Round) -> Slots:
         """What of it is not read yet and can be."""
@@ -151,8 +158,8 @@ READINGS = (
     Step("liquid_heating", "Read the liquid line at the indoor coil", 2.0, ("heat_approach",), _one("liquid_line_indoor", "temperature"), "", "liquid_line_indoor", *HEATING_AIR),
     DISCHARGE,
     AMPS,
-    Step("grille", "Read the return grille", 1.5, ("grille_to_unit",), _one("return_grille", "dry_bulb"), stop="return_grille"),
-    Step("register", "Read a supply register", 2.0, ("unit_to_register",), _one("supply_register", "dry_bulb"), stop="supply_register"),
+    Step("grille", "Read the return grille", 1.5, ("grille_to_unit",), _one("return_grille", "dry_bulb"), stop="return_grille", after="return_unit"),
+    Step("register", "Read a supply register", 2.0, ("unit_to_register",), _one("supply_register", "dry_bulb"), stop="supply_register", after="supply_plenum"),
 )  # fmt: skip
 GAUGES = Step(
     "pressures",
