@@ -2,36 +2,25 @@
 read next.
 """
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 from types import MappingProxyType
 
 from engine.diagnosis import gauges
-from engine.diagnosis.actions import LEAST_TO_DO, Action, look_for, seen_faults, to_do
-from engine.diagnosis.by_rule import airflow_proved, found_by_rule, not_of_the_return, reads_as_heated
-from engine.diagnosis.cause import AIR_GROUPS, CIRCUIT_OR_OUTDOORS, HEALTHY, IN_THE_CIRCUIT, SUCTION_LINE, is_in
+from engine.diagnosis.actions import LEAST_TO_DO, Action, seen_faults, to_do
+from engine.diagnosis.by_rule import airflow_proved, found_by_rule, not_of_the_return
+from engine.diagnosis.cause import HEALTHY, SUCTION_LINE, is_in
 from engine.diagnosis.causes import EVERY_CAUSE, Setting, causes_in, group_of, setting_of
 from engine.diagnosis.conclusion import FEWEST, NOTHING_SHOWN, SURE_HEALTHY, Conclusion, Shown, concluded, in_kept_order
 from engine.diagnosis.evidence import Evidence, evidence
 from engine.diagnosis.gauges import GaugeDecision, gauge_decision
-from engine.diagnosis.likelihood import Ranked, and_sound, in_circuit, rank, within
-from engine.diagnosis.next_steps import (
-    Advice,
-    before_leaving,
-    is_walked,
-    look_at,
-    missing_basics,
-    next_steps,
-    still_to_read,
-)
+from engine.diagnosis.likelihood import Ranked, in_circuit, rank
+from engine.diagnosis.next_steps import Advice, is_walked, missing_basics
 from engine.diagnosis.observation_likelihoods import is_told, ways_of
-from engine.diagnosis.steps import AIRFLOW, AMPS, DISCHARGE, READ_LINE_AGAIN, SUCTION_LINES
-from engine.diagnosis.stop_first import liquid_not_ruled_out, stop_first
+from engine.diagnosis.stop_first import stop_first
 from engine.diagnosis.verdict import (
     CANNOT_TELL,
-    CAUSE,
     DOES_NOT_COUNT,
-    GROUP,
     RESTART,
     SOUND,
     STOP_FIRST,
@@ -40,33 +29,19 @@ from engine.diagnosis.verdict import (
     Case,
     Verdict,
 )
-from engine.diagnosis.verdict_rules import out_of_range, verdict_of
-from engine.quantities.residual import Residual
+from engine.diagnosis.verdict_rules import verdict_of
+from engine.diagnosis.what_next import Judged, what_next
+from engine.quantities.residual import OF_THE_CIRCUIT, Residual
 from engine.quantities.table import Table
 from engine.readings.round import Round
 from engine.readings.steadiness import SWINGING
-from engine.uncertainty.margin import IN_RANGE
 from engine.uncertainty.trend import Trend
-from engine.validity.finding import CIRCUIT, EVERYTHING, Finding
+from engine.validity.finding import CIRCUIT, Finding
 
-MOST_CAUSES, LEAST_SHOWN, MOST_STEPS = 4, 0.05, 3
+MOST_CAUSES, LEAST_SHOWN = 4, 0.05
 NO_TRENDS: Mapping[str, Trend] = MappingProxyType({})
-# What the refrigerant circuit and the outdoor side are judged by: not where a finding withholds the circuit.
-CIRCUIT_KINDS = (
-    "approach", "suction", "suction_rise", "liquid_drop", "condenser_rise", "amps", "superheat", "subcooling",
-    "evaporating", "condensing",
-    "heat_approach", "heat_condensing", "true_suction", "discharge",
-)  # fmt: skip
-
 # What is read of the refrigerant by a clamp: what pressures tell more of. A draw that is high is read again first.
 OF_THE_LINES = ("approach", "suction", "heat_approach", "true_suction", "discharge")
-
-# What tells most about a quantity that is out of range and that no cause is judged by.
-ABOUT = {
-    "total_static": ("filter", "filter_drop", "coil_drop", "registers", "ducts", "evaporator_face"),
-    "return_dew_point": ("grille", "ducts"),
-    "return_leak_share": ("ducts",), "gain_room": ("ducts",), "supply_dew_point": ("evaporator_face",),
-}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -119,7 +94,7 @@ def diagnose(
     """
     setting = setting_of(round_)
     withheld = [f.withholds for f in findings]
-    residuals = tuple(r for r in table.residuals if not (CIRCUIT in withheld and r.kind.id in CIRCUIT_KINDS))
+    residuals = tuple(r for r in table.residuals if not (CIRCUIT in withheld and r.kind.id in OF_THE_CIRCUIT))
     excluded = (
         *(("other_size",) if with_baseline else ()), *_not_read(setting, residuals), *not_of_the_return(table)
     )  # fmt: skip
@@ -134,12 +109,9 @@ def diagnose(
     decision = _gauges(round_, table, findings, ranked, residuals, verdict)
     causes = _causes(likeliest, ranked, residuals, round_, verdict, drifts)
     actions = _actions(round_, verdict, causes)
-    steps = _steps(round_, table, ranked, residuals, verdict, basics, decision)
-    split_by = (
-        next((s for s in steps if s.gain > 0), None)
-        if verdict.group not in ("", HEALTHY) and not verdict.cause
-        else None
-    )
+    steps = what_next(Judged(round_, table, residuals, ranked, verdict, basics, decision))
+    only_group = verdict.group not in ("", HEALTHY) and not verdict.cause
+    split_by = next((step for step in steps if step.gain > 0), None) if only_group else None
     return Diagnosis(
         setting, ranked, residuals, conclusion, verdict, causes, decision, actions, basics, steps, split_by
     )
@@ -254,94 +226,3 @@ def _actions(round_: Round, verdict: Verdict, causes: tuple[Evidence, ...]) -> t
     if verdict.reason == RESTART or verdict.state in (DOES_NOT_COUNT, SOUND):
         return seen_faults(round_)
     return to_do(round_, {e.cause: e.probability for e in causes if e.probability >= LEAST_TO_DO})
-
-
-def _steps(
-    round_: Round,
-    table: Table,
-    ranked: Ranked,
-    residuals: tuple[Residual, ...],
-    verdict: Verdict,
-    basics: tuple[Advice, ...],
-    decision: GaugeDecision,
-) -> tuple[Advice, ...]:
-    """What to read or look at next. Nothing while it must stop, or while nothing that is read counts."""
-    if verdict.state == STOP_FIRST or EVERYTHING in verdict.withholds:
-        return ()
-    if liquid_not_ruled_out(table):
-        return (Advice(READ_LINE_AGAIN, READ_LINE_AGAIN.minutes),)
-    have = [r.kind.id for r in residuals] + (list(CIRCUIT_KINDS) if CIRCUIT in verdict.withholds else [])
-    warranted = decision.decides == gauges.WARRANTED and verdict.group in ("", *IN_THE_CIRCUIT)
-    apart = _in_question(verdict, table, ranked)
-    told_of = apart if verdict.group else ranked
-    # Before nothing more is to be read the walk is whole: what it does not tell today the next visit is held to.
-    whole = verdict.state in (SOUND, CANNOT_TELL)
-    found = _tells_most_first(next_steps(apart, round_, have, warranted, told_of, whole), verdict)
-    if verdict.state == SOUND:
-        left = [advice for advice in found if advice.step is not DISCHARGE]
-        found = sorted(left, key=lambda advice: not advice.left)  # readings, then what may be looked at besides
-    looks = _looks_first(round_, table, verdict, decision, found)
-    first = look_at(looks, ranked, round_.standing)
-    if decision.rule == gauges.CLAMPS_FIRST:
-        first = still_to_read((*SUCTION_LINES, AMPS), round_, ranked.hypotheses.setting)
-    ordered: dict[str, Advice] = {}
-    # The circuit is doubted, and low airflow believed, once the air is measured, its flow first; what else is told is
-    # looked at itself.
-    outside = verdict.state in (CAUSE, GROUP) and verdict.group not in (
-        *IN_THE_CIRCUIT,
-        CIRCUIT_OR_OUTDOORS,
-        *AIR_GROUPS,
-    )
-    if verdict.state in (CAUSE, GROUP):
-        basics = tuple(sorted(basics, key=lambda advice: advice.step is not AIRFLOW))
-    then = (*found, *basics) if outside else (*basics, *found)
-    for advice in (*([first] if first else []), *then):
-        ordered.setdefault(advice.step.id, advice)
-    steps = tuple(ordered.values())[:MOST_STEPS]
-    last = before_leaving(round_) if verdict.state in (SOUND, DOES_NOT_COUNT) else []
-    return (*steps, *(a for a in last if a.step not in [s.step for s in steps]))
-
-
-def _looks_first(
-    round_: Round, table: Table, verdict: Verdict, decision: GaugeDecision, found: list[Advice]
-) -> Sequence[str]:
-    """The looks of which one goes before every reading: what shows the cause that is told, what a rule points at."""
-    seen = round_.seen
-    if decision.rule == gauges.BELOW_OUTDOOR and "probes_together" not in seen:
-        return ("probes_together",)  # doubt the probes before the circuit
-    if reads_as_heated(table, verdict.group) and "strip_heat" not in seen:
-        return ("strip_heat",)
-    about = _asked_about(verdict)
-    if about and not any(advice.step.id in about for advice in found):  # what it says nothing of is not looked at first
-        return [look for look in about if look not in seen and not _is_cleared(look, table)]
-    return look_for(verdict.cause, seen) if verdict.cause else ()
-
-
-def _in_question(verdict: Verdict, table: Table, ranked: Ranked) -> Ranked:
-    """The hypotheses that a step should tell apart: those of the group that is told or of the suspects, or that explain
-    what is out of range (and that nothing is wrong, where that is the likeliest); else all.
-    """
-    if verdict.group not in ("", HEALTHY) and not verdict.cause:
-        return within(ranked, verdict.group)
-    if verdict.reason == SUSPECTS and len(verdict.suspects) > 1:
-        return within(ranked, *verdict.suspects)
-    if verdict.reason != UNEXPLAINED:
-        return ranked
-    among = out_of_range(verdict, table, ranked)
-    return and_sound(among, ranked) if next(iter(ranked.by_group)) == HEALTHY else among
-
-
-def _tells_most_first(steps: list[Advice], verdict: Verdict) -> list[Advice]:
-    about = _asked_about(verdict)
-    return sorted(steps, key=lambda advice: advice.step.id not in about)
-
-
-def _is_cleared(look: str, table: Table) -> bool:
-    """Whether the drop across what would be looked at was read, and is in range."""
-    drop = table.get({"filter": "filter_drop", "evaporator_face": "coil_drop"}.get(look, ""))
-    return drop is not None and drop.measured.known and drop.state == IN_RANGE
-
-
-def _asked_about(verdict: Verdict) -> tuple[str, ...]:
-    """The steps that tell most about what is out of range and weighed by no cause."""
-    return ABOUT.get(verdict.quantities[0].split(":")[0], ()) if verdict.reason == UNEXPLAINED else ()

@@ -3,7 +3,7 @@
 Minutes are working figures; gauges cost the hook-up, what it may lose and what it may let in.
 """
 
-from dataclasses import dataclass
+from dataclasses import KW_ONLY, dataclass
 
 from engine.diagnosis.causes import AIR_SOURCE, COOLING_MODE, HEATING_MODE, WATER_SOURCE, Setting
 from engine.readings.observations import BY_ID as SIGHTS
@@ -27,6 +27,7 @@ class Step:
     id: str
     label: str
     minutes: float
+    _: KW_ONLY
     gives: tuple[str, ...] = ()
     reads: Slots = ()
     look: str = ""
@@ -77,7 +78,6 @@ def _one(place: str, *quantities: str) -> Slots:
     return ((place, quantities),)
 
 
-COOLING_AIR, HEATING_AIR = (COOLING_MODE, AIR_SOURCE), (HEATING_MODE, AIR_SOURCE)
 RETURN_AIR = Step(
     "return_air",
     "Read the return air at the unit",
@@ -118,58 +118,99 @@ OUTDOOR = Step(
     stop="outdoor",
     source=AIR_SOURCE,
 )
-AIRFLOW = Step("airflow", "Measure the airflow", 6.0, ("airflow",), _one("blower", "airflow"), stop="blower")
+AIRFLOW = Step(
+    "airflow", "Measure the airflow", 6.0, gives=("airflow",), reads=_one("blower", "airflow"), stop="blower"
+)
 LOOP = Step(
-    "loop", "Read the loop water, both ends and the flow", 8.0, ("heat_moved", "water_flow"),
-    (("water_in", ("temperature",)), ("water_out", ("temperature",)), ("water_loop", ("flow", "water_drop"))), stop="loop", source=WATER_SOURCE,
-)  # fmt: skip
+    "loop",
+    "Read the loop water, both ends and the flow",
+    8.0,
+    gives=("heat_moved", "water_flow"),
+    reads=(("water_in", ("temperature",)), ("water_out", ("temperature",)), ("water_loop", ("flow", "water_drop"))),
+    stop="loop",
+    source=WATER_SOURCE,
+)
 # What every judgement needs before anything else, in walking order. A ground-source unit is answered by its water: no
 # air is asked for first.
 BASICS = {AIR_SOURCE: (RETURN_AIR, RETURN_DRY, SUPPLY_AIR, SUPPLY_DRY, OUTDOOR, AIRFLOW), WATER_SOURCE: (LOOP,)}
 STATICS = Step(
-    "statics", "Read both statics", 4.0, ("supply_drop",),
-    (*_one("return_plenum", "static_pressure"), *_one("supply_plenum", "static_pressure")), stop="statics",
-)  # fmt: skip
+    "statics",
+    "Read both statics",
+    4.0,
+    gives=("supply_drop",),
+    reads=(*_one("return_plenum", "static_pressure"), *_one("supply_plenum", "static_pressure")),
+    stop="statics",
+)
 DISCHARGE = Step(
-    "discharge", "Read the discharge line near the compressor", 3.0, ("discharge",), _one("discharge_line", "temperature"), "", "discharge_line",
+    "discharge",
+    "Read the discharge line near the compressor",
+    3.0,
+    gives=("discharge",),
+    reads=_one("discharge_line", "temperature"),
+    stop="discharge_line",
     source=AIR_SOURCE,
-)  # fmt: skip
+)
 AMPS = Step(
-    "amps", "Read the compressor's amps and volts", 3.0, ("amps",), (*_one("compressor", "current"), *_one("compressor", "voltage")), stop="compressor"
-)  # fmt: skip
+    "amps",
+    "Read the compressor's amps and volts",
+    3.0,
+    gives=("amps",),
+    reads=(*_one("compressor", "current"), *_one("compressor", "voltage")),
+    stop="compressor",
+)
+CONDENSER_AIR = Step(
+    "condenser_air",
+    "Read the air leaving the condenser",
+    1.5,
+    gives=("condenser_rise",),
+    reads=_one("condenser_air_out", "dry_bulb"),
+    stop="condenser_air_out",
+    mode=COOLING_MODE,
+    source=AIR_SOURCE,
+)
+
+
+def _clamp(id_: str, label: str, minutes: float, gives: str, place: str, mode: str) -> Step:
+    reads = _one(place, "temperature")
+    return Step(id_, label, minutes, gives=(gives,), reads=reads, stop=place, mode=mode, source=AIR_SOURCE)
+
+
+def _air_beside_water(mode: str, reads: Slots) -> Step:
+    label = "Read the air at the unit, return and supply"
+    return Step("air", label, 5.0, gives=("closure",), reads=reads, stop="return_unit", mode=mode, source=WATER_SOURCE)
+
+
 SUCTION_LINES = (
-    Step("suction_at_coil", "Read the suction line at the coil", 2.0, ("suction",), _one("suction_line_indoor", "temperature"), "", "suction_line_indoor", *COOLING_AIR),
-    Step("suction_outdoor", "Read the suction line outdoors", 2.0, ("suction_rise",), _one("suction_line_outdoor", "temperature"), "", "suction_line_outdoor", *COOLING_AIR),
-    Step("true_suction", "Read the suction at the compressor", 4.0, ("true_suction",), _one("true_suction", "temperature"), "", "true_suction", *HEATING_AIR),
-)  # fmt: skip
-# Of a ground-source unit the air is no basic: with it air and water check each other, and the ducts are told.
-AIR_BESIDE_WATER = (
-    Step("air", "Read the air at the unit, return and supply", 5.0, ("closure",), (*RETURN_AIR.reads, *SUPPLY_AIR.reads), "", "return_unit", COOLING_MODE, WATER_SOURCE),
-    Step("air", "Read the air at the unit, return and supply", 5.0, ("closure",), (*RETURN_DRY.reads, *SUPPLY_DRY.reads), "", "return_unit", HEATING_MODE, WATER_SOURCE),
+    _clamp("suction_at_coil", "Read the suction line at the coil", 2.0, "suction", "suction_line_indoor", COOLING_MODE),
+    _clamp("suction_outdoor", "Read the suction line outdoors", 2.0, "suction_rise", "suction_line_outdoor", COOLING_MODE),
+    _clamp("true_suction", "Read the suction at the compressor", 4.0, "true_suction", "true_suction", HEATING_MODE),
 )  # fmt: skip
 READINGS = (
-    AIRFLOW, LOOP, *AIR_BESIDE_WATER, STATICS,
-    Step("filter_drop", "Read the filter drop", 2.0, ("filter_drop",), _one("filter", "pressure_drop"), stop="filter"),
-    Step("coil_drop", "Read the coil drop", 3.0, ("coil_drop",), _one("coil", "pressure_drop"), stop="coil"),
-    Step("liquid_line", "Read the liquid line outdoors", 2.0, ("approach",), _one("liquid_line_outdoor", "temperature"), "", "liquid_line_outdoor", *COOLING_AIR),
-    Step("liquid_line_indoor", "Read the liquid line at the metering device", 2.0, ("liquid_drop",), _one("liquid_line_indoor", "temperature"), "", "liquid_line_indoor", *COOLING_AIR),
+    AIRFLOW, LOOP,
+    # Of a ground-source unit the air is no basic: with it air and water check each other, and the ducts are told.
+    _air_beside_water(COOLING_MODE, (*RETURN_AIR.reads, *SUPPLY_AIR.reads)),
+    _air_beside_water(HEATING_MODE, (*RETURN_DRY.reads, *SUPPLY_DRY.reads)),
+    STATICS,
+    Step("filter_drop", "Read the filter drop", 2.0, gives=("filter_drop",), reads=_one("filter", "pressure_drop"), stop="filter"),
+    Step("coil_drop", "Read the coil drop", 3.0, gives=("coil_drop",), reads=_one("coil", "pressure_drop"), stop="coil"),
+    _clamp("liquid_line", "Read the liquid line outdoors", 2.0, "approach", "liquid_line_outdoor", COOLING_MODE),
+    _clamp("liquid_line_indoor", "Read the liquid line at the metering device", 2.0, "liquid_drop", "liquid_line_indoor", COOLING_MODE),
     *SUCTION_LINES,
-    Step("condenser_air", "Read the air leaving the condenser", 1.5, ("condenser_rise",), _one("condenser_air_out", "dry_bulb"), "", "condenser_air_out", *COOLING_AIR),
-    Step("liquid_heating", "Read the liquid line at the indoor coil", 2.0, ("heat_approach",), _one("liquid_line_indoor", "temperature"), "", "liquid_line_indoor", *HEATING_AIR),
-    DISCHARGE,
-    AMPS,
-    Step("grille", "Read the return grille", 1.5, ("grille_to_unit",), _one("return_grille", "dry_bulb"), stop="return_grille", after="return_unit"),
-    Step("register", "Read a supply register", 2.0, ("unit_to_register",), _one("supply_register", "dry_bulb"), stop="supply_register", after="supply_plenum"),
+    CONDENSER_AIR,
+    _clamp("liquid_heating", "Read the liquid line at the indoor coil", 2.0, "heat_approach", "liquid_line_indoor", HEATING_MODE),
+    DISCHARGE, AMPS,
+    Step("grille", "Read the return grille", 1.5, gives=("grille_to_unit",), reads=_one("return_grille", "dry_bulb"), stop="return_grille", after="return_unit"),
+    Step("register", "Read a supply register", 2.0, gives=("unit_to_register",), reads=_one("supply_register", "dry_bulb"), stop="supply_register", after="supply_plenum"),
 )  # fmt: skip
 GAUGES = Step(
     "pressures",
     "Connect gauges",
     40.0,
-    ("evaporating", "superheat", "subcooling"),
-    (*_one("gauge_suction", "pressure"), *_one("gauge_liquid", "pressure")),
-    "",
-    "gauges",
-    *COOLING_AIR,
+    gives=("evaporating", "superheat", "subcooling"),
+    reads=(*_one("gauge_suction", "pressure"), *_one("gauge_liquid", "pressure")),
+    stop="gauges",
+    mode=COOLING_MODE,
+    source=AIR_SOURCE,
 )
 LOOKS = tuple(
     Step(what, SIGHTS[what].label, minutes, look=what)

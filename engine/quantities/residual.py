@@ -41,7 +41,11 @@ KINDS = {kind.id: kind for kind in (
     Kind("rise", SHARE, 0.04, 0.26), Kind("heat_approach", DIFFERENCE, 2.0, 8.5), Kind("true_suction", DIFFERENCE, 3.0, 7.5),
     Kind("heat_condensing", DIFFERENCE, 2.0, 4.5), Kind("discharge", DIFFERENCE, 10.0, 15.0), Kind("heat_moved", SHARE, 0.04, 0.15), Kind("water_flow", LN, 0.06, 0.4), Kind("closure", DIFFERENCE, 0.04, 0.2),
 )}  # fmt: skip
-
+# What the refrigerant circuit and the outdoor side are judged by: not where a finding withholds the circuit.
+OF_THE_CIRCUIT = (
+    "approach", "suction", "suction_rise", "liquid_drop", "condenser_rise", "amps", "superheat", "subcooling",
+    "evaporating", "condensing", "heat_approach", "heat_condensing", "true_suction", "discharge",
+)  # fmt: skip
 
 # Error sources of what is expected that are differences between machines: how their capacity compares with the curves.
 OF_THE_MACHINE = ("capacity_model", "sensible_share")
