@@ -42,7 +42,7 @@ from engine.physics.capacity.delivered import fan_heat_btuh
 from engine.uncertainty.estimate import Outside
 from engine.units import Numbers
 
-_DRY_STEPS = 16
+_DRY_STEPS, _DRY_STILL_F = 16, 1e-4  # at most; °F from step to step
 _FEW = 16
 _LEAST_BYPASS = 0.01  # a rating with less would leave the coil saturated; the sensible share asked for is then too high
 
@@ -97,14 +97,13 @@ def expected_cooling(
     Where the bypass method would have the coil add moisture, it is dry: the wet bulb is raised to the one at which it
     just goes dry, capacity is taken there, and all of it is sensible. `out_of_range` tells where no answer holds.
     """
-    shape = np.broadcast_shapes(*(np.shape(x) for x in (t_in_f, w_in, outdoor_f, p_psia, mass_flow_lbh, *machine[2:])))
-    t_in_f, w_in, outdoor_f, p_psia, mass_flow_lbh, fan_heat_btuh = (
-        np.broadcast_to(np.asarray(x, float), shape)
-        for x in (t_in_f, w_in, outdoor_f, p_psia, mass_flow_lbh, fan_heat_btuh)
+    t_in_f, w_in, outdoor_f, p_psia, mass_flow_lbh, fan_heat_btuh, *_ = np.broadcast_arrays(
+        t_in_f, w_in, outdoor_f, p_psia, mass_flow_lbh, fan_heat_btuh, *machine[2:]
     )
     rated = _rated(machine)
     with np.errstate(all="ignore"):
-        wet_bulb = moist.wet_bulb_f(t_in_f, w_in, p_psia) if wet_bulb_f is None else np.broadcast_to(wet_bulb_f, shape)
+        of_air = moist.wet_bulb_f(t_in_f, w_in, p_psia) if wet_bulb_f is None else wet_bulb_f
+        wet_bulb: Numbers = np.broadcast_to(of_air, t_in_f.shape)
         flow = mass_flow_lbh / rated.mass_flow_lbh
         bypass = np.exp(np.log(rated.bypass) / flow)
         flow_factor = (
@@ -114,7 +113,7 @@ def expected_cooling(
         entering = _Entering(rated.prefix, flow_factor, bypass, t_in_f, outdoor_f, p_psia, mass_flow_lbh)
         coil = entering.coil(wet_bulb, w_in)
         dry = np.asarray(coil.drying <= 0)
-        if np.any(dry):
+        if dry.any():
             wet_bulb, coil = _where_dry(entering, dry, w_in, wet_bulb, coil)
         coil_leaving = moist.dry_bulb_from_enthalpy_f(coil.h_out, coil.w_out)
         cp = moist.specific_heat_btulbf(coil.w_out)
@@ -290,12 +289,16 @@ def _wet_bulb_at_dry_out(entering: _Entering, wet_bulb: Numbers, drying: Numbers
     """
     low, high = wet_bulb, entering.t_in_f
     f_low, f_high = drying, entering.drying(high)
+    middle, was_below = low, np.zeros(np.shape(low))
     for _ in range(_DRY_STEPS):
-        middle = (low * f_high - high * f_low) / (f_high - f_low)
+        before, middle = middle, (low * f_high - high * f_low) / (f_high - f_low)
         f_middle = entering.drying(middle)
-        below = f_middle <= 0
-        # The end that stays counts half, so that the bracket closes from both sides.
-        f_low = np.where(below, f_middle, 0.5 * f_low)
-        f_high = np.where(below, 0.5 * f_high, f_middle)
-        low, high = np.where(below, middle, low), np.where(below, high, middle)
+        below = np.where(f_middle <= 0, 1, -1)
+        # An end that stays a second time counts half, so that the bracket closes from both sides.
+        half = np.where(below == was_below, 0.5, 1.0)
+        f_low, f_high = np.where(below > 0, f_middle, half * f_low), np.where(below > 0, half * f_high, f_middle)
+        low, high = np.where(below > 0, middle, low), np.where(below > 0, high, middle)
+        was_below = below
+        if moist.stands_still(middle - before, _DRY_STILL_F):
+            break
     return middle

@@ -66,6 +66,7 @@ RESULTS = {
     "dew_point_minus_expected_f": ("°F", (*_BESIDE, "supply humidity")),
     "total_minus_expected_btuh": ("BTU/h", (*_BESIDE, "supply humidity")),
 }
+SHOWN_ONLY = ("expected_supply_rh_pct",)  # nothing is judged by it, and near saturation it bends
 
 
 def expected_side(setup: Setup) -> Function:
@@ -113,7 +114,7 @@ def _carried_on(machine: Machine, air: tuple[Numbers, ...]) -> Cooling:
     e = expected_cooling(machine, *air)
     beyond = doubt_beyond(e.wet_bulb_used_f, air[2], e.flow_fraction)
     rows = np.any(beyond > 0, axis=0)
-    if not np.any(rows):
+    if not rows.any():
         return e
     harder = np.hypot(CAPACITY_MODEL_SPREAD.value, beyond) / CAPACITY_MODEL_SPREAD.value
     tons, kind, share, blower, factor = machine
@@ -313,7 +314,7 @@ def from_published(
 
 def expect(setup: Setup, table: list[Measured]) -> list[Expected]:
     """The Expected tables of rounds measured together."""
-    carried = carry_on(table[0].carried, expected_side(setup))
+    carried = carry_on(table[0].carried, expected_side(setup), shown=SHOWN_ONLY)
     x = carried.inputs
     machine = Machine(x["nominal_tons"], setup.kind, x["sensible_share"], x["fan_w_per_cfm"])
     by_return_air = schools.return_air_split_f(machine, x["return_dry_bulb"], carried.values["return_wet_bulb_f"])

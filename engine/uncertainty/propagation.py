@@ -10,7 +10,7 @@ are; in a sampled row the distance from the value that 95 % of the draws keep wi
 stops at saturation.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from statistics import NormalDist
@@ -97,13 +97,16 @@ def propagate(
     return _carried(function, inputs, tuple(sources), (), {}, _moved(inputs, sources, signs), None, sample)
 
 
-def carry_on(before: Propagated, function: Function, sample: bool | None = None) -> Propagated:
+def carry_on(
+    before: Propagated, function: Function, sample: bool | None = None, shown: Collection[str] = ()
+) -> Propagated:
     """Carry the same error sources on through another function, which takes the inputs and every result before it.
 
     What is measured and what is expected of it then share their errors, so that a difference of the two carries the
-    covariance.
+    covariance. shown: results that are only shown: that they bend is no reason for a sample of all.
     """
-    return _carried(function, before.inputs, before.sources, before.steps, before.values, before.points, before, sample)
+    carried = (before.inputs, before.sources, before.steps, before.values, before.points, before)
+    return _carried(function, *carried, sample, shown)
 
 
 def _carried(
@@ -115,6 +118,7 @@ def _carried(
     points: Columns,
     before: Propagated | None,
     sample: bool | None,
+    shown: Collection[str] = (),
 ) -> Propagated:
     rows, count = len(next(iter(inputs.values()))), len(sources)
     results = function(points)
@@ -122,13 +126,14 @@ def _carried(
     names = (*earlier, *results)
     out = np.stack([results[name] for name in results])  # (new names, points, rows)
     parts = 0.5 * (out[:, 1 : count + 1] - out[:, count + 1 :])
-    bent = _bent(out, parts) if sample is None else np.full(rows, sample)
+    deciding = [at for at, name in enumerate(results) if name not in shown]
+    bent = _bent(out[deciding], parts[deciding]) if sample is None else np.full(rows, sample)
     if before is not None:
         parts, bent = np.concatenate([before.parts, parts]), bent | before.sampled
     points, steps = {**points, **results}, (*steps, function)
     drawn: Columns = {}
     covariances = _products(parts)
-    if np.any(bent):
+    if bent.any():
         chosen = np.flatnonzero(bent)
         drawn = _drawn_again(before, bent, function, inputs, sources, steps, chosen)
         sample_of_each = np.stack([drawn[name] for name in names])

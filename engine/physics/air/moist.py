@@ -7,6 +7,7 @@ pressure. Intended range: -20 to 130 °F, -300 to 12,000 ft. Equation numbers ar
 
 import math
 from collections.abc import Callable
+from typing import NamedTuple
 
 import numpy as np
 
@@ -14,54 +15,87 @@ from engine.units import RANKINE, Numbers
 
 CP_DRY_AIR, CP_VAPOR = 0.240, 0.444  # BTU/lb°F, eq. (30)
 VAPOR_AT_ZERO_F = 1061.0  # BTU/lb: enthalpy of water vapor at 0 °F, eq. (30)
+SEA_LEVEL_PSIA = 14.696  # eq. (3)
 GAS_CONSTANT_DRY_AIR = 53.350  # ft lbf / lb °R, eq. (1)
 MOLAR_MASS_RATIO = 0.621945  # water to dry air, eq. (20)
 TRIPLE_POINT_F = 32.018  # below it saturation is over ice
 FREEZING_F = 32.0  # below it the wet bulb is iced
 LEAST_HUMIDITY_RATIO = 1e-7  # keeps logarithms finite in bone-dry air
 
-# eq. (5) and (6): ln p_ws = c0/T + c1 + c2 T + c3 T^2 + c4 T^3 + c5 T^4 + c6 ln T, T in °R, p in psia
-_ICE = (-1.0214165e4, -4.8932428, -5.3765794e-3, 1.9202377e-7, 3.5575832e-10, -9.0344688e-14, 4.1635019)
-_WATER = (-1.0440397e4, -1.1294650e1, -2.7022355e-2, 1.2890360e-5, -2.4780681e-9, 0.0, 6.5459673)
+
+class _Saturation(NamedTuple):
+    """Eq. (5) and (6): ln p_ws = inverse / T + powers[0] + powers[1] T + ... + logarithm ln T, T in °R, p in psia.
+
+    slopes: the powers of its slope.
+    """
+
+    inverse: float
+    powers: tuple[float, ...]
+    logarithm: float
+    slopes: tuple[float, ...]
+
+
+def _saturation_over(inverse: float, powers: tuple[float, ...], logarithm: float) -> _Saturation:
+    return _Saturation(inverse, powers, logarithm, tuple(n * c for n, c in enumerate(powers))[1:])
+
+
+_ICE = _saturation_over(
+    -1.0214165e4, (-4.8932428, -5.3765794e-3, 1.9202377e-7, 3.5575832e-10, -9.0344688e-14), 4.1635019
+)
+_WATER = _saturation_over(-1.0440397e4, (-1.1294650e1, -2.7022355e-2, 1.2890360e-5, -2.4780681e-9), 6.5459673)
 
 # Most Newton steps; each iteration ends as soon as every value is steady, so the usual case takes half of them.
 _WET_BULB_STEPS = 10
 _DEW_POINT_STEPS = 5
 _SATURATION_STEPS = 12
-_STILL_F = 5e-4  # °F: Newton doubles the good digits, so the value is then right to about 1e-8
+_STILL_F = 2e-3  # °F: Newton doubles the good digits, so the value is then right to about 1e-7
 
 
 def pressure_psia(altitude_ft: Numbers) -> Numbers:
     """Standard-atmosphere pressure [psia] at an altitude [ft]. Eq. (3)."""
-    return 14.696 * (1.0 - 6.8754e-6 * np.asarray(altitude_ft, float)) ** 5.2559
+    return SEA_LEVEL_PSIA * (1.0 - 6.8754e-6 * np.asarray(altitude_ft, float)) ** 5.2559
 
 
-def _log_saturation(t_f: Numbers, c: tuple[float, ...]) -> tuple[Numbers, Numbers]:
+def _polynomial(x: Numbers, powers: tuple[float, ...]) -> Numbers:
+    value: Numbers = powers[-1]
+    for c in powers[-2::-1]:
+        value = value * x + c
+    return value
+
+
+def _absolute(t_f: Numbers) -> Numbers:
     # One temperature is worked out with plain numbers: an array of one costs ten times as much.
-    is_one = isinstance(t_f, float) and t_f > -RANKINE
-    t = float(t_f) + RANKINE if is_one else np.asarray(t_f, float) + RANKINE
-    log_t = math.log(t) if is_one else np.log(t)
-    log_p = c[0] / t + c[1] + t * (c[2] + t * (c[3] + t * (c[4] + t * c[5]))) + c[6] * log_t
-    slope = -c[0] / t**2 + c[2] + t * (2 * c[3] + t * (3 * c[4] + t * 4 * c[5])) + c[6] / t
-    return log_p, slope
+    return (float(t_f) if isinstance(t_f, float) else np.asarray(t_f, float)) + RANKINE
+
+
+def _log_pressure(t: Numbers, over: _Saturation) -> Numbers:
+    """ln p_ws at t [°R]."""
+    log_t = math.log(t) if isinstance(t, float) and t > 0.0 else np.log(t)
+    return over.inverse / t + _polynomial(t, over.powers) + over.logarithm * log_t
+
+
+def _slope(t: Numbers, over: _Saturation) -> Numbers:
+    """The slope of ln p_ws [1/°F] at t [°R]."""
+    return (over.logarithm - over.inverse / t) / t + _polynomial(t, over.slopes)
 
 
 def _saturation(t_f: Numbers) -> tuple[Numbers, Numbers]:
     """ln p_ws and its slope [1/°F], over ice or water as the temperature asks."""
-    if isinstance(t_f, float):
-        return _log_saturation(t_f, _ICE if t_f <= TRIPLE_POINT_F else _WATER)
-    t_f = np.asarray(t_f, float)
-    log_p, slope = _log_saturation(t_f, _WATER)
-    icy = t_f <= TRIPLE_POINT_F
-    if np.any(icy):
-        log_ice, slope_ice = _log_saturation(t_f, _ICE)
-        return np.where(icy, log_ice, log_p), np.where(icy, slope_ice, slope)
-    return log_p, slope
+    t = _absolute(t_f)
+    return _as_it_asks(_log_pressure, t), _as_it_asks(_slope, t)
+
+
+def _as_it_asks(of: Callable[[Numbers, _Saturation], Numbers], t: Numbers) -> Numbers:
+    """Over ice or water, as the temperature [°R] asks."""
+    if isinstance(t, float):
+        return of(t, _ICE if t <= TRIPLE_POINT_F + RANKINE else _WATER)
+    icy = np.asarray(t <= TRIPLE_POINT_F + RANKINE)
+    return np.where(icy, of(t, _ICE), of(t, _WATER)) if icy.any() else of(t, _WATER)
 
 
 def saturation_pressure_psia(t_f: Numbers) -> Numbers:
     """Saturation pressure of water [psia] at a temperature [°F]. Eq. (5) over ice, (6) over water."""
-    return np.exp(_saturation(t_f)[0])
+    return np.exp(_as_it_asks(_log_pressure, _absolute(t_f)))
 
 
 def humidity_ratio_from_vapor_pressure(vapor_pressure_psia: Numbers, p_psia: Numbers) -> Numbers:
@@ -169,35 +203,43 @@ def stands_still(step: Numbers, tolerance: Numbers) -> bool:
     """Whether no value moves any more; NaN does not."""
     if isinstance(step, float) and isinstance(tolerance, float):
         return not abs(step) > tolerance
-    return not np.any(np.abs(step) > tolerance)
+    return not (np.abs(step) > tolerance).any()
 
 
 def wet_bulb_f(t_f: Numbers, w: Numbers, p_psia: Numbers, dew_f: Numbers | None = None) -> Numbers:
     """Thermodynamic wet bulb [°F] from dry bulb [°F] and humidity ratio [lb/lb]. Eq. (33)/(35) inverted.
 
-    dew_f: the dew point [°F] if it is at hand; it gives the start, a little over half way down from the dry bulb.
+    dew_f: the dew point [°F] if it is at hand; it gives the start.
 
     Just below freezing the two equations overlap (a wick may be wet or iced); the wet answer is given where there is
     one.
     """
     if not (isinstance(t_f, float) and isinstance(w, float)):  # one state is worked out with plain numbers
         t_f, w, p_psia = np.broadcast_arrays(np.asarray(t_f, float), w, p_psia)
-    start = t_f - 0.6 * (t_f - np.maximum(dew_point_f(w, p_psia) if dew_f is None else dew_f, t_f - 120.0))
+    dew = np.maximum(dew_point_f(w, p_psia) if dew_f is None else dew_f, t_f - 120.0)
+    # How far down it lies between dry bulb and dew point: within 0.7 °F above freezing, up to 6,500 ft (fitted here).
+    share = 0.23 + 0.00156 * t_f + 0.00485 * dew - 0.226 * (p_psia / SEA_LEVEL_PSIA - 1.0)
+    start = t_f - share * (t_f - dew)
     wet = _wet_bulb_branch(t_f, w, p_psia, start, _humidity_ratio_over_water, _saturation)
     frozen = wet < FREEZING_F
-    if not np.any(frozen):
+    if not np.asarray(frozen).any():
         return wet
-    iced = _wet_bulb_branch(t_f, w, p_psia, start, _humidity_ratio_over_ice, lambda t: _log_saturation(t, _ICE))
+    iced = _wet_bulb_branch(t_f, w, p_psia, start, _humidity_ratio_over_ice, _over_ice)
     return np.where(frozen, np.minimum(iced, FREEZING_F), wet)
 
 
-# Humidity ratio of dry bulb, wet bulb and its saturated humidity ratio.
+# Humidity ratio of dry bulb, wet bulb and its saturated humidity ratio; ln p_ws and its slope.
 _Equation = Callable[[Numbers, Numbers, Numbers], Numbers]
-_Saturation = Callable[[Numbers], tuple[Numbers, Numbers]]
+_WithSlope = Callable[[Numbers], tuple[Numbers, Numbers]]
+
+
+def _over_ice(t_f: Numbers) -> tuple[Numbers, Numbers]:
+    t = _absolute(t_f)
+    return _log_pressure(t, _ICE), _slope(t, _ICE)
 
 
 def _wet_bulb_branch(
-    t_f: Numbers, w: Numbers, p_psia: Numbers, wet: Numbers, equation: _Equation, saturation: _Saturation
+    t_f: Numbers, w: Numbers, p_psia: Numbers, wet: Numbers, equation: _Equation, saturation: _WithSlope
 ) -> Numbers:
     """Newton. The equation is convex and rising in the wet bulb, so from the second step on every value stays on the
     safe side.
@@ -224,8 +266,9 @@ def _wet_bulb_branch(
 
 def saturation_temperature_from_enthalpy_f(h_btulb: Numbers, p_psia: Numbers) -> Numbers:
     """Temperature [°F, 10 to 100] of saturated air with this enthalpy [BTU/lb]. Newton on eq. (21) and (30)."""
-    x = np.log(np.clip(h_btulb, 5.0, 80.0))  # the start: within 5 °F from 20 to 90 °F, up to 6,200 ft (fitted here)
-    t = np.broadcast_to(-13.9 + x * (7.77 + x * 4.344), np.broadcast(h_btulb, p_psia).shape)
+    # The start: within 0.7 °F from 20 to 90 °F, up to 6,500 ft (fitted here).
+    x, thinner = np.log(np.clip(h_btulb, 5.0, 80.0)), p_psia / SEA_LEVEL_PSIA - 1.0
+    t = 29.69 + x * (-37.63 + x * (19.744 - 1.652 * x)) + thinner * (11.74 * x - 16.99)
     for _ in range(_SATURATION_STEPS):
         w, w_slope = saturated_with_slope(t, p_psia)
         step = (enthalpy_btulb(t, w) - h_btulb) / (specific_heat_btulbf(w) + w_slope * vapor_enthalpy_btulb(t))

@@ -13,8 +13,8 @@ from engine.physics.air import moist
 from engine.units import Numbers
 
 _STEPS = 14  # at most; it ends when every length is steady
-_STILL = 1e-5  # the step after it would be about its square
-_MEETS = 1e-6  # lb/lb: the gap before the last step, which closes it
+_STILL = 5e-4  # the step after it would be about its square
+_MEETS = 1e-5  # lb/lb: the gap before the last step, which closes it
 _LONGEST = 60.0  # times the measured process; beyond it the line runs along the saturation curve
 _LEAST_DRYING = 2e-5  # lb/lb; a process drier than that is level, and a level line says nothing about the coil
 
@@ -58,9 +58,10 @@ def apparatus(t_in_f: Numbers, w_in: Numbers, t_out_f: Numbers, w_out: Numbers, 
             gap = saturated - w
             t_slope = (d_h - moist.vapor_enthalpy_btulb(t) * d_w) / moist.specific_heat_btulbf(w)
             gap_slope = saturated_slope * t_slope - d_w
-            before, s = s, np.clip(s - gap / gap_slope, 1.0, _LONGEST)
+            before, s = s, np.minimum(np.maximum(s - gap / gap_slope, 1.0), _LONGEST)
             if moist.stands_still(s - before, _STILL):
                 break
+        t = moist.dry_bulb_from_enthalpy_f(h_in + s * d_h, w_in + s * d_w)  # where the last step has come to
         found = (np.abs(gap) < _MEETS) | ((s <= 1.0) & (gap <= 0))
     missing = np.where(found & (s < _LONGEST), 0, 2)
     missing = np.where(-d_w < _LEAST_DRYING, 1, missing)
