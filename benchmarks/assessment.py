@@ -55,6 +55,12 @@ def bare(round_: Round) -> None:
         psychrolib.CalcPsychrometricsFromRelHum(value[place, "dry_bulb"], value[place, "rh"] / 100, p)
 
 
+def all_bare(many: list[Round]) -> None:
+    """The same of many."""
+    for round_ in many:
+        bare(round_)
+
+
 def numbers_only(round_: Round) -> None:
     """The numeric part of an assessment: every quantity with its uncertainty and covariance, no words."""
     setup, numbers = setup_of(round_), numbers_of(round_)
@@ -81,7 +87,7 @@ def main() -> None:
     one = many[0]
     points = 1 + 2 * len(assess(one).measured.carried.sources)
     bare_one = seconds(lambda: bare(one))
-    bare_many = seconds(lambda: [bare(round_) for round_ in many])
+    bare_many = seconds(lambda: all_bare(many))
     full_one = seconds(lambda: assess(one))
     numeric = seconds(lambda: numbers_only(one))
     full_many = seconds(lambda: assess_many(many), 3.0)

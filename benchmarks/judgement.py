@@ -119,8 +119,11 @@ def scores(arguments: tuple[int, int, str, bool, bool]) -> list[Score]:
     """One simulated visit, judged every way. arguments: seed, row, kind, shifted, in heating."""
     seed, row, kind, shifted, heating = arguments
     by_water = kind == "ground_source"
-    more = {"baseline": True, "gauges": True, "discharge": not by_water}
-    visit = visit_of(bundle(seed, row, kind, shifted=shifted, heating=heating, **more))
+    simulated = bundle(
+        seed, row, kind, shifted=shifted, heating=heating, baseline=True, gauges=True, discharge=not by_water
+    )
+    visit = visit_of(simulated)
+    assert visit.baseline is not None
     hot = without_gauges(visit.rounds[0][1])
     by_gauge, first = without(HOT, visit.rounds[0][1]), without(HOT, hot)
     causes, severity = true_causes(visit.name, kind, heating)
@@ -174,8 +177,8 @@ def _thumb(round_: Round, causes: tuple[str, ...], severity: str) -> Score:
     """The plain rule of thumb: split over 22 is airflow, under 16 is charge; approach over 15 is the condenser; else
     healthy.
     """
-    split = round_.value("return_unit", "dry_bulb") - round_.value("supply_plenum", "dry_bulb")
-    approach = round_.value("liquid_line_outdoor", "temperature") - round_.value("outdoor", "dry_bulb")
+    split = round_.read("return_unit", "dry_bulb") - round_.read("supply_plenum", "dry_bulb")
+    approach = round_.read("liquid_line_outdoor", "temperature") - round_.read("outdoor", "dry_bulb")
     group = "low_airflow" if split > 22 else "charge_low" if split < 16 else "condenser" if approach > 15 else HEALTHY
     true = group in {EVERY_CAUSE[cause].group for cause in causes}
     outcome = (

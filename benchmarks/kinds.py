@@ -26,8 +26,8 @@ from benchmarks.judgement import (
     TWO,
     WATER_TRUTH,
     Score,
-    _score,
     calibration,
+    score,
     truth_of,
 )
 from engine.assessment import assess, tables_of
@@ -89,7 +89,7 @@ def judged(arguments: tuple[Population, bool, int, int, dict[int, Kind]]) -> dic
     truth = [(names.get(cause, cause), severity) for cause, severity in truth_of(visit.name)]
     causes = tuple(cause for cause, _ in truth) or (HEALTHY,)
     severity = TWO if len(truth) > 1 else truth[0][1] if truth else "sound"
-    return {n: _score(str(n), assess(visit.rounds[0][1], kind=kind), causes, severity) for n, kind in kinds.items()}
+    return {n: score(str(n), assess(visit.rounds[0][1], kind=kind), causes, severity) for n, kind in kinds.items()}
 
 
 def row_of(scores: list[Score]) -> str:

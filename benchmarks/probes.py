@@ -63,7 +63,8 @@ def recorded(seconds: float) -> list[list[dict]]:
     """Every second's samples of one house. A probe that drops out is filled in: its silence is not the server's."""
     live = Live(Spec(), Weather(), {})
     live.start()
-    radio, last, found = Radio(live), {}, []
+    radio, found = Radio(live), []
+    last: dict = {}
     for _ in range(int(seconds) + 5):
         live.advance(1.0)
         last |= {(sample["probe"], sample["channel"]): sample for sample in radio.second(datetime.now(UTC))}
@@ -96,7 +97,9 @@ def run(
     """A thread a gateway and a thread a sheet, for so many seconds: ages shown, errors, and what each kind of request
     took.
     """
-    ages, troubles, took = [], [], {"look": [], "batch": [], "reference": []}
+    ages: list[float] = []
+    troubles: list[str] = []
+    took: dict[str, list[float]] = {"look": [], "batch": [], "reference": []}
     began = time.monotonic()
 
     def every_second(n: int, work) -> None:

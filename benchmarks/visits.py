@@ -27,6 +27,7 @@ from copy import copy
 from datetime import UTC, datetime
 from pathlib import Path
 from statistics import median, quantiles
+from typing import TypeVar
 
 import django
 
@@ -47,6 +48,8 @@ from web.accounts.models import User  # noqa: E402
 from web.houses.models import System  # noqa: E402
 from web.visits import changes  # noqa: E402
 from web.visits.models import Baseline, Round, Visit  # noqa: E402
+
+Row = TypeVar("Row", bound=Model)
 
 PAUSE_S = (3.0, 9.0)
 PARTS = {"reference": "/sign-in/", "store": "/visits/entries/", "preview": "/preview/"}
@@ -119,7 +122,7 @@ def _copied_round(like: Round, machine: System) -> Round:
     return round_
 
 
-def _copy(row: Model, **other: object) -> Model:
+def _copy(row: Row, **other: object) -> Row:
     """A new row like another, under a number of its own."""
     row = copy(row)
     row.pk, row._state.adding = None, True
@@ -155,7 +158,8 @@ def wait_for(port: int) -> None:
     """Until it answers."""
     for _ in range(100):
         try:
-            return ask(port, "GET", "/sign-in/", {})
+            ask(port, "GET", "/sign-in/", {})
+            return
         except OSError:
             time.sleep(0.1)
     raise SystemExit("the server did not start")
@@ -163,8 +167,8 @@ def wait_for(port: int) -> None:
 
 def ask(
     port: int, method: str, path: str, headers: dict, body: str | None = None
-) -> tuple[float, http.client.HTTPResponse, bytes]:
-    """One request: seconds until the whole answer is there, the answer, its body."""
+) -> tuple[http.client.HTTPResponse, bytes]:
+    """One request: the answer and its whole body."""
     connection_ = http.client.HTTPConnection(HOST, port, timeout=30)
     connection_.request(method, path, body, headers)
     response = connection_.getresponse()
@@ -175,6 +179,12 @@ def ask(
     return response, content
 
 
+def _found(pattern: str, html: str) -> str:
+    match = re.search(pattern, html)
+    assert match is not None, pattern
+    return match[1]
+
+
 class Technician:
     """One technician on one visit."""
 
@@ -183,8 +193,8 @@ class Technician:
         self.round = str(visit.rounds.get().public_id)
         response, content = ask(port, "GET", visit.get_absolute_url(), {"Cookie": cookie})
         html = content.decode()
-        token = re.search(r'data-csrf="([^"]+)"', html)[1]
-        csrf = response.getheader("Set-Cookie").split(";")[0]
+        token = _found(r'data-csrf="([^"]+)"', html)
+        csrf = response.getheader("Set-Cookie", "").split(";")[0]
         self.headers = {"Cookie": f"{cookie}; {csrf}", "X-CSRFToken": token, "Referer": f"http://{HOST}:{port}/"}
         inputs = re.findall(r'<input[^>]*?name="([^"]+)"[^>]*?value="([^"]*)"( disabled)?', html.replace("\n", " "))
         self.fields = {name: value for name, value, disabled in inputs if not disabled}
@@ -279,8 +289,8 @@ def print_first_load(port: int, cookie: str, visit: Visit) -> None:
     _, page = ask(port, "GET", visit.get_absolute_url(), headers)
     html = gzip.decompress(page).decode()
     sizes = {"page": len(page)}
-    css = re.search(r'<link rel="stylesheet" href="([^"]+)"', html)[1]
-    linked = [css, re.search(r'<script src="([^"]+)"', html)[1]]
+    css = _found(r'<link rel="stylesheet" href="([^"]+)"', html)
+    linked = [css, _found(r'<script src="([^"]+)"', html)]
     _, style = ask(port, "GET", css, headers)
     linked += [
         urllib.parse.urljoin(css, name)
