@@ -8,6 +8,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from engine.diagnosis.actions import BY_ID as ACTIONS
+from engine.diagnosis.actions import seen_faults
 from engine.diagnosis.cause import (
     AIR_GROUPS,
     CIRCUIT_OR_OUTDOORS,
@@ -92,6 +93,12 @@ def _clamps_first(case: Case) -> bool:
     return bool(slots) and all(round_.value(*slot) is None for slot in slots)
 
 
+def _mended_without_hoses(case: Case) -> bool:
+    """Whether what is told of the circuit was seen and is mended from outside it: a service valve half closed."""
+    of_cause = any(case.cause in action.causes for action in seen_faults(case.round))
+    return case.group in IN_THE_CIRCUIT and of_cause and not case.round.by_gauge
+
+
 def _somewhere_in_it(case: Case) -> bool:
     return case.group == "" and case.airflow_proved and case.in_circuit >= SURE_CIRCUIT
 
@@ -131,6 +138,7 @@ RULES = (
     GaugeRule("gas_in_the_circuit", lambda c: c.cause == "non_condensables", WARRANTED, waits=True),
     GaugeRule("condenser", lambda c: c.group == "condenser", OFF),
     GaugeRule("outside_the_circuit", lambda c: c.group not in ("", HEALTHY, CIRCUIT_OR_OUTDOORS, *IN_THE_CIRCUIT), OFF),
+    GaugeRule("seen_first", _mended_without_hoses, NOT_ENOUGH),
     GaugeRule(CLAMPS_FIRST, _clamps_first, NOT_ENOUGH),
     GaugeRule("in_the_circuit", lambda c: c.group in IN_THE_CIRCUIT and (c.airflow_proved or not c.air_first), WARRANTED),
     GaugeRule("air_first", lambda c: c.group in IN_THE_CIRCUIT, ONCE_PROVED),

@@ -91,6 +91,7 @@ GAUGES = {
     "airflow_first": f"The air side comes first: correct it, let it settle, read again. {NO_REFRIGERANT}",
     "outside_the_circuit": f"The fault is outside the refrigerant circuit: mend it, let it settle, read again. {NO_REFRIGERANT}",
     "air_first": f"It looks like the circuit. Measure the airflow, look at filter and coils. {NO_REFRIGERANT}",
+    "seen_first": f"Mend what was seen, let it settle, read again: no hose before that. {NO_REFRIGERANT}",
     "clamps_first": f"It looks like the circuit. A clamp on the suction line comes before any hose. {NO_REFRIGERANT}",
     "in_the_circuit": "The circuit is out of line: gauges are warranted, for licensed people.",
     "lines_first": f"Capacity is low, and these readings do not tell the circuit from the outdoor side. {NO_REFRIGERANT}",

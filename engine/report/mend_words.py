@@ -2,7 +2,7 @@
 
 from engine.assessment import Assessment
 from engine.diagnosis import gauges
-from engine.diagnosis.actions import Action
+from engine.diagnosis.actions import Action, look_for
 from engine.diagnosis.cause import (
     COLD_LIQUID,
     COLD_OUTDOORS,
@@ -63,6 +63,8 @@ def mend(found: Assessment) -> str:
         return PROVE_FIRST[own]
     if d.gauges.rule == gauges.BELOW_OUTDOOR and d.steps and d.steps[0].step.id == "probes_together":
         return ""  # the step leads
+    if d.steps and d.steps[0].step.look in look_for(found.verdict.cause, found.round.seen):
+        return ""  # so does a look at what may be mended without a hose: a valve half closed
     if d.gauges.decides == gauges.WARRANTED and own in IN_THE_CIRCUIT:
         return _by_gauge(found, own)
     return ""

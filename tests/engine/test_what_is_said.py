@@ -238,6 +238,22 @@ def test_what_to_do_is_cheapest_honest_first_and_only_where_the_fault_was_seen()
     assert said.next_step.startswith("Wash the outdoor coil") and matted.verdict.cause == "dirty_condenser"
 
 
+@pytest.mark.parametrize(
+    ("seen", "decided_by", "next_step"),
+    [
+        ({}, "in_the_circuit", "Look at the service valves."),
+        ({"service_valves": "not_open"}, "seen_first", "Open the service valves fully; then settle and read again."),
+        ({"service_valves": "open"}, "in_the_circuit", "Superheat and subcooling by gauge, by licensed people."),
+    ],
+)
+def test_a_valve_half_closed_is_looked_for_and_opened_before_any_hose(seen, decided_by, next_step):
+    """15 °F lost along the liquid line: a restriction, of which a service valve is the one that opens from outside."""
+    lines = walk(liquid=97.0, supply_f=63.0, supply_rh=84.0, coil_line=66.0, seen=seen)
+    found, said = judge(with_readings(lines, ("liquid_line_indoor", "temperature", 82.0)))
+    assert found.verdict.cause == "restriction"
+    assert (found.diagnosis.gauges.rule, said.next_step) == (decided_by, next_step)
+
+
 def test_a_fault_that_was_seen_is_said_and_acted_on_though_the_readings_do_not_count():
     found, said = judge(round_(minutes=4.0, seen={"filter": "blocked"}))
     assert found.verdict.state == DOES_NOT_COUNT and said.headline == "These readings do not count yet."
