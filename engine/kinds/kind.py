@@ -12,7 +12,10 @@ from engine.quantities.quantity import HOUSE_RULE, Quantity, against_kind
 from engine.quantities.table import Table
 from engine.uncertainty.propagation import K
 
-FEWEST = 3  # sound machines from which anything is used, and from which a group is named
+FEWEST = 3  # sound machines from which a group is named
+# Confirmed sound machines, or what others weigh as much, from which what was learnt is used: of fewer it helps one shop
+# and misleads the next (docs/kinds.md).
+ENOUGH = 12.0
 SCATTER_KNOWN_BY = 6.0  # machines that the scatter is known by before any was met (working figure)
 # A learnt expectation stays within this share of what the engine holds sound machines to scatter by (95 %), and its
 # width within this many times of it (working figures).
@@ -49,6 +52,11 @@ class Learnt:
     unseen: dict[str, float]
     groups: dict[str, dict[str, Group]] = field(default_factory=dict)
     allowed: float = 0.0
+
+    @property
+    def is_used(self) -> bool:
+        """Whether enough machines speak for it."""
+        return self.count >= ENOUGH
 
     def at(self, place: Place) -> tuple[float, float]:
         """(where a sound machine there lies, its variance with the doubt of that). Few machines say little of their
@@ -114,7 +122,7 @@ def held_to_kind(table: Table, kind: Kind) -> Table:
     known = kind.settings.get(place.setting)
     if known is None:
         return table
-    left = {id_ for id_, learnt in known.learnt.items() if learnt.count >= FEWEST} - known.suspended(place)
+    left = {id_ for id_, learnt in known.learnt.items() if learnt.is_used} - known.suspended(place)
     ids = [id_ for id_, q in table.quantities.items() if id_ in left and _is_open(q)]
     if not ids:
         return table

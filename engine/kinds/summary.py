@@ -41,17 +41,23 @@ class KnownGroup:
 
 
 def known_groups(kind: Kind) -> list[KnownGroup]:
-    """Every group with enough machines to be used, the widest first. In middling weather, of a middling size."""
+    """Every group that is used and has enough machines to be named, the widest first. In middling weather, of a
+    middling size.
+    """
     return [group for setting, of in kind.settings.items() for group in _of_setting(setting, of)]
+
+
+def waiting(kind: Kind) -> dict[str, int]:
+    """The settings of which nothing is used yet, with the machines that each has."""
+    most = {setting: max(of.learnt.values(), key=lambda learnt: learnt.count) for setting, of in kind.settings.items()}
+    return {setting: round(learnt.count) for setting, learnt in most.items() if not learnt.is_used}
 
 
 def _of_setting(setting: str, of: OfSetting) -> Iterator[KnownGroup]:
     for level, name in ((ALL, ""), *_named(of)):
         counts = [_count(learnt, level, name) for learnt in of.learnt.values()]
-        found = [
-            q for id_, learnt in of.learnt.items()
-            if _count(learnt, level, name) >= FEWEST and learnt.allowed and (q := _known(id_, learnt, level, name))
-        ]  # fmt: skip
+        enough = {id_: one for id_, one in of.learnt.items() if one.is_used and _count(one, level, name) >= FEWEST}
+        found = [q for id_, learnt in enough.items() if learnt.allowed and (q := _known(id_, learnt, level, name))]
         if not found:
             continue
         narrower = 1.0 - exp(float(np.mean([log(q.width / q.allowed) for q in found])))

@@ -11,7 +11,7 @@ from engine.assessment import assess, table_of, tables_of
 from engine.errors import EngineError
 from engine.kinds import learning
 from engine.kinds.features import LEVELS, place_of
-from engine.kinds.kind import FEWEST, MOST_MOVED, WIDEST, Kind, held_to_kind
+from engine.kinds.kind import ENOUGH, FEWEST, MOST_MOVED, WIDEST, Kind, held_to_kind
 from engine.kinds.learning import learn, lesson_of
 from engine.kinds.summary import known_groups
 from engine.report.bundle import __main__ as assess_command
@@ -52,7 +52,7 @@ def kind(rounds):
 def test_nothing_known_changes_nothing(rounds):
     plain, with_none = assess(rounds[0]), assess(rounds[0], kind=Kind({}))
     assert with_none.quantities == plain.quantities and with_none.verdict == plain.verdict
-    few = learn(taught(rounds[: FEWEST - 1]))
+    few = learn(taught(rounds[: round(ENOUGH) - 1]))
     assert assess(rounds[-1], kind=few).quantities == assess(rounds[-1]).quantities
 
 

@@ -29,6 +29,11 @@ from web.visits.models import Assessment, KnownKinds, Round
 MACHINES = 4
 
 
+@pytest.fixture(autouse=True)
+def few_are_enough(monkeypatch):
+    monkeypatch.setattr("engine.kinds.kind.ENOUGH", float(MACHINES))
+
+
 @pytest.fixture
 def lead(ours):
     ours.person.role = LEAD
@@ -100,6 +105,15 @@ def test_the_page_tells_what_is_known_and_from_which_visits(
     assert f"Model Mill 36 {MACHINES} " in shown and "% narrower" in shown and "than expected, ±" in shown
     with django_assert_max_num_queries(20):
         page(signed_in)
+
+
+def test_too_few_machines_are_counted_and_not_used(signed_in, ours, lead, sealed, monkeypatch):
+    monkeypatch.setattr("engine.kinds.kind.ENOUGH", MACHINES + 1.0)
+    monkeypatch.setattr("web.kinds.bridge.ENOUGH", MACHINES + 1.0)
+    learnt(lead)
+    assert f"TXV: {MACHINES} of {MACHINES + 1} machines" in page(signed_in) and "narrower" not in page(signed_in)
+    met = fit(machine(ours, signed_in, "next"))
+    assert "sound ones of this model" not in plain(whole_sheet(signed_in, met.shop.visit))
 
 
 def test_a_visit_or_a_person_is_left_out_with_a_reason_and_taken_back(signed_in, ours, lead, sealed):

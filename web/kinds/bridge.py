@@ -5,8 +5,9 @@ from dataclasses import dataclass
 
 from engine import VERSION
 from engine.errors import EngineError
+from engine.kinds.kind import ENOUGH
 from engine.kinds.learning import learn, lesson_of, read, written
-from engine.kinds.summary import KnownGroup, known_groups
+from engine.kinds.summary import KnownGroup, known_groups, waiting
 from engine.report.bundle.kind_file import kind_of, kind_text
 from engine.report.kind_words import narrower_said, offsets_said, setting_said, suspicion_in_short
 from web.shell.bridge import words
@@ -56,6 +57,12 @@ class GroupSaid:
 def groups_in(document: str) -> list[GroupSaid]:
     """What a kind file knows, group by group."""
     return [_said(group) for group in known_groups(kind_of(document))]
+
+
+def waiting_in(document: str) -> list[str]:
+    """What a kind file knows too little of to be used: 'Cooling, air source, TXV: 4 of 12 machines'."""
+    few = waiting(kind_of(document))
+    return [f"{setting_said(setting)}: {machines} of {ENOUGH:.0f} machines" for setting, machines in few.items()]
 
 
 def _said(group: KnownGroup) -> GroupSaid:

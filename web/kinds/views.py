@@ -60,6 +60,7 @@ def _context(request) -> dict:
         "rule": houserules.title_of("kinds_from"),
         "in_force": newest,
         "groups": bridge.groups_in(newest.document) if newest else [],
+        "waiting": bridge.waiting_in(newest.document) if newest else [],
         "versions": versions.defer("document")[:VERSIONS_SHOWN],
         "taught": taught,
         "confirmed_by": CONFIRMED_BY,
