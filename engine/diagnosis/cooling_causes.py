@@ -196,7 +196,7 @@ COOLING = (
     Cause("bare_suction_line", "Bare suction line", "suction_line", 1.2, {"suction_rise": (4.5, 8.5, 14.0)},
           why="the vapor warms on its way to the compressor by more than an insulated line lets it"),
     Cause("heat_on", "Heat on inside the unit", "heat_on", 1.0, {"split": (-0.15, -0.35, -0.65, -1.2, -2.2), "capacity": (-0.11, -0.26, -0.48, -0.9, -1.65)}, passes=("split", "capacity"),
-          why="the plenum is warm and as dry as it should be: heat was added, the coil is fine"),
+          why="the coil does its part, and the plenum is warmer than that: heat is added on the way to it"),
     Cause("other_size", "The plate is another machine's", "plate", 2.0, _SIZE,
           why="airflow, capacity and draw are all off by the same share, as if the machine were of another size"),
     Cause("outdoor_probe", "Outdoor probe in the sun", "probe", 1.5, probe=("outdoor", (5.0, 11.0, 20.0)),

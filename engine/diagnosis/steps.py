@@ -20,8 +20,8 @@ class Step:
     """A reading or a look. gives: the quantities it adds to the diagnosis; reads: what is read for it; look: or what is
     looked at.
 
-    stop: where on the walk. mode, source, device: only then; '' for always. after: the place whose air is read first, as
-    it tells nothing without.
+    stop: where on the walk. mode, source, device: only then; '' for always. after: the place that is read first, as it
+    tells nothing without.
     """
 
     id: str
@@ -55,8 +55,10 @@ class Step:
 
     def waits(self, round_: Round) -> bool:
         """Whether the place it is held against is still to be read."""
-        slot = (self.after, "dry_bulb")
-        return bool(self.after) and round_.value(*slot) is None and round_.can_be_read(*slot)
+        if not self.after:
+            return False
+        slot = (self.after, self.reads[0][1][0])
+        return round_.value(*slot) is None and round_.can_be_read(*slot)
 
     def left(self, round_: Round) -> Slots:
         """What of it is not read yet and can be."""
@@ -170,9 +172,9 @@ CONDENSER_AIR = Step(
 )
 
 
-def _clamp(id_: str, label: str, minutes: float, gives: str, place: str, mode: str) -> Step:
+def _clamp(id_: str, label: str, minutes: float, gives: str, place: str, mode: str, after: str = "") -> Step:
     reads = _one(place, "temperature")
-    return Step(id_, label, minutes, gives=(gives,), reads=reads, stop=place, mode=mode, source=AIR_SOURCE)
+    return Step(id_, label, minutes, gives=(gives,), reads=reads, stop=place, mode=mode, source=AIR_SOURCE, after=after)
 
 
 def _air_beside_water(mode: str, reads: Slots) -> Step:
@@ -182,7 +184,7 @@ def _air_beside_water(mode: str, reads: Slots) -> Step:
 
 SUCTION_LINES = (
     _clamp("suction_at_coil", "Read the suction line at the coil", 2.0, "suction", "suction_line_indoor", COOLING_MODE),
-    _clamp("suction_outdoor", "Read the suction line outdoors", 2.0, "suction_rise", "suction_line_outdoor", COOLING_MODE),
+    _clamp("suction_outdoor", "Read the suction line outdoors", 2.0, "suction_rise", "suction_line_outdoor", COOLING_MODE, "suction_line_indoor"),
     _clamp("true_suction", "Read the suction at the compressor", 4.0, "true_suction", "true_suction", HEATING_MODE),
 )  # fmt: skip
 READINGS = (
@@ -194,7 +196,7 @@ READINGS = (
     Step("filter_drop", "Read the filter drop", 2.0, gives=("filter_drop",), reads=_one("filter", "pressure_drop"), stop="filter"),
     Step("coil_drop", "Read the coil drop", 3.0, gives=("coil_drop",), reads=_one("coil", "pressure_drop"), stop="coil"),
     _clamp("liquid_line", "Read the liquid line outdoors", 2.0, "approach", "liquid_line_outdoor", COOLING_MODE),
-    _clamp("liquid_line_indoor", "Read the liquid line at the metering device", 2.0, "liquid_drop", "liquid_line_indoor", COOLING_MODE),
+    _clamp("liquid_line_indoor", "Read the liquid line at the metering device", 2.0, "liquid_drop", "liquid_line_indoor", COOLING_MODE, "liquid_line_outdoor"),
     *SUCTION_LINES,
     CONDENSER_AIR,
     _clamp("liquid_heating", "Read the liquid line at the indoor coil", 2.0, "heat_approach", "liquid_line_indoor", HEATING_MODE),

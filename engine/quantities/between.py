@@ -2,7 +2,13 @@
 
 from collections.abc import Callable
 
-from engine.constants import COMPRESSOR_INLET_LIMIT, HUMID_HOUSE_DEW_POINT, NO_HEAT, RATING_RETURN_DRY_BULB
+from engine.constants import (
+    COMPRESSOR_INLET_LIMIT,
+    HUMID_HOUSE_DEW_POINT,
+    NO_HEAT,
+    RATING_RETURN_DRY_BULB,
+    SUPPLY_DEW_POINT_SPREAD,
+)
 from engine.quantities.amps import compressor_off
 from engine.quantities.by_gauge import gauge_findings
 from engine.quantities.quantity import OWN_BASELINE, Quantity
@@ -128,14 +134,16 @@ def _drawn_down(m: Measured) -> bool:
 def plenum_warm_and_dry(table: Table) -> bool:
     """Whether the plenum is too warm while its dew point is as expected or better: heat is added past the coil, or the
     coil is not fed enough (what is fed of it is the colder). Strips that are not there add none; what a register tells
-    of a plenum may be the duct's.
+    of a plenum may be the duct's. Of a coil that should take next to no moisture the dew point tells nothing.
     """
     split, dew_point = table.get("split"), table.get("supply_dew_point")
     plenum = table.measured.round.reading("supply_plenum", "dry_bulb")
     if split is None or dew_point is None or split.side >= 0 or plenum is None or plenum.is_taken:
         return False
+    returning = table.measured["return_dew_point_f"]
+    shows = returning.known and returning.value - dew_point.expected.value > SUPPLY_DEW_POINT_SPREAD.value
     dries = dew_point.state == IN_RANGE or dew_point.side < 0
-    return dries and table.measured.round.seen.get("strip_heat") != "none"
+    return shows and dries and table.measured.round.seen.get("strip_heat") != "none"
 
 
 def _heat_added_inside(table: Table) -> Finding | None:

@@ -126,7 +126,7 @@ def test_a_capacity_that_is_low_by_the_air_asks_for_the_airflow_before_the_circu
     [
         (92.0, "does_not_count", "that is not cooling"),  # as damp as the return, or damper: the probes may be swapped
         (None, "does_not_count", "that is not cooling"),  # nobody knows
-        (26.0, "cause", "heat was added"),  # clearly drier: the coil works, and the probes are where they belong
+        (26.0, "cause", "heat is added"),  # clearly drier: the coil works, and the probes are where they belong
     ],
 )
 def test_a_supply_warmer_than_the_return_is_heat_where_the_coil_dries_and_else_swapped_probes(supply_rh, state, says):

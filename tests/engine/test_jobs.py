@@ -223,6 +223,10 @@ JOBS = {
         job(supply_f=66.0, supply_rh=62.0, seen={"strip_heat": "off"}),
         ("Capacity is low", "these readings do not tell which", "Heat added inside the unit would look the same"), NOT_ENOUGH,
     ),
+    "a warm plenum in a dry house, whose coil takes no moisture anyway": (
+        job(return_rh=30.0, supply_f=64.0, supply_rh=46.0, seen={"strip_heat": "off"}),
+        ("Capacity is low", "these readings do not tell which. It is"), NOT_ENOUGH,
+    ),
     "a low split while nobody knows the airflow": (
         job(amps(11.4), off_condenser(106.0), **SOUND_LINES | {"coil_line": 57.0}, cfm=None, supply_f=61.0, supply_rh=85.0),
         ("Cannot tell yet", "Measure the airflow"), NOT_ENOUGH,
