@@ -346,9 +346,13 @@ def _sound(found: Assessment, words: Words) -> tuple[str, str, str]:
 
 
 def _borderline(found: Assessment, words: Words) -> str:
-    """What is neither in range for certain nor out of it: said, because the rest is as expected."""
+    """What is neither in range for certain nor out of it, the furthest two: said, because the rest is as expected."""
     near = [q for id_ in NAMED_WHEN_SOUND if (q := found.table.get(id_)) and q.state == BORDERLINE]
-    return f" {capital(quantity_words.short(near[0], words))}: borderline." if near else ""
+    furthest = sorted(near, key=lambda q: -abs(q.lean or 0.0))[:2]
+    if not furthest:
+        return ""
+    said = listed([quantity_words.short(q, words) for q in furthest])
+    return f" {capital(said)}: {'both ' if len(furthest) > 1 else ''}borderline."
 
 
 def _static_to_look_at(high: str, found: Assessment) -> str:
