@@ -26,8 +26,8 @@ WEIGHED = {
 }
 PROVE = {
     "stop_first": "what stops the machine", "does_not_count": "what keeps the readings from counting",
-    "airflow": "the airflow, measured and in range", "filter": "the filter, seen clean", "evaporator_face": "the evaporator, seen clean",
-    "condenser_coil": "the condenser, seen clean and dry", "condenser_rise": "the condenser's air, which leaves too warm",
+    "airflow": "the airflow (measured, in range)", "filter": "the filter (seen clean)", "evaporator_face": "the evaporator (seen clean)",
+    "condenser_coil": "the condenser (seen clean and dry)", "condenser_rise": "the condenser's air, which leaves too warm",
 }  # fmt: skip
 STOPS = {
     "on_target": "On target: stop here.", "no_answer": "Stop: it does not answer.", "head_high": "Stop: the head is too high.",

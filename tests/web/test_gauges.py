@@ -131,6 +131,16 @@ def test_pressures_decide_again_and_the_verdict_without_them_is_kept(signed_in, 
     assert re.search("The gauges (say the same|settle it|change the verdict)", page)
 
 
+def test_what_is_decided_about_gauges_follows_the_readings_while_somebody_types(signed_in, ours, preview):
+    def decided(page):
+        return re.search(r'<span id="gauge-decision"[^>]*>([^<]*)</span>', page.content.decode())[1]
+
+    sound = preview(station="gauges", stop="gauges")
+    assert "leave the circuit closed" in decided(sound)
+    little_air = preview(station="gauges", stop="gauges", **{"blower.airflow@flow_device": "800"})
+    assert "The air side comes first" in decided(little_air)
+
+
 def test_a_pressure_in_another_unit_is_asked_about_at_its_field(device, ours):
     [answer] = device.send(device.item("gauge_suction", "pressure", "8.1", "psi"))
     assert (answer["status"], answer["units"]) == ("ask", ["bar", "psi"]) and "8.1 bar would be" in answer["message"]

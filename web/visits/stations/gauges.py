@@ -44,7 +44,6 @@ def context(sheet: Sheet, around: Around, person, palette: dict[str, str]) -> di
         "gauges_on": on,
         "hook_ups": [_hooked(row) for row in material.hook_ups],
         "warranted": is_warranted(sheet),
-        "decision": sheet.assessed.gauges_say,
         "checks": vocabulary.checks_before_connecting(sheet.system.refrigerant),
         "ports": vocabulary.ports(sheet.mode, sheet.system.kind),
         "ports_drawn": cabinet_drawing(palette) if in_cabinet else ports_drawing(sheet.mode == "heating", palette),
@@ -88,7 +87,9 @@ def _hooked(row) -> dict:
 
 
 def figures_context(sheet: Sheet, palette: dict[str, str]) -> dict:
-    """What the pressures come to, what they added, and the charging: changes while somebody types."""
+    """What is decided about gauges, what the pressures come to and added, and the charging: changes while somebody
+    types.
+    """
     material, steps = sheet.material, sheet.material.charge_steps
     by = charging.ByGauge(
         sheet.assessed,
@@ -99,6 +100,7 @@ def figures_context(sheet: Sheet, palette: dict[str, str]) -> dict:
         sheet.system.factory_charge_oz,
     )
     found = {
+        "decision": sheet.assessed.gauges_say,
         "gauge_figures": by.figures,
         "gauges_added": by.added,
         "charging": None,
