@@ -38,8 +38,8 @@ class Case:
     where nothing is told. cause: what is told within the group, or ''.
 
     in_circuit: how likely a fault of the circuit is among them, whichever. airflow_proved: measured, and in range by
-    the shop's limits. counts: whether the circuit's readings count. stays_out: whether a line is out of range with all
-    read that can be without gauges, and nothing tells why.
+    the shop's limits, or near the upper one. counts: whether the circuit's readings count. stays_out: whether a line is
+    out of range with all read that can be without gauges, and nothing tells why.
     below_outdoor: the liquid line is below outdoor air by more than its margin.
     """
 

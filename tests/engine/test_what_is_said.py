@@ -7,6 +7,7 @@ import pytest
 
 from engine.assessment import assess
 from engine.diagnosis.actions import ACTIONS, LEAST_TO_DO, to_do
+from engine.diagnosis.by_rule import airflow_proved
 from engine.diagnosis.cause import IN_THE_CIRCUIT, JOINT
 from engine.diagnosis.causes import EVERY_CAUSE
 from engine.diagnosis.conclusion import KEPT_FOR, SURE_GROUP, Shown, concluded, in_kept_order
@@ -18,6 +19,7 @@ from engine.readings.round import ORIFICE, Reading
 from engine.readings.steadiness import SWINGING
 from engine.report import advice_words, customer_words, load_words, mend_words, open_words, urgent_words
 from engine.report.advice_words import step_meanings
+from engine.uncertainty.margin import BORDERLINE
 from tests.engine.rounds import judge, round_, walk, with_readings
 
 
@@ -252,6 +254,16 @@ def test_a_valve_half_closed_is_looked_for_and_opened_before_any_hose(seen, deci
     found, said = judge(with_readings(lines, ("liquid_line_indoor", "temperature", 82.0)))
     assert found.verdict.cause == "restriction"
     assert (found.diagnosis.gauges.rule, said.next_step) == (decided_by, next_step)
+
+
+@pytest.mark.parametrize(("cfm", "proved"), [(1080.0, False), (1200.0, True), (1320.0, True)])
+def test_much_air_is_proved_air_and_little_is_not(cfm, proved):
+    """Near the shop's limits (350 to 450 CFM per ton) a measured airflow may be on either side: too little reads like a
+    fault of the circuit, a little much does not.
+    """
+    found = assess(walk(liquid=97.0, cfm=cfm))
+    assert airflow_proved(found.table) == proved
+    assert (found.table["airflow"].state == BORDERLINE) == (cfm != 1200.0)
 
 
 def test_a_fault_that_was_seen_is_said_and_acted_on_though_the_readings_do_not_count():
