@@ -208,9 +208,9 @@ COOLING = (
     Cause("discharge_clamp", "Discharge line clamp loose or in the wrong place", "probe", 1.0, probe=("discharge_line", (-40.0, -20.0, -10.0)),
           why="only the discharge line's clamp is off: open to the air it reads too cold"),
     Cause("supply_probe", "Supply probe wrong", "probe", 1.0, probe=("supply", (-6.0, -3.0, 3.0, 6.0)),
-          why="the air side is off, the lines and the draw are not"),
+          why="only what rests on the supply probe is off"),
     Cause("return_probe", "Return probe wrong", "probe", 0.6, probe=("return", (-6.0, -3.0, 3.0, 6.0)),
-          why="the air side is off, the lines and the draw are not"),
+          why="only what rests on the return probe is off"),
 )
 # fmt: on
 # Two at once that travel together (field accounts, common practice): their signs add.

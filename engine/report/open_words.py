@@ -178,10 +178,14 @@ OF_NO_CAUSE = {
 }
 
 
+LEAST_NAMED = 0.10  # of a suspect beside the likeliest (working figure)
+
+
 def _may_be(found: Assessment) -> str:
     """The likeliest faults behind what is out of range, where nothing is told; and that it may be nothing."""
     d = found.diagnosis
-    faults = sorted(found.verdict.suspects, key=lambda group: -d.ranked.by_group[group])
+    by_share = sorted(found.verdict.suspects, key=lambda group: -d.ranked.by_group[group])
+    faults = [group for n, group in enumerate(by_share) if n == 0 or d.ranked.by_group[group] >= LEAST_NAMED]
     weighed = found.table[found.verdict.quantities[0]].residual is not None
     sound = d.ranked.by_group[HEALTHY] if weighed and next(iter(d.ranked.by_group)) == HEALTHY else 0.0
     named = [f"{_suspect(g, found)} ({share(d.ranked.by_group[g])})" for g in faults]
