@@ -115,6 +115,11 @@ def to_do(round_: Round, likely: dict[str, float]) -> tuple[Action, ...]:
     return tuple(dict.fromkeys((*sorted(first, key=lambda a: -worth[a]), *seen_faults(round_))))
 
 
+def is_fault(look: str, degree: str) -> bool:
+    """Whether what is seen so is a fault by itself, whatever the readings say."""
+    return any(degree in action.seen.get(look, ()) for action in ACTIONS)
+
+
 def look_for(cause: str, seen: dict[str, str]) -> tuple[str, ...]:
     """The looks that show whether a cause is there and were not taken, in the order of what mends it."""
     return tuple(dict.fromkeys(a.look for a in ACTIONS if cause in a.causes and a.look and a.look not in seen))

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from engine.assessment import Assessment
 from engine.diagnosis import gauges
+from engine.diagnosis.actions import is_fault
 from engine.diagnosis.cause import HEALTHY
 from engine.diagnosis.causes import HEATING_MODE, WATER_SOURCE, causes_in, group_named
 from engine.diagnosis.evidence import Evidence, Witness
@@ -70,14 +71,19 @@ def _surely(probability: float) -> str:
 
 
 def step_meanings(advice: Advice, found: Assessment) -> tuple[str, ...]:
-    """What each outcome of a step would mean, and how surely: 'Above: likely low on charge'."""
+    """What each outcome of a step would mean, and how surely: 'Above: likely low on charge'. That nothing is wrong is
+    said of no look that shows a fault by itself.
+    """
     words = {ABOVE: "above", AS_EXPECTED: "as expected", BELOW: "below"}
-    degrees = SIGHTS[advice.step.look].degrees if advice.step.look else words
-    return tuple(
-        f"{capital(listed([lower_first(degrees[o]) for o in meaning.outcomes], 'or'))}: {_surely(meaning.probability)}"
-        f"{lower_first(group_named(meaning.group, found.diagnosis.setting))}"
-        for meaning in advice.means
-    )
+    look = advice.step.look
+    degrees = SIGHTS[look].degrees if look else words
+    said = []
+    for meaning in advice.means:
+        outcomes = [o for o in meaning.outcomes if meaning.group != HEALTHY or not is_fault(look, o)]
+        named = capital(listed([lower_first(degrees[o]) for o in outcomes], "or"))
+        means = lower_first(group_named(meaning.group, found.diagnosis.setting))
+        said += [f"{named}: {_surely(meaning.probability)}{means}"] if outcomes else []
+    return tuple(said)
 
 
 # -- gauges ----------------------------------------------------------------------------------------------------------------

@@ -11,8 +11,10 @@ import pytest
 
 from benchmarks.judgement import AIR, LINES, WATER, cut, without
 from engine.assessment import Assessment, assess_many
+from engine.diagnosis.actions import ACTIONS
 from engine.diagnosis.cause import HEALTHY
 from engine.diagnosis.verdict import CANNOT_TELL, CAUSE, DOES_NOT_COUNT, GROUP, SOUND, STOP_FIRST, UNEXPLAINED
+from engine.readings.observations import BY_ID as SIGHTS
 from engine.readings.round import Round, without_gauges
 from engine.report.advice_words import causes_said, gauges_said, step_label, step_meanings
 from engine.report.bundle.reading import visit_of
@@ -103,6 +105,17 @@ def test_in_heating_the_coils_have_changed_places_and_in_cooling_they_have_not(k
         causes = [f"{c.label}. {c.why}" for c in causes_said(t.found, FAHRENHEIT)]
         for text in (t.whole, *steps, *meant, *causes):
             assert not re.search(elsewhere, text), (t.name, text)
+
+
+@of_every_kind
+def test_a_look_that_shows_a_fault_never_means_that_nothing_is_wrong(kind):
+    bad = [SIGHTS[look].degrees[d].lower() for a in ACTIONS for look, degrees in a.seen.items() for d in degrees]
+    for t in told(kind):
+        for advice in t.found.diagnosis.steps:
+            for text in step_meanings(advice, t.found):
+                seen, means = text.lower().split(": ", 1)
+                sound = "nothing wrong" in means and advice.step.look
+                assert not (sound and set(re.split(r", | or ", seen)) & set(bad)), (t.name, advice.step.id, text)
 
 
 @of_every_kind
