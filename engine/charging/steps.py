@@ -72,7 +72,7 @@ HIGH_HEAD_F = Constant(
     "condensing over what is expected at which to stop", 15.0, "°F", "working figure; the maker's limit prevails"
 )
 FULL_SHARE = Constant("most of a recovery cylinder's capacity", 0.8, "share", "common practice, no single source")
-CLOSE_ENOUGH_F = 0.5  # as near to a target as anybody reads (working figure)
+CLOSE_ENOUGH_F = 1.0  # as near to a target as a clamp and a gauge read twice (working figure)
 # Without an answer after so many settled steps it is no charge problem (common practice, no single source); after so
 # many, in range is near enough (working figure).
 NO_ANSWER_STEPS, MANY_STEPS = 2, 5

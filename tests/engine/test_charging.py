@@ -92,6 +92,7 @@ def test_a_txv_comes_to_its_subcooling_in_five_steps_and_never_past_it(efficienc
     assert abs(reached[-1] - 10.0) <= 1.0 and len(steps) - 1 <= 5, reached
     past = max(reached[1:]) - 10.0 if share < 1 else 10.0 - min(reached[1:])
     assert past <= 2.0, reached
+    assert min(step.oz for step in steps[1:]) >= 0.5, "nobody waits a quarter of an hour for less"
 
 
 @pytest.mark.parametrize("share", [0.8, 0.92])
