@@ -146,19 +146,24 @@ NOT_FED, WARM_LIQUID, WARM_SUCTION = "not_fed", "warm_liquid", "warm_suction"
 HEAT_SHORT, HEAD_HIGH = "heat_short", "head_high"
 COLD_OUTDOORS, COLD_LIQUID = "cold_outdoors", "cold_liquid"
 PUMPS_LITTLE, STARVED_OR_WEAK = "pumps_little", "starved_or_weak"
+HEAT_OR_PROBE = "heat_or_probe"
 JOINT = {
     NOT_FED: ("charge_low", "starved"), WARM_LIQUID: ("charge_low", "condenser"), WARM_SUCTION: (PROBE, SUCTION_LINE),
     HEAT_SHORT: ("circuit", "exchanger"), HEAD_HIGH: ("exchanger", "high_side"),
     COLD_OUTDOORS: (PROBE, "outdoor_coil"), COLD_LIQUID: (PROBE, "starved"), PUMPS_LITTLE: ("charge_low", "compressor"),
-    STARVED_OR_WEAK: ("starved", "compressor"),
+    STARVED_OR_WEAK: ("starved", "compressor"), HEAT_OR_PROBE: ("heat_on", PROBE),
 }  # fmt: skip
 # What is seen in a reading is told so only where one of these was read.
 SEEN_IN = {
     WARM_LIQUID: ("approach", "heat_approach"), COLD_LIQUID: ("approach", "heat_approach"),
     WARM_SUCTION: ("suction_rise",), COLD_OUTDOORS: ("true_suction", "evaporating"),
+    HEAT_OR_PROBE: ("closure",),
 }  # fmt: skip
 # Which probe it is where a fault and a wrong probe read alike.
-PROBE_OF = {WARM_SUCTION: "suction_clamp", COLD_OUTDOORS: "outdoor_probe", COLD_LIQUID: "liquid_clamp"}
+PROBE_OF = {
+    WARM_SUCTION: ("suction_clamp",), COLD_OUTDOORS: ("outdoor_probe",), COLD_LIQUID: ("liquid_clamp",),
+    HEAT_OR_PROBE: ("supply_probe", "return_probe"),
+}  # fmt: skip
 JOINT_LABELS = {
     NOT_FED: "The evaporator is not fed enough",
     WARM_LIQUID: "The liquid line is warm: low on charge, or the condenser cannot give its heat off",
@@ -168,6 +173,7 @@ JOINT_LABELS = {
     COLD_OUTDOORS: "Cold suction for this air: the outdoor coil is iced or dirty, or the outdoor probe reads warm",
     COLD_LIQUID: "The liquid line reads cold: its clamp is loose, or liquid backs up in the condenser",
     PUMPS_LITTLE: "Too little refrigerant moves: low on charge, or the compressor is weak",
+    HEAT_OR_PROBE: "Air and water do not agree: heat is on inside the unit, or a probe is wrong",
     STARVED_OR_WEAK: "Too little refrigerant moves: a valve or a line holds it up, or the compressor is weak",
 }
 BY_DROP = "by_drop"  # the water flow is an inference from the water coil's drop

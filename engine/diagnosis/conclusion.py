@@ -93,8 +93,11 @@ def concluded(
         return Conclusion()
     # Of two at once what is outside the circuit is told first: it is mended first, and the circuit is read again.
     group = next((g for g in sure if g not in IN_THE_CIRCUIT), sure[0])
-    # What a wrong probe would read like is told with the probe until somebody has looked: that takes a minute.
-    both = None if _was_looked_at(group, ranked, seen) else _jointly(ranked, shown, {group, PROBE})
+    # What a wrong probe would read like is told with the probe until somebody has looked: that takes a minute. That the
+    # strips are off is often no more than the thermostat's word, and probes that are held together do not show it.
+    fault = "heat_on" if group == PROBE else group
+    looked = group != PROBE and _was_looked_at(group, ranked, seen)
+    both = None if looked else _jointly(ranked, shown, {fault, PROBE})
     cause = "" if group == HEALTHY else cause_within(group, ranked, shown)
     return both or Conclusion(group, cause, ranked.by_group[group])
 
@@ -136,7 +139,7 @@ def _jointly(ranked: Ranked, shown: Shown, of: Set[str] = frozenset()) -> Conclu
         share = float(ranked.weights @ of_group(ranked.hypotheses, told))
         kept = KEPT_FOR if shown.group == told else 0.0
         open_ = all(ranked.by_group[group] >= LEAST_OF_JOINT - kept for group in groups)
-        of_it = PROBE not in groups or _likeliest_of(PROBE, ranked) == PROBE_OF[told]
+        of_it = PROBE not in groups or _likeliest_of(PROBE, ranked) in PROBE_OF[told]
         if open_ and of_it and share >= SURE_JOINT - kept:
             return Conclusion(told, "", share)
     return None

@@ -7,6 +7,7 @@ from engine.diagnosis.cause import (
     COLD_LIQUID,
     COLD_OUTDOORS,
     HEAD_HIGH,
+    HEAT_OR_PROBE,
     HEAT_SHORT,
     IN_THE_CIRCUIT,
     NOT_FED,
@@ -132,6 +133,7 @@ PROVE_FIRST = {
     HEAD_HIGH: _WATER_COIL,
     WARM_SUCTION: "Look along the suction line for bare copper, and for a run in the sun or through a hot attic. Then put the thick line's clamp on clean bare copper, cover it again, and read once more.",
     COLD_OUTDOORS: "Look at the outdoor coil for ice and dirt, and at its fan. Then hold the outdoor probe in the shade, in the air entering the coil, and read once more.",
+    HEAT_OR_PROBE: "Look at the strips: off at their breaker, no amps on them. If they are off, hold the probes side by side: the one that differs is the one to leave out.",
     COLD_LIQUID: _CLAMP.format("the thin line"),
     WARM_LIQUID: "Look at the outdoor coil and its fan. Its air rise and the draw tell: both up is the condenser, both down is lost charge. Add no refrigerant before.",
 }

@@ -21,10 +21,15 @@ def in_heating():
     return assess(read(faulty(Spec(kind="heat_pump"), {}, weather), weather, seer=14.0))
 
 
+def without_air(found):
+    return replace(found, readings=tuple(r for r in found.readings if r.place not in ("return_unit", "supply_plenum")))
+
+
 SETTINGS = {
     "heating": in_heating(),
     "cooling": assess(with_readings(walk(liquid=101.0, coil_line=53.0), ("suction_line_outdoor", "temperature", 56.0))),
     "water": assess(ground()),
+    "water alone": assess(without_air(ground())),
     "air and airflow": assess(walk()),
 }
 
@@ -83,6 +88,10 @@ def test_each_has_a_name_and_what_is_done_first(together):
         ("air and airflow", {"bare_suction_line": 0.5, "suction_clamp": 0.5}, ""),
         ("cooling", {"undercharge": 0.55, "weak_compressor": 0.45}, "pumps_little"),
         ("water", {"circuit_short": 0.5, "fouled_exchanger": 0.5}, "heat_short"),
+        ("water", {"heat_on": 0.2, "supply_probe": 0.8}, "heat_or_probe"),  # a minute's look comes first
+        ("water", {"heat_on": 0.9, "return_probe": 0.1}, "heat_or_probe"),
+        ("water", {"heat_on": 0.2, "water_probe": 0.8}, "probe"),
+        ("water alone", {"heat_on": 0.2, "supply_probe": 0.8}, "probe"),  # no air was read
     ],
 )
 def test_they_are_told_together_where_both_are_open_and_nothing_else_is(where, shares, group):
