@@ -164,6 +164,9 @@ PROBE_OF = {
     WARM_SUCTION: ("suction_clamp",), COLD_OUTDOORS: ("outdoor_probe",), COLD_LIQUID: ("liquid_clamp",),
     HEAT_OR_PROBE: ("supply_probe", "return_probe"),
 }  # fmt: skip
+# What stays beside a probe that is told: probes that are held together do not show it, and that the strips are off is
+# often no more than the thermostat's word.
+BESIDE_A_PROBE = "heat_on"
 JOINT_LABELS = {
     NOT_FED: "The evaporator is not fed enough",
     WARM_LIQUID: "The liquid line is warm: low on charge, or the condenser cannot give its heat off",

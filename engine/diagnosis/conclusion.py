@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence, Set
 from dataclasses import dataclass
 
 from engine.diagnosis.cause import (
+    BESIDE_A_PROBE,
     CHARGE_GROUPS,
     CIRCUIT_OR_OUTDOORS,
     HEALTHY,
@@ -93,9 +94,8 @@ def concluded(
         return Conclusion()
     # Of two at once what is outside the circuit is told first: it is mended first, and the circuit is read again.
     group = next((g for g in sure if g not in IN_THE_CIRCUIT), sure[0])
-    # What a wrong probe would read like is told with the probe until somebody has looked: that takes a minute. That the
-    # strips are off is often no more than the thermostat's word, and probes that are held together do not show it.
-    fault = "heat_on" if group == PROBE else group
+    # What a wrong probe would read like is told with the probe until somebody has looked: that takes a minute.
+    fault = BESIDE_A_PROBE if group == PROBE else group
     looked = group != PROBE and _was_looked_at(group, ranked, seen)
     both = None if looked else _jointly(ranked, shown, {fault, PROBE})
     cause = "" if group == HEALTHY else cause_within(group, ranked, shown)

@@ -143,15 +143,6 @@ STATICS = Step(
     reads=(*_one("return_plenum", "static_pressure"), *_one("supply_plenum", "static_pressure")),
     stop="statics",
 )
-DISCHARGE = Step(
-    "discharge",
-    "Read the discharge line near the compressor",
-    3.0,
-    gives=("discharge",),
-    reads=_one("discharge_line", "temperature"),
-    stop="discharge_line",
-    source=AIR_SOURCE,
-)
 AMPS = Step(
     "amps",
     "Read the compressor's amps and volts",
@@ -160,20 +151,20 @@ AMPS = Step(
     reads=(*_one("compressor", "current"), *_one("compressor", "voltage")),
     stop="compressor",
 )
-CONDENSER_AIR = Step(
-    "condenser_air",
-    "Read the air leaving the condenser",
-    1.5,
-    gives=("condenser_rise",),
-    reads=_one("condenser_air_out", "dry_bulb"),
-    stop="condenser_air_out",
-    mode=COOLING_MODE,
-    source=AIR_SOURCE,
-)
 
 
-def _clamp(id_: str, label: str, minutes: float, gives: str, place: str, mode: str, after: str = "") -> Step:
-    reads = _one(place, "temperature")
+def _at_a_place(
+    id_: str,
+    label: str,
+    minutes: float,
+    gives: str,
+    place: str,
+    mode: str,
+    quantity: str = "temperature",
+    after: str = "",
+) -> Step:
+    """One reading of an air-source machine at one place."""
+    reads = _one(place, quantity)
     return Step(id_, label, minutes, gives=(gives,), reads=reads, stop=place, mode=mode, source=AIR_SOURCE, after=after)
 
 
@@ -182,10 +173,13 @@ def _air_beside_water(mode: str, reads: Slots) -> Step:
     return Step("air", label, 5.0, gives=("closure",), reads=reads, stop="return_unit", mode=mode, source=WATER_SOURCE)
 
 
+DISCHARGE = _at_a_place(
+    "discharge", "Read the discharge line near the compressor", 3.0, "discharge", "discharge_line", mode=""
+)
 SUCTION_LINES = (
-    _clamp("suction_at_coil", "Read the suction line at the coil", 2.0, "suction", "suction_line_indoor", COOLING_MODE),
-    _clamp("suction_outdoor", "Read the suction line outdoors", 2.0, "suction_rise", "suction_line_outdoor", COOLING_MODE, "suction_line_indoor"),
-    _clamp("true_suction", "Read the suction at the compressor", 4.0, "true_suction", "true_suction", HEATING_MODE),
+    _at_a_place("suction_at_coil", "Read the suction line at the coil", 2.0, "suction", "suction_line_indoor", COOLING_MODE),
+    _at_a_place("suction_outdoor", "Read the suction line outdoors", 2.0, "suction_rise", "suction_line_outdoor", COOLING_MODE, after="suction_line_indoor"),
+    _at_a_place("true_suction", "Read the suction at the compressor", 4.0, "true_suction", "true_suction", HEATING_MODE),
 )  # fmt: skip
 READINGS = (
     AIRFLOW, LOOP,
@@ -195,11 +189,11 @@ READINGS = (
     STATICS,
     Step("filter_drop", "Read the filter drop", 2.0, gives=("filter_drop",), reads=_one("filter", "pressure_drop"), stop="filter"),
     Step("coil_drop", "Read the coil drop", 3.0, gives=("coil_drop",), reads=_one("coil", "pressure_drop"), stop="coil"),
-    _clamp("liquid_line", "Read the liquid line outdoors", 2.0, "approach", "liquid_line_outdoor", COOLING_MODE),
-    _clamp("liquid_line_indoor", "Read the liquid line at the metering device", 2.0, "liquid_drop", "liquid_line_indoor", COOLING_MODE, "liquid_line_outdoor"),
+    _at_a_place("liquid_line", "Read the liquid line outdoors", 2.0, "approach", "liquid_line_outdoor", COOLING_MODE),
+    _at_a_place("liquid_line_indoor", "Read the liquid line at the metering device", 2.0, "liquid_drop", "liquid_line_indoor", COOLING_MODE, after="liquid_line_outdoor"),
     *SUCTION_LINES,
-    CONDENSER_AIR,
-    _clamp("liquid_heating", "Read the liquid line at the indoor coil", 2.0, "heat_approach", "liquid_line_indoor", HEATING_MODE),
+    _at_a_place("condenser_air", "Read the air leaving the condenser", 1.5, "condenser_rise", "condenser_air_out", COOLING_MODE, "dry_bulb"),
+    _at_a_place("liquid_heating", "Read the liquid line at the indoor coil", 2.0, "heat_approach", "liquid_line_indoor", HEATING_MODE),
     DISCHARGE, AMPS,
     Step("grille", "Read the return grille", 1.5, gives=("grille_to_unit",), reads=_one("return_grille", "dry_bulb"), stop="return_grille", after="return_unit"),
     Step("register", "Read a supply register", 2.0, gives=("unit_to_register",), reads=_one("supply_register", "dry_bulb"), stop="supply_register", after="supply_plenum"),
