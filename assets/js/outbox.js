@@ -94,6 +94,14 @@ export async function picturesFor(round) {
 
 export const refused = () => mine("refused");
 
+const now = () => performance.timeOrigin + performance.now();
+
+// Was an entry answered after this page was asked for? A page on its way out still hears answers, and the next one may be written before they
+// are stored: it would show what was there before them.
+export async function answeredSinceAsked() {
+  return ((await (await database).get("device", "answered")) ?? 0) > performance.timeOrigin;
+}
+
 // A picture that was turned down, sent again under a new number.
 export async function sendAgain({ why, ...picture }) {
   await takePicture({ ...picture, id: crypto.randomUUID() });
@@ -223,6 +231,7 @@ async function settle(batch, results) {
     for (const old of replaced) await away("refused", old.id);
     await away("entries", item.sequence, isRefused ? { ...item, why: result } : null);
   }
+  await (await database).put("device", now(), "answered");
   await count();
   results.forEach((result, index) => tell({ kind: "answer", item: batch[index], result }));
 }

@@ -6,7 +6,7 @@ import { clock } from "./clock.js";
 import { drafts } from "./drafts.js";
 import { formEntries } from "./form-entries.js";
 import { living } from "./live.js";
-import { drop, listen, refused, take, waitingFor } from "./outbox.js";
+import { answeredSinceAsked, drop, listen, refused, take, waitingFor } from "./outbox.js";
 import { offering } from "./offering.js";
 import { partsOf } from "./fields.js";
 import { furnish } from "./furnish.js";
@@ -431,6 +431,7 @@ export function sheet() {
       await this.restoreForms();
       this.correct();
       this.preview();
+      if (await answeredSinceAsked()) this.catchUp();
     },
     // What was turned down goes back to where it was entered, as it was typed. Words leave the list with that: they are in their box again.
     async correct() {

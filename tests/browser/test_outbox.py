@@ -147,6 +147,34 @@ def test_a_choice_made_while_an_older_answer_is_on_its_way_stays_chosen(sheet):
     )
 
 
+def test_what_is_stored_while_the_next_page_is_written_is_on_it(sheet):
+    """A reload overtakes what is being sent: the page is written without it, and the old one still hears the answer."""
+    page, sending = sheet.page, []
+    sheet.open("read/return_unit")
+    sheet.type("return_unit.dry_bulb", "76.4")
+    sheet.sent()
+    other = page.context.new_page()
+    other.goto(sheet.address)
+    heard = other.locator(".outbox")  # of both tabs; the one on its way out cannot be asked
+
+    def written_before_it_is_stored(route):
+        page.unroute("**/visits/entries/")
+        written = route.fetch()
+        sending[0].fulfill(response=sending[0].fetch())
+        expect(heard).to_have_text("All sent")
+        route.fulfill(response=written)
+
+    page.route("**/visits/entries/", lambda route: sending.append(route))
+    page.route(f"**/visits/{sheet.shop.visit.public_id}/", written_before_it_is_stored)
+    with page.expect_request("**/visits/entries/"):
+        sheet.type("return_unit.dry_bulb", "77.1")
+    expect(heard).to_contain_text("unsent")
+    page.reload()
+    other.close()
+    assert [reading.value for reading in Reading.objects.order_by("pk")] == [76.4, 77.1]
+    expect(sheet.field("return_unit.dry_bulb")).to_have_value("77.1")
+
+
 def test_what_is_open_focused_scrolled_or_half_typed_survives_a_swap(sheet):
     page = sheet.page
     sheet.open("fix")
