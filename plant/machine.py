@@ -53,6 +53,7 @@ class Machine:
     suction_m3: float
     line_gain_k: float = 0.0
     restriction_kpa: float = 0.0
+    restricted_outdoors: bool = False  # inside the outdoor unit, before its liquid line is read
     non_condensable_kpa: float = 0.0
     strips_kw: float = 0.0  # heat on inside the unit
     water_ls: float = 0.0

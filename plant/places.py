@@ -134,6 +134,9 @@ def _other_values(at: Atmosphere, m: Machine, s: State, weather: Weather, outdoo
     }
     # Along the liquid line, from the coil that condenses to the metering device.
     before, after = (f_from_c(s.liquid_c), f_from_c(s.valve_liquid_c))
+    if m.restricted_outdoors and not weather.heating:
+        before = after
+        found["gauge_liquid", "pressure"] -= m.restriction_kpa / KPA_PER_PSI
     indoors = {("liquid_line_indoor", "temperature"): before if weather.heating else after}
     if not weather.heating:
         indoors["suction_line_indoor", "temperature"] = f_from_c(s.coil_outlet_c)

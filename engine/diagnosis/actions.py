@@ -76,7 +76,7 @@ ACTIONS = (
     Action("strainer_cleaned", "Water strainer cleaned", "Clean the water strainer", ("low_water_flow",), {"strainer": ("plugged",)}, clears=("strainer",), minutes=15.0, kinds=(GROUND_SOURCE,)),
     Action("loop_purged", "Loop purged, pump mended", "Purge the air from the loop, and mend the pump", ("low_water_flow",), {"loop_pump": ("noisy", "stopped")}, clears=("loop_pump",), cautions=("disconnect",), minutes=45.0, kinds=(GROUND_SOURCE,)),
     Action("water_coil_flushed", "Water coil flushed", "Flush the water coil as its maker allows", ("fouled_exchanger",), any=("strainer",), minutes=90.0, kinds=(GROUND_SOURCE,)),
-    Action("service_valves_opened", "Service valves opened fully", "Open the service valves fully", ("restriction",), {"service_valves": ("not_open",)}, clears=("service_valves",), cautions=("refrigerant",), minutes=10.0),
+    Action("service_valves_opened", "Service valves opened fully", "Open the service valves fully", ("restriction", "restriction_outdoors"), {"service_valves": ("not_open",)}, clears=("service_valves",), cautions=("refrigerant",), minutes=10.0),
     Action("caps_tightened", "Caps replaced and tightened", "Replace and tighten the caps", (), {"caps": ("loose", "missing")}, clears=("caps",), cautions=("refrigerant",), minutes=5.0, mends=False),
     Action("thawed", "Thawed fully", "Thaw it fully", (), {"ice": ("coil", "suction_line", "after_spot")}, clears=("ice",), cautions=("thaw",), minutes=60.0, mends=False),
     Action("duct_insulated", "Duct insulated", "Insulate the duct run", ("supply_gain", "return_gain"), any=("ducts",), cautions=("attic",), minutes=60.0),

@@ -15,7 +15,7 @@ itself, because it costs little capacity. How the numbers come about, each from 
   through the first two stages: half the subcooling gone, then all of it, with the split still good. Liquid that is not
   subcooled brings its heat into the evaporator: 10 °F of it, at 0.44 BTU/lb for each, take 6 % of some 72 BTU/lb.
 - A weak compressor gives off less heat and, with a TXV, holds about the subcooling: condensing comes down by the heat,
-  the liquid line a little less than it. Behind an orifice the evaporator floods, and what is in it is missing in the
+  and the liquid line most of the way. Behind an orifice the evaporator floods, and what is in it is missing in the
   condenser.
 - Less air is in what is expected at it: coil, suction and evaporating are held to what this airflow makes of them, so
   that only a guessed airflow moves them. Behind a TXV they stay there; an orifice feeds on at less load and floods. A
@@ -28,6 +28,9 @@ itself, because it costs little capacity. How the numbers come about, each from 
 - A restriction cools its liquid only once it boils: before an orifice it need take no more than the subcooling is worth
   (10 °F of it are some 45 psi of R-410A) to starve it, and the line shows no drop. A TXV opens for that; what starves
   it beyond takes the pressure of 10 °F and more.
+- A spot inside the outdoor unit (a hidden drier, a valve that is not open) lies before clamp and port: the line is as
+  cold as what boils behind the spot, which may be colder than outdoors, and has no subcooling left; no other cause of
+  the machine can bring the line there.
 - Flash gas drops a liquid line by a degree or two: 30 ft of 3/8 in. take 6 to 8 psi of two phases at the flow that is
   left (MEM), and R-410A gives a degree for 5 psi. More than 3 °F is a restriction (common practice).
 - A suction line that still holds liquid does not warm on its way: the usual rise is missing.
@@ -126,7 +129,16 @@ _HOLDS: dict[str, dict[str, Levels]] = {
 }
 # What is not in the evaporator is in the condenser; how much of it shows as subcooling depends on the two coils.
 _BACKS_UP = (1.0, 2.5, 3.0, 2.0, 0.0)
+_BACKED_UP = (-3.0, -6.0, -9.0, -11.0, -9.0)  # approach
 _DROPS_TXV, _DROPS_ORIFICE = (4.0, 10.0, 16.0, 22.0, 25.0), (0.0, 1.0, 7.0, 15.0, 20.0)
+_FLAT, _BOILS = (0.0, 0.0, 0.0, 0.0, 0.0), (-6.0, -10.0, -10.0, -10.0, -10.0)
+
+
+def _colder(drop: Levels) -> Levels:
+    """Approach behind a spot in which the liquid that backed up before it drops by so much."""
+    return tuple(backed_up - dropped for backed_up, dropped in zip(_BACKED_UP, drop, strict=True))
+
+
 _HEAD: dict[str, Levels] = {
     "capacity": LESS_BY_HEAD, "split": SPLIT_BY_HEAD, "approach": HOTTER, "amps": HARDER,
     "suction": (0.5, 1.0, 2.0, 4.0), "evaporating": (0.5, 1.0, 2.0, 4.0), "subcooling": (0.5, 1.5, 3.0, 5.0),
@@ -162,9 +174,12 @@ COOLING = (
           {ORIFICE: {"approach": (-2.5, -4.5, -6.5, -9.0), "amps": (0.02, 0.05, 0.1, 0.2), "suction": (-4.0, -6.0, -7.0, -7.0), "suction_rise": (-1.0, -2.5, -3.0, -3.0), "evaporating": (0.5, 1.0, 1.5, 2.0),
                      "subcooling": (4.0, 7.0, 11.0, 17.0), "hot_gas": (-3.0, -9.0, -14.0, -20.0), "capacity": (0.01, 0.02, 0.02, 0.02), "split": (0.015, 0.03, 0.03, 0.03)}},
           why="more liquid collects in the condenser: the line comes nearer to outdoors, the head and the amps go up"),
-    Cause("restriction", "Liquid line restricted", "starved", 1.5, _starved((-3.0, -6.0, -9.0, -11.0, -9.0), _DROPS_TXV, _BACKS_UP), {ORIFICE: {"suction": STARVED_ORIFICE, "liquid_drop": _DROPS_ORIFICE}}, passes=("approach",),
+    Cause("restriction", "Liquid line restricted", "starved", 1.0, _starved(_BACKED_UP, _DROPS_TXV, _BACKS_UP), {ORIFICE: {"suction": STARVED_ORIFICE, "liquid_drop": _DROPS_ORIFICE}},
           why="liquid backs up before the spot and cools towards outdoors; the line drops across it; the evaporator starves"),
-    Cause("starving_valve", "Metering device starving", "starved", 2.0, _starved((-3.0, -6.0, -9.0, -11.0, -9.0), (0.0,) * 5, _BACKS_UP), {ORIFICE: {"suction": STARVED_ORIFICE}},
+    Cause("restriction_outdoors", "Liquid line restricted inside the outdoor unit", "starved", 0.5, _starved(_colder(_DROPS_TXV), _FLAT, _BOILS),
+          {ORIFICE: {"suction": STARVED_ORIFICE, "approach": _colder(_DROPS_ORIFICE)}}, passes=("approach",),
+          why="refrigerant boils in a spot before the clamp, a hidden drier or a valve that is not open, and its line is colder than outdoors; the evaporator starves"),
+    Cause("starving_valve", "Metering device starving", "starved", 2.0, _starved(_BACKED_UP, _FLAT, _BACKS_UP), {ORIFICE: {"suction": STARVED_ORIFICE}},
           why="liquid backs up and cools towards outdoors, with no drop along the line; the evaporator starves"),
     Cause("overfeeding", "Metering device overfeeding", "overfed", 1.5,
           {"suction": (-2.5, -5.0, -8.0), "suction_rise": (0.0, -0.5, -2.0), "evaporating": (0.5, 1.0, 2.0), "approach": (0.5, 1.5, 2.5), "subcooling": (-0.5, -1.5, -2.5), "capacity": (0.0, -0.01, -0.03), "split": (0.0, -0.007, -0.02)},
@@ -184,7 +199,7 @@ COOLING = (
           {"capacity": LESS, "split": SPLIT, "suction": (1.5, 3.0, 6.0, 12.0, 24.0), "evaporating": (1.5, 3.0, 6.0, 12.0, 25.0), "approach": (-0.7, -1.7, -3.5, -7.0, -7.0), "amps": (-0.03, -0.07, -0.14, -0.25, -0.9), "condenser_rise": GIVES_LESS,
            "subcooling": (-0.3, -0.7, -1.5, -3.0, -6.0), "hot_gas": (2.0, 6.0, 16.0, 50.0, 120.0)},
           {ORIFICE: {"suction": (-1.0, -1.0, -1.0, 0.0, 20.0), "suction_rise": (-1.0, -2.0, -3.0, -3.0, -3.0), "approach": (0.5, 1.5, 3.0, 3.0, -5.0), "subcooling": (-1.5, -4.0, -7.0, -10.0, -10.0), "hot_gas": (0.0, -5.0, -12.0, -14.0, -14.0)}},
-          why="it pumps less: suction warmer, less heat, less draw, with the liquid line about where it was", why_by={ORIFICE: "it pumps less: less heat and less draw, while the orifice feeds on and floods the evaporator"}),
+          why="it pumps less: suction warmer, less heat, less draw, and a liquid line that comes nearer to outdoors", why_by={ORIFICE: "it pumps less: less heat and less draw, while the orifice feeds on and floods the evaporator"}),
     Cause("return_leak", "Return leak from a hot space", "return_duct", 1.8, {"grille_to_unit": (2.5, 5.5, 9.0)},
           why="air of another space is drawn in on the way to the unit"),
     Cause("return_gain", "Hot return duct run", "return_duct", 1.2, {"grille_to_unit": (2.5, 5.5, 9.0)},

@@ -28,9 +28,9 @@ WIDENING = (
 )
 NO_DRIFTS: Mapping[str, int] = MappingProxyType({})
 NEVER = 1e-200  # what cannot be stays out however badly the rest fits
-# How often an instrument is worse than its accuracy says, or not where it should be, without anybody knowing: what is
-# left of a cause whose reading breaks a bound of physics (working figure).
-SLIP = 0.02
+# How often an instrument is worse than its accuracy says, or not where it should be, without anybody knowing, and how
+# many times worse: what is left of a cause whose reading breaks a bound of physics (working figures).
+SLIP, SLIP_TIMES = 0.02, 4.0
 LEVELS_OF_A_PAIR = 2  # moderate and severe stand for a pair
 
 
@@ -312,8 +312,9 @@ def _log_possible(of: Hypotheses, residuals: Sequence[Residual]) -> np.ndarray:
                 continue
             moved = of.probes @ np.array([r.slopes.get(reading, 0.0) for reading in of.readings])
             spread = np.hypot(read, SIGN_DOUBT * moved / K)
-            inside = _normal(inward * (r.value - moved - bound) / np.maximum(spread, 1e-9))
-            found += np.where(of.passes[:, i], 0.0, np.log(SLIP + (1.0 - SLIP) * inside))
+            within = inward * (r.value - moved - bound) / np.maximum(spread, 1e-9)
+            inside = (1.0 - SLIP) * _normal(within) + SLIP * _normal(within / SLIP_TIMES)
+            found += np.where(of.passes[:, i], 0.0, np.log(np.maximum(inside, NEVER)))
     return found
 
 

