@@ -190,8 +190,8 @@ def _may_be(found: Assessment) -> str:
     sound = d.ranked.by_group[HEALTHY] if weighed and next(iter(d.ranked.by_group)) == HEALTHY else 0.0
     named = [f"{_suspect(g, found)} ({share(d.ranked.by_group[g])})" for g in faults]
     if sound > 0.5:
-        likeliest = f"Most likely nothing is wrong ({share(sound)})"
-        return f"{likeliest}; next likely: {listed(named, 'or')}." if named else f"{likeliest}."
+        likeliest = f"Most likely nothing is wrong ({share(sound)})."
+        return f"{likeliest} What would explain it: {listed(named, 'or')}." if named else likeliest
     if sound:
         named.insert(0, f"nothing wrong ({share(sound)})")
     if sum(d.ranked.by_group[g] for g in faults) > 1.0:
