@@ -178,7 +178,7 @@ COOLING = (
           why="liquid backs up before the spot and cools towards outdoors; the line drops across it; the evaporator starves"),
     Cause("restriction_outdoors", "Liquid line restricted inside the outdoor unit", "starved", 0.5, _starved(_colder(_DROPS_TXV), _FLAT, _BOILS),
           {ORIFICE: {"suction": STARVED_ORIFICE, "approach": _colder(_DROPS_ORIFICE)}}, passes=("approach",),
-          why="refrigerant boils in a spot before the clamp, a hidden drier or a valve that is not open, and its line is colder than outdoors; the evaporator starves"),
+          why="liquid boils behind a spot before the clamp (a hidden drier, a valve that is not open), so the line is colder than the outdoor air; the evaporator starves"),
     Cause("starving_valve", "Metering device starving", "starved", 2.0, _starved(_BACKED_UP, _FLAT, _BACKS_UP), {ORIFICE: {"suction": STARVED_ORIFICE}},
           why="liquid backs up and cools towards outdoors, with no drop along the line; the evaporator starves"),
     Cause("overfeeding", "Metering device overfeeding", "overfed", 1.5,

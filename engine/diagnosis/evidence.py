@@ -91,8 +91,8 @@ def telling(cause: str, rival: str, ranked: Ranked, residuals: Sequence[Residual
     loud = sorted((w for w in _readings(cause, ranked, residuals) if w.ratio >= SPEAKS), key=lambda w: -w.ratio)
     own, its = (
         [
-            _density(r.value, shift, r.own_variance + doubt**2)
-            for r, shift, doubt in zip(residuals, *_under(c, ranked), strict=True)
+            _density(r.value, shift, r.own_variance + doubt**2) + possible
+            for r, shift, doubt, possible in zip(residuals, *_under(c, ranked), strict=True)
         ]
         for c in (cause, rival)
     )
@@ -110,9 +110,10 @@ def is_of_groups(quantity: str, groups: Collection[str]) -> bool:
 
 
 def _readings(cause: str, ranked: Ranked, residuals: Sequence[Residual]) -> Iterator[Witness]:
-    for r, shift, doubt in zip(residuals, *_under(cause, ranked), strict=True):
+    of_sound = _under(HEALTHY, ranked)[2]
+    for r, shift, doubt, possible, sound in zip(residuals, *_under(cause, ranked), of_sound, strict=True):
         own = r.own_variance
-        ratio = _density(r.value, shift, own + doubt**2) - _density(r.value, 0.0, own)
+        ratio = _density(r.value, shift, own + doubt**2) + possible - _density(r.value, 0.0, own) - sound
         if ratio >= SPEAKS and not shift * _sign(r.value) >= EXPLAINS * abs(r.value):
             continue
         if ratio < 0 and max(abs(shift), abs(r.value)) < SHOWS * sqrt(own):
@@ -135,12 +136,17 @@ def _of_sound(likeliest: str, ranked: Ranked, residuals: Sequence[Residual]) -> 
             yield Witness(ratio, quantity=r.kind.id)
 
 
-def _under(cause: str, ranked: Ranked) -> tuple[list[float], list[float]]:
-    """Shifts and doubts of the residuals under a cause alone, its levels weighed by how likely they are."""
+def _under(cause: str, ranked: Ranked) -> tuple[list[float], list[float], list[float]]:
+    """Of the residuals under a cause alone, its levels weighed by how likely they are: shifts, doubts, and ln of how
+    likely each is on the possible side of its bounds.
+    """
     rows = ranked.hypotheses.levels_of(cause)
     weights = ranked.weights[rows] + 1e-12
     weights = weights / weights.sum()
-    return (weights @ ranked.shifts[rows]).tolist(), (weights @ ranked.doubts[rows]).tolist()
+    shifts, doubts, possible = (
+        weights @ of for of in (ranked.shifts[rows], ranked.doubts[rows], ranked.possible[rows])
+    )
+    return shifts.tolist(), doubts.tolist(), possible.tolist()
 
 
 def _sign(value: float) -> int:

@@ -77,8 +77,8 @@ class Hypotheses:
 class Ranked:
     """What the residuals and looks make of the causes. by_cause and by_group: probability, most likely first.
 
-    hypotheses, weights: every hypothesis with its own; shifts and doubts: of the residuals under each, shapes (rows,
-    residuals).
+    hypotheses, weights: every hypothesis with its own; shifts and doubts: of the residuals under each; possible: ln of
+    how likely each lies on the possible side of its bounds; shapes (rows, residuals).
     """
 
     by_cause: dict[str, float]
@@ -87,6 +87,7 @@ class Ranked:
     weights: np.ndarray
     shifts: np.ndarray
     doubts: np.ndarray
+    possible: np.ndarray
 
     @property
     def kinds(self) -> tuple[str, ...]:
@@ -203,14 +204,15 @@ def rank(
     if told:
         log = log + np.log(np.where(_explains(of, told), 1.0, 1 - SURE_OUTSIDE))
     shifts, doubts = shifts_of(of, residuals)
+    possible_side = _log_possible(of, residuals)
     if residuals:
         value, covariance = stacked(residuals)
-        log = log + log_likelihoods(value, covariance, shifts, doubts, _same(residuals)) + _log_possible(of, residuals)
+        log = log + log_likelihoods(value, covariance, shifts, doubts, _same(residuals)) + possible_side.sum(axis=1)
     weights = np.exp(log - log.max())
     weights /= weights.sum()
     by_cause = dict(zip(known, (weights @ of.members).tolist(), strict=True))
     by_group = dict(zip(GROUPS, (weights @ of.grouped).tolist(), strict=True))
-    return Ranked(_sorted(by_cause), _sorted(by_group), of, weights, shifts, doubts)
+    return Ranked(_sorted(by_cause), _sorted(by_group), of, weights, shifts, doubts, possible_side)
 
 
 def _drifts_explained(setting: Setting, drifts: Mapping[str, int]) -> np.ndarray:
@@ -301,10 +303,11 @@ FAR = 8.0  # standard deviations inside its bound from which a reading says noth
 
 
 def _log_possible(of: Hypotheses, residuals: Sequence[Residual]) -> np.ndarray:
-    """(rows,): ln of how likely each reading is on the possible side of its bounds, once the error that a hypothesis
-    gives its probe is taken off: no cause of the machine, however large, has a liquid line under the outdoor air.
+    """(rows, residuals): ln of how likely each reading is on the possible side of its bounds, once the error that a
+    hypothesis gives its probe is taken off: no cause of the machine, however large, has a liquid line under the outdoor
+    air.
     """
-    found = np.zeros(len(of.prior))
+    found = np.zeros((len(of.prior), len(residuals)))
     for i, r in enumerate(residuals):
         read = hypot(*r.instruments.values()) / K
         for bound, inward in ((r.lowest, 1.0), (r.highest, -1.0)):
@@ -314,7 +317,7 @@ def _log_possible(of: Hypotheses, residuals: Sequence[Residual]) -> np.ndarray:
             spread = np.hypot(read, SIGN_DOUBT * moved / K)
             within = inward * (r.value - moved - bound) / np.maximum(spread, 1e-9)
             inside = (1.0 - SLIP) * _normal(within) + SLIP * _normal(within / SLIP_TIMES)
-            found += np.where(of.passes[:, i], 0.0, np.log(np.maximum(inside, NEVER)))
+            found[:, i] += np.where(of.passes[:, i], 0.0, np.log(np.maximum(inside, NEVER)))
     return found
 
 
