@@ -256,6 +256,21 @@ def test_a_valve_half_closed_is_looked_for_and_opened_before_any_hose(seen, deci
     assert (found.diagnosis.gauges.rule, said.next_step) == (decided_by, next_step)
 
 
+@pytest.mark.parametrize(
+    ("seen", "decided_by", "next_step"),
+    [
+        ({}, "below_outdoor", "Test: hold probes and clamps side by side."),
+        ({"probes_together": "agree"}, "below_outdoor", "Look at the service valves."),
+        ({"service_valves": "not_open"}, "seen_first", "Open the service valves fully; then settle and read again."),
+    ],
+)
+def test_a_line_under_outdoors_is_doubted_then_looked_for_in_the_outdoor_unit(seen, decided_by, next_step):
+    lines = walk(liquid=84.0, supply_f=63.0, supply_rh=76.0, coil_line=68.0, seen=seen)
+    found, said = judge(with_readings(lines, ("liquid_line_indoor", "temperature", 82.5)))
+    assert (found.verdict.cause, found.diagnosis.gauges.rule) == ("restriction_outdoors", decided_by)
+    assert said.next_step == next_step
+
+
 @pytest.mark.parametrize(("cfm", "proved"), [(1080.0, False), (1200.0, True), (1320.0, True)])
 def test_much_air_is_proved_air_and_little_is_not(cfm, proved):
     """Near the shop's limits (350 to 450 CFM per ton) a measured airflow may be on either side: too little reads like a
