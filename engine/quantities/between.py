@@ -142,7 +142,7 @@ def plenum_warm_and_dry(table: Table) -> bool:
         return False
     returning = table.measured["return_dew_point_f"]
     shows = returning.known and returning.value - dew_point.expected.value > SUPPLY_DEW_POINT_SPREAD.value
-    dries = dew_point.state == IN_RANGE or dew_point.side < 0
+    dries = dew_point.state == IN_RANGE or (dew_point.off.known and dew_point.off.value < 0.0)
     return shows and dries and table.measured.round.seen.get("strip_heat") != "none"
 
 

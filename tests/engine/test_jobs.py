@@ -223,6 +223,10 @@ JOBS = {
         job(supply_f=66.0, supply_rh=62.0, seen={"strip_heat": "off"}),
         ("Capacity is low", "these readings do not tell which", "Heat added inside the unit would look the same"), NOT_ENOUGH,
     ),
+    "a warm plenum, drier than it should be": (
+        job(supply_f=64.0, supply_rh=58.0, seen={"strip_heat": "off"}),
+        ("Capacity is low", "Heat added inside the unit would look the same"), NOT_ENOUGH,
+    ),
     "a warm plenum in a dry house, whose coil takes no moisture anyway": (
         job(return_rh=30.0, supply_f=64.0, supply_rh=46.0, seen={"strip_heat": "off"}),
         ("Capacity is low", "these readings do not tell which. It is"), NOT_ENOUGH,
