@@ -7,7 +7,6 @@ from datetime import datetime, timedelta
 from functools import partial
 
 from django.db import IntegrityError, transaction
-from django.db.models import Value
 from django.utils import timezone
 
 from web.accounts.access import RoleNeeded, need
@@ -27,6 +26,7 @@ from web.visits.changes.admission import GRACE, Refusal, refusal
 from web.visits.changes.baselines import BaselineRefused, follow_actions, take_baseline
 from web.visits.changes.closing import ClosingRefused, take_closing
 from web.visits.changes.gauges import charge_step_of, hook_up_of
+from web.visits.changes.numbers import is_stored, kinds_of
 from web.visits.changes.outcomes import OutcomeRefused, keep_outcome
 from web.visits.changes.refrigerant import close_unsearched, follow_wrong_refrigerant, leak_search_of
 from web.visits.forms import EntryItem
@@ -41,10 +41,7 @@ from web.visits.models import (
     WEATHER,
     WITHDRAWN,
     Action,
-    ChargeStep,
     Entry,
-    HookUp,
-    LeakSearch,
     Observation,
     Pairing,
     Reading,
@@ -55,17 +52,7 @@ from web.visits.models import (
 
 MOST_JUDGED_ANEW = 12  # at once, when a baseline is sealed or ended; the rest when they are touched, or judged again
 SERVER, MOST_MINUTES = uuid.UUID(int=0), 1440.0
-MODELS = {
-    "reading": Reading, "observation": Observation, "remark": Remark, "action": Action, "hook_up": HookUp,
-    "charge_step": ChargeStep, "leak_search": LeakSearch,
-}  # fmt: skip
 ROUNDED_BY_SERVICE = {"dry_bulb": 0.1, "sea_level_pressure": 0.011}  # a person who reads °C gets a tenth of one
-# What an entry says: what is sent again under the same number must say the same.
-SAYS = {
-    Reading: ("place", "quantity", "variant", "typed", "unit", "source", "reason"), Observation: ("seen", "degree"),
-    Remark: ("about", "text"), Action: ("done", "text"), HookUp: ("did", "why", "ports"),
-    ChargeStep: ("number", "way", "before_oz", "after_oz"), LeakSearch: ("found", "where", "repaired", "tested"),
-}  # fmt: skip
 JUDGED = ("reading", "observation", "action")  # what an assessment may rest on
 _WORDS = {
     "observation": lambda item: Observation(seen=item.seen, degree=item.degree),
@@ -100,7 +87,7 @@ def store_entries(actor, items: list[EntryItem], device_clock: datetime) -> list
     _need_own_clock(rounds.values(), now)
     named = any(item.instrument for item in items)
     instruments = {str(row.public_id): row for row in Instrument.objects.visible_to(actor)} if named else {}
-    kinds = _kinds_of(actor, [item.id for item in items if item.is_readable])
+    kinds = kinds_of(actor, [item.id for item in items if item.is_readable])
     answers: list[ItemAnswer] = []
     touched: dict[int, Round] = {}
     tapped, follow = {}, {}
@@ -310,21 +297,9 @@ def _step_taken(actor, item: EntryItem, round_: Round, at: datetime) -> ItemAnsw
     return ItemAnswer(item.id, "stored")
 
 
-def _kinds_of(actor, ids: list[str]) -> dict[str, str]:
-    """Of which kind the entries of the actor's shop with these numbers are, where they are stored."""
-    one, *others = (
-        model.objects.filter(shop=actor.shop_id, uuid__in=ids).values_list("uuid", Value(kind))
-        for kind, model in MODELS.items()
-    )
-    return {str(uuid_): kind for uuid_, kind in one.union(*others, all=True)}
-
-
 def _already_there(row: Entry) -> ItemAnswer:
     """A uuid that exists: the same entry sent again, or another one."""
-    same = {field: getattr(row, field) for field in ("uuid", "round", "supersedes", *SAYS[type(row)])}
-    return (
-        ItemAnswer(str(row.uuid), "duplicate") if type(row).objects.filter(**same).exists() else _taken(str(row.uuid))
-    )
+    return ItemAnswer(str(row.uuid), "duplicate") if is_stored(row) else _taken(str(row.uuid))
 
 
 def _taken(id_: str) -> ItemAnswer:
