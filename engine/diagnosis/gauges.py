@@ -107,7 +107,7 @@ def _seen(what: str, degree: str) -> Callable[[Case], bool]:
     return lambda case: case.round.observations.get(what) == degree
 
 
-_HAD_TRIPPED = _seen("tripped", "yes")
+_HAD_TRIPPED, _PROBES_AGREE = _seen("tripped", "yes"), _seen("probes_together", "agree")
 
 
 @dataclass(frozen=True)
@@ -131,6 +131,7 @@ RULES = (
     GaugeRule("first_visit", _seen("visit_kind", "first"), WARRANTED, waits=True),
     GaugeRule("tripped", lambda c: _HAD_TRIPPED(c) and not _mended(c), WARRANTED, waits=True),
     GaugeRule("seen_first", _mended_without_hoses, NOT_ENOUGH),
+    GaugeRule("below_outdoor_proved", lambda c: c.below_outdoor and c.group != PROBE and _PROBES_AGREE(c), WARRANTED, waits=True),
     GaugeRule(BELOW_OUTDOOR, lambda c: c.below_outdoor and c.group != PROBE, WARRANTED, waits=True),
     GaugeRule("airflow_first", lambda c: c.group in AIR_GROUPS, OFF),
     GaugeRule("condenser_first", lambda c: c.group == WARM_LIQUID, NOT_ENOUGH),

@@ -94,6 +94,7 @@ GAUGES = {
     "commissioning": "Commissioning: the charge is set by its pressures.", "first_visit": "First visit to an unknown system: take its pressures once.",
     "mended": "It had tripped or stopped. What was wrong is mended, and it does what it should now: leave the circuit closed.",
     "tripped": "It tripped or stopped: the pressures will say why.", "below_outdoor": "The liquid line is below outdoor air. If the probes agree side by side, the pressures say why.",
+    "below_outdoor_proved": "The liquid line is below outdoor air, and the probes agree: the pressures say why.",
     "airflow_first": f"The air side comes first: correct it, let it settle, read again. {NO_REFRIGERANT}",
     "outside_the_circuit": f"The fault is outside the refrigerant circuit: mend it, let it settle, read again. {NO_REFRIGERANT}",
     "air_first": f"It looks like the circuit. Measure the airflow, look at filter and coils. {NO_REFRIGERANT}",

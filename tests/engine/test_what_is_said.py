@@ -260,7 +260,7 @@ def test_a_valve_half_closed_is_looked_for_and_opened_before_any_hose(seen, deci
     ("seen", "decided_by", "next_step"),
     [
         ({}, "below_outdoor", "Test: hold probes and clamps side by side."),
-        ({"probes_together": "agree"}, "below_outdoor", "Look at the service valves."),
+        ({"probes_together": "agree"}, "below_outdoor_proved", "Look at the service valves."),
         ({"service_valves": "not_open"}, "seen_first", "Open the service valves fully; then settle and read again."),
     ],
 )
