@@ -16,7 +16,7 @@ from engine.quantities.table import DIRT, Table
 from engine.readings.measured import WATER_WRONG_WAY, Measured
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.estimate import Why
-from engine.uncertainty.margin import IN_RANGE, surely_above, surely_below
+from engine.uncertainty.margin import CANT_TELL, IN_RANGE, surely_above, surely_below
 from engine.validity.finding import CONDITION, CONTRADICTION, EVERYTHING, NOTE, Finding
 
 _Rule = Callable[[Table], Finding | None]
@@ -142,7 +142,7 @@ def plenum_warm_and_dry(table: Table) -> bool:
         return False
     returning = table.measured["return_dew_point_f"]
     shows = returning.known and returning.value - dew_point.expected.value > SUPPLY_DEW_POINT_SPREAD.value
-    dries = dew_point.state == IN_RANGE or (dew_point.off.known and dew_point.off.value < 0.0)
+    dries = dew_point.state == IN_RANGE or (dew_point.state != CANT_TELL and dew_point.off.value < 0.0)
     return shows and dries and table.measured.round.seen.get("strip_heat") != "none"
 
 

@@ -240,35 +240,28 @@ def test_what_to_do_is_cheapest_honest_first_and_only_where_the_fault_was_seen()
     assert said.next_step.startswith("Wash the outdoor coil") and matted.verdict.cause == "dirty_condenser"
 
 
-@pytest.mark.parametrize(
-    ("seen", "decided_by", "next_step"),
-    [
-        ({}, "in_the_circuit", "Look at the service valves."),
-        ({"service_valves": "not_open"}, "seen_first", "Open the service valves fully; then settle and read again."),
-        ({"service_valves": "open"}, "in_the_circuit", "Superheat and subcooling by gauge, by licensed people."),
-    ],
-)
-def test_a_valve_half_closed_is_looked_for_and_opened_before_any_hose(seen, decided_by, next_step):
-    """15 °F lost along the liquid line: a restriction, of which a service valve is the one that opens from outside."""
-    lines = walk(liquid=97.0, supply_f=63.0, supply_rh=84.0, coil_line=66.0, seen=seen)
-    found, said = judge(with_readings(lines, ("liquid_line_indoor", "temperature", 82.0)))
-    assert found.verdict.cause == "restriction"
-    assert (found.diagnosis.gauges.rule, said.next_step) == (decided_by, next_step)
+OPEN_IT = "Open the service valves fully; then settle and read again."
+# 15 °F lost along the liquid line; and a line that leaves the outdoor unit colder than the air around it.
+DROPS = {"liquid": 97.0, "supply_f": 63.0, "supply_rh": 84.0, "coil_line": 66.0}, 82.0
+LEAVES_COLD = {"liquid": 84.0, "supply_f": 63.0, "supply_rh": 76.0, "coil_line": 68.0}, 82.5
 
 
 @pytest.mark.parametrize(
-    ("seen", "decided_by", "next_step"),
+    ("read", "seen", "cause", "decided_by", "next_step"),
     [
-        ({}, "below_outdoor", "Test: hold probes and clamps side by side."),
-        ({"probes_together": "agree"}, "below_outdoor_proved", "Look at the service valves."),
-        ({"service_valves": "not_open"}, "seen_first", "Open the service valves fully; then settle and read again."),
+        (DROPS, {}, "restriction", "in_the_circuit", "Look at the service valves."),
+        (DROPS, {"service_valves": "not_open"}, "restriction", "seen_first", OPEN_IT),
+        (DROPS, {"service_valves": "open"}, "restriction", "in_the_circuit", "Superheat and subcooling by gauge, by licensed people."),
+        (LEAVES_COLD, {}, "restriction_outdoors", "below_outdoor", "Test: hold probes and clamps side by side."),
+        (LEAVES_COLD, {"probes_together": "agree"}, "restriction_outdoors", "below_outdoor_proved", "Look at the service valves."),
+        (LEAVES_COLD, {"service_valves": "not_open"}, "restriction_outdoors", "seen_first", OPEN_IT),
     ],
-)
-def test_a_line_under_outdoors_is_doubted_then_looked_for_in_the_outdoor_unit(seen, decided_by, next_step):
-    lines = walk(liquid=84.0, supply_f=63.0, supply_rh=76.0, coil_line=68.0, seen=seen)
-    found, said = judge(with_readings(lines, ("liquid_line_indoor", "temperature", 82.5)))
-    assert (found.verdict.cause, found.diagnosis.gauges.rule) == ("restriction_outdoors", decided_by)
-    assert said.next_step == next_step
+)  # fmt: skip
+def test_a_valve_half_closed_is_looked_for_and_opened_before_any_hose(read, seen, cause, decided_by, next_step):
+    """Of what restricts a line, a service valve is the one that opens from outside. What cannot be is doubted first."""
+    lines, indoors_f = read
+    found, said = judge(with_readings(walk(**lines, seen=seen), ("liquid_line_indoor", "temperature", indoors_f)))
+    assert (found.verdict.cause, found.diagnosis.gauges.rule, said.next_step) == (cause, decided_by, next_step)
 
 
 @pytest.mark.parametrize(("cfm", "proved"), [(1080.0, False), (1200.0, True), (1320.0, True)])
