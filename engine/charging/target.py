@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from engine.assessment import Assessment
 from engine.diagnosis.by_rule import airflow_proved
-from engine.diagnosis.cause import NOT_FED
+from engine.diagnosis.cause import COLD_LIQUID, NOT_FED
 from engine.diagnosis.stop_first import FREEZING
 from engine.diagnosis.verdict import CANNOT_TELL, DOES_NOT_COUNT, SOUND, STOP_FIRST
 from engine.quantities.superheat import orifice_target
@@ -72,7 +72,7 @@ NOT_READ = ("no_outdoor", "no_subcooling", "no_wet_bulb")
 CLEAN = {"filter": ("clean",), "evaporator_face": ("clean",), "condenser_coil": ("dry",)}
 # What shows that a part is clean where nobody could look: the quantity that would be out of range were it not.
 SHOWN_BY = {"filter": "filter_drop", "evaporator_face": "coil_drop"}
-ALLOWS = {ADD: ("charge_low", NOT_FED), RECOVER: ("charge_high",)}  # the groups that moving charge can mend
+ALLOWS = {ADD: ("charge_low", NOT_FED), RECOVER: ("charge_high", COLD_LIQUID)}  # the groups that moving charge can mend
 
 
 def points_at_charge(found: Assessment) -> bool:
@@ -83,7 +83,8 @@ def points_at_charge(found: Assessment) -> bool:
 
 def to_prove(found: Assessment, way: str) -> tuple[str, ...]:
     """What is proved before charge is moved, by id, in the order of the work: the readings count, the airflow is in
-    range, filter, evaporator and condenser are clean, and the causes allow it. way: ADD or RECOVER; '' for neither.
+    range, filter, evaporator and condenser are clean, the causes allow it, and no clamp makes it up.
+    way: ADD or RECOVER; '' for neither.
     """
     state = found.verdict.state
     if state == DOES_NOT_COUNT or (state == STOP_FIRST and not _freezes_for_want_of_charge(found, way)):
@@ -96,6 +97,8 @@ def to_prove(found: Assessment, way: str) -> tuple[str, ...]:
     told = found.verdict.group or found.verdict.behind.group
     if way and state not in (CANNOT_TELL, SOUND) and told not in ALLOWS[way]:
         left.append("cause")
+    if told == COLD_LIQUID and found.round.observations.get("probes_together") != "agree":
+        left.append("clamp")
     return tuple(left)
 
 

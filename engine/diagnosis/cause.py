@@ -150,8 +150,9 @@ HEAT_OR_PROBE = "heat_or_probe"
 JOINT = {
     NOT_FED: ("charge_low", "starved"), WARM_LIQUID: ("charge_low", "condenser"), WARM_SUCTION: (PROBE, SUCTION_LINE),
     HEAT_SHORT: ("circuit", "exchanger"), HEAD_HIGH: ("exchanger", "high_side"),
-    COLD_OUTDOORS: (PROBE, "outdoor_coil"), COLD_LIQUID: (PROBE, "starved"), PUMPS_LITTLE: ("charge_low", "compressor"),
-    STARVED_OR_WEAK: ("starved", "compressor"), HEAT_OR_PROBE: ("heat_on", PROBE),
+    COLD_OUTDOORS: (PROBE, "outdoor_coil"), COLD_LIQUID: (PROBE, "starved", "charge_high"),
+    PUMPS_LITTLE: ("charge_low", "compressor"), STARVED_OR_WEAK: ("starved", "compressor"),
+    HEAT_OR_PROBE: ("heat_on", PROBE),
 }  # fmt: skip
 # What is seen in a reading is told so only where one of these was read.
 SEEN_IN = {

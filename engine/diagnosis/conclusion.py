@@ -94,10 +94,11 @@ def concluded(
         return Conclusion()
     # Of two at once what is outside the circuit is told first: it is mended first, and the circuit is read again.
     group = next((g for g in sure if g not in IN_THE_CIRCUIT), sure[0])
-    # What a wrong probe would read like is told with the probe until somebody has looked: that takes a minute.
+    # What a wrong probe would read like is told with the probe until somebody has looked: that takes a minute. Charge
+    # that is sure is told by itself: it has to be so much surer.
     fault = BESIDE_A_PROBE if group == PROBE else group
-    looked = group != PROBE and _was_looked_at(group, ranked, seen)
-    both = None if looked else _jointly(ranked, shown, {fault, PROBE})
+    alone = group in CHARGE_GROUPS or (group != PROBE and _was_looked_at(group, ranked, seen))
+    both = None if alone else _jointly(ranked, shown, {fault, PROBE})
     cause = "" if group == HEALTHY else cause_within(group, ranked, shown)
     return both or Conclusion(group, cause, ranked.by_group[group])
 
@@ -129,16 +130,17 @@ def beside(told: Conclusion, ranked: Ranked) -> Conclusion:
 
 
 def _jointly(ranked: Ranked, shown: Shown, of: Set[str] = frozenset()) -> Conclusion | None:
-    """Groups that these readings tell from everything else and not from each other; None where they do not. of: these
-    two only.
+    """Groups that these readings tell from everything else and not from each other: the first of them and one other at
+    least; None where they do not. of: only where these are among them.
     """
     for told, groups in JOINT.items():
         is_seen = told not in SEEN_IN or any(kind in ranked.kinds for kind in SEEN_IN[told])
-        if not is_seen or (of and of != set(groups)):
+        if not is_seen or not of <= set(groups):
             continue
         share = float(ranked.weights @ of_group(ranked.hypotheses, told))
         kept = KEPT_FOR if shown.group == told else 0.0
-        open_ = all(ranked.by_group[group] >= LEAST_OF_JOINT - kept for group in groups)
+        first, *others = (ranked.by_group[group] >= LEAST_OF_JOINT - kept for group in groups)
+        open_ = first and any(others)
         of_it = PROBE not in groups or _likeliest_of(PROBE, ranked) in PROBE_OF[told]
         if open_ and of_it and share >= SURE_JOINT - kept:
             return Conclusion(told, "", share)

@@ -8,7 +8,7 @@ from engine.constants import AIR_PAIR_DIFFERENCE, PUBLISHED_TABLE_SPREAD, ROUNDE
 from engine.errors import EngineError
 from engine.expected.today import Expected, from_published
 from engine.physics.capacity.delivered import delivered_heating_btuh
-from engine.quantities.line_scatter import heating_tolerance
+from engine.quantities.line_scatter import as_tolerance
 from engine.quantities.quantity import Quantity, compared
 from engine.quantities.residual import SHARE
 from engine.quantities.split import NO_COOLING, carried
@@ -90,7 +90,7 @@ def heating_capacity(m: Measured, e: Expected) -> Quantity | None:
     expected = Estimate(total, spread * total, "BTU/h")
     measured = delivered_heating(m)
     off = Estimate(measured.value - total, measured.u95, "BTU/h") if measured.known else None
-    tolerance = heating_tolerance(m.round, spread * total)
+    tolerance = as_tolerance(spread * total)
     return compared(
         "capacity",
         "BTU/h",

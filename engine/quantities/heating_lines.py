@@ -35,7 +35,6 @@ from engine.quantities.line_scatter import (
     SUPERHEAT_OF_SOUND,
     as_tolerance,
     heating_spread_f,
-    heating_tolerance,
 )
 from engine.quantities.quantity import At, Quantity, compared
 from engine.quantities.residual import SHARE
@@ -96,7 +95,7 @@ def rise(m: Measured, e: Expected) -> Quantity | None:
         "°F",
         measured,
         Estimate(level, spread * level, "°F"),
-        heating_tolerance(m.round, spread * level),
+        as_tolerance(spread * level),
         form=SHARE,
         pushes=pushes,
         authority="heating_curves",

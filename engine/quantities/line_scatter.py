@@ -26,14 +26,6 @@ def as_ln_tolerance(level: float, spread: float) -> tuple[float, float]:
     return level * (1 - exp(-wide)), level * (exp(wide) - 1)
 
 
-def heating_tolerance(round_: Round, spread: float) -> tuple[float, float]:
-    """As `as_tolerance`, for what a heat pump gives; twice as far upwards where nominal tons stand for a rated heating
-    that the plate does not name.
-    """
-    under, over = as_tolerance(spread)
-    return under, over * (1.0 if round_.equipment.heating_btuh_47 else 2.0)
-
-
 def repeat_f(round_: Round, *spreads: float) -> float:
     """95 % [°F] of a line from visit to visit; behind what is, or may be, a fixed orifice it goes more with weather and
     load.

@@ -60,6 +60,7 @@ def silent_on(plate: Equipment) -> tuple[str, ...]:
         "rated_amps": plate.compressor_rla is None and air,
         "blower_table": plate.blower_table is None,
         "performance_table": plate.performance_table is None and air,
+        "rated_heating": plate.heating_btuh_47 is None and plate.kind == "heat_pump",
     }
     return tuple(id_ for id_, is_silent in silent.items() if is_silent)
 

@@ -28,6 +28,7 @@ PROVE = {
     "stop_first": "what stops the machine", "does_not_count": "what keeps the readings from counting",
     "airflow": "the airflow (measured, in range)", "filter": "the filter (seen clean)", "evaporator_face": "the evaporator (seen clean)",
     "condenser_coil": "the condenser (seen clean and dry)", "condenser_rise": "the condenser's air, which leaves too warm",
+    "clamp": "the clamp on the liquid line (probes and clamps side by side)",
 }  # fmt: skip
 STOPS = {
     "on_target": "On target: stop here.", "no_answer": "Stop: it does not answer.", "head_high": "Stop: the head is too high.",
@@ -109,9 +110,12 @@ def _prove(plan: Plan) -> ChargingSaid:
             "The verdict names another: mend that, let it settle, read again. A charge moved now would hide it; who moves it all the same says why with the step.",
             True,
         )
+    why = "A charge set on a dirty or starved machine is wrong as soon as that is mended."
+    if plan.prove == ("clamp",):
+        why = "A clamp that reads cold shows subcooling that is not there."
     return ChargingSaid(
         "Prove first.",
-        f"{capital(listed([PROVE[id_] for id_ in plan.prove]))}. A charge set on a dirty or starved machine is wrong as soon as that is mended. Who moves it all the same says why with the step.",
+        f"{capital(listed([PROVE[id_] for id_ in plan.prove]))}. {why} Who moves it all the same says why with the step.",
         True,
     )
 

@@ -1,6 +1,6 @@
 """A nameplate in words: what does not fit together on it, and what is taken where it is silent."""
 
-from engine.constants import DEFAULT_TARGET_SUBCOOLING, NOMINAL_CFM_PER_TON, STATIC_RATING_LIMIT
+from engine.constants import DEFAULT_TARGET_SUBCOOLING, HEATING_RATED_SPREAD, NOMINAL_CFM_PER_TON, STATIC_RATING_LIMIT
 from engine.expected.lines import class_of
 from engine.readings.nameplate import PlateFinding, silent_on
 from engine.readings.round import Equipment
@@ -34,11 +34,8 @@ def defaults_said(plate: Equipment, words: Words) -> tuple[str, ...]:
         "rated_amps": "No rated-load amps: the compressor's draw is held to its efficiency rating alone, which is coarse.",
         "blower_table": f"No blower table: airflow must be measured, or guessed at {NOMINAL_CFM_PER_TON.value:.0f} CFM a ton.",
         "performance_table": "No performance table: expected capacity comes from the published curves for such units.",
+        "rated_heating": f"No rated heating at 47 °F: the nominal tons stand for it, good to {100 * HEATING_RATED_SPREAD.value:.0f} %.",
     }
-    found = [silent[id_] for id_ in silent_on(plate)]
-    if plate.seer is not None and plate.kind != GROUND_SOURCE:
-        found.insert(
-            len(found) - ("performance_table" in silent_on(plate)),
-            f"Efficiency {plate.seer:g}: class {class_of(plate.seer)}.",
-        )
-    return tuple(found)
+    rated = plate.seer is not None and plate.kind != GROUND_SOURCE
+    of_class = (f"Efficiency {plate.seer:g}: class {class_of(plate.seer)}.",) if rated else ()
+    return (*of_class, *(silent[id_] for id_ in silent_on(plate)))

@@ -25,7 +25,14 @@ TO_READ = (
     ("liquid_line_outdoor", "temperature"), ("gauge_suction", "pressure"), ("gauge_liquid", "pressure"),
 )  # fmt: skip
 AFTER_A_STEP = TO_READ[-4:]
-PROVED = {"strip_heat": "off", "coil": "wet", "filter": "clean", "evaporator_face": "clean", "condenser_coil": "dry"}
+PROVED = {
+    "strip_heat": "off",
+    "coil": "wet",
+    "filter": "clean",
+    "evaporator_face": "clean",
+    "condenser_coil": "dry",
+    "probes_together": "agree",
+}
 SEER = {"old": 9.0, "low": 11.0, "mid": 14.0, "high": 17.0}
 
 
@@ -127,7 +134,9 @@ def test_the_charge_is_left_alone_until_airflow_and_coils_are_proved():
     assert first(seen(low, ice="coil")).prove == ("stop_first",)
     assert first(seen(low, filter="blocked")).prove, "a filter that was seen blocked is changed first"
     assert first(Bench(SOUND, 1.0).found).says == "on_target"
-    assert first(Bench(SOUND, 1.25).found).way == RECOVER
+    high = Bench(SOUND, 1.25)
+    assert first(high.found).way == RECOVER
+    assert first(seen(high, probes_together="not_seen")).prove == ("clamp",), "a clamp that reads cold shows subcooling"
 
 
 @pytest.mark.parametrize(

@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 from CoolProp.CoolProp import PropsSI
 
+from engine.constants import SUCTION_RISE_SPREAD, SUCTION_RISE_USUAL
 from engine.errors import EngineError, OutOfRange
 from engine.expected import lines
 from engine.physics.air.moist import pressure_psia
@@ -124,3 +125,37 @@ def test_condensing_over_ambient_by_class_and_load():
     assert [lines.class_of(seer) for seer in (8.0, 11.0, 14.0, 18.0)] == ["old", "low", "mid", "high"]
     with pytest.raises(EngineError, match="unknown"):
         lines.condensing_over_ambient_f("nice")
+
+
+# Elastomeric foam: the most that ASTM C534 allows at 75 °F; still air around it, radiation included: ASHRAE Handbook -
+# Fundamentals, insulation of pipes (both from memory).
+FOAM_BTUIN_HFT2F, STILL_AIR_BTUH_FT2F = 0.28, 1.65
+VAPOR_F, BOILS_AT_F, LIQUID_F = 52.0, 45.0, 98.0
+
+
+def line_rise_f(feet, foam_in, around_f, tons, tube_in):
+    """What R-410A vapor takes up along a line [°F]: conduction through a cylinder (Fourier), over what the vapor can
+    carry (CoolProp).
+    """
+    r_tube_ft, r_out_ft = tube_in / 24, tube_in / 24 + foam_in / 12
+    resistance = np.log(r_out_ft / r_tube_ft) / (FOAM_BTUIN_HFT2F / 12) + 1 / (STILL_AIR_BTUH_FT2F * r_out_ft)
+    taken_up_btuh = 2 * np.pi * feet * (around_f - VAPOR_F) / resistance
+    suction = coolprop("P", "R410A", BOILS_AT_F, 1)
+    state = "T", (VAPOR_F + KELVIN) / 1.8, "P", suction, "R410A"
+    per_pound_btulb = (PropsSI("H", *state) - coolprop("H", "R410A", LIQUID_F, 0)) / 2326.0
+    return taken_up_btuh / (12000.0 * tons / per_pound_btulb * PropsSI("C", *state) / 4186.8)
+
+
+@pytest.mark.parametrize(
+    ("feet", "foam_in", "around_f", "tons", "tube_in"),
+    [
+        (15, 0.75, 85.0, 5.0, 0.875),
+        (30, 0.5, 95.0, 3.0, 0.75),
+        (40, 0.5, 110.0, 2.0, 0.75),  # half of it under the roof
+        (60, 0.375, 115.0, 3.0, 0.875),
+    ],
+)
+def test_an_insulated_suction_line_warms_by_what_is_called_usual(feet, foam_in, around_f, tons, tube_in):
+    rise = line_rise_f(feet, foam_in, around_f, tons, tube_in)
+    assert abs(rise - SUCTION_RISE_USUAL.value) < SUCTION_RISE_SPREAD.value
+    assert line_rise_f(feet, 0.0, around_f, tons, tube_in) > 2 * rise  # bare, and dry: wet it takes up more

@@ -84,6 +84,9 @@ def test_each_has_a_name_and_what_is_done_first(together):
         ("cooling", {"undercharge": 0.5, "dirty_condenser": 0.45, "healthy": 0.05}, "warm_liquid"),
         ("cooling", {"bare_suction_line": 0.5, "suction_clamp": 0.5}, "warm_suction"),
         ("cooling", {"bare_suction_line": 0.5, "liquid_clamp": 0.5}, ""),
+        ("cooling", {"overcharge": 0.7, "liquid_clamp": 0.2, "healthy": 0.1}, "cold_liquid"),
+        ("cooling", {"overcharge": 0.85, "liquid_clamp": 0.15}, "charge_high"),  # it has to be surer
+        ("cooling", {"overcharge": 0.45, "starving_valve": 0.45, "healthy": 0.1}, ""),  # no probe among them
         ("air and airflow", {"undercharge": 0.5, "dirty_condenser": 0.45, "healthy": 0.05}, ""),  # no line was read
         ("air and airflow", {"bare_suction_line": 0.5, "suction_clamp": 0.5}, ""),
         ("cooling", {"undercharge": 0.55, "weak_compressor": 0.45}, "pumps_little"),
