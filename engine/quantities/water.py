@@ -11,10 +11,10 @@ from engine.constants import (
     ELECTRICAL_ACCURACY,
     EXTRACTED_PER_WATER_F,
     EXTRACTED_SHARE,
+    EXTRACTED_SPREAD,
     HEAT_MOVED_PER_FLOW,
     HEAT_MOVED_PER_WATER_F,
     HEAT_MOVED_REPEAT,
-    HEAT_MOVED_SPREAD,
     HEAT_MOVED_TABLE_SPREAD,
     HEATING_WATTS_PER_WATER_F,
     LOOP_UNKNOWN_FLOW_SPREAD,
@@ -23,8 +23,9 @@ from engine.constants import (
     RATED_WATER_COOLING,
     RATED_WATER_HEATING,
     REJECTED_PER_WATER_F,
-    REJECTED_SHARE,
+    REJECTED_SPREAD,
     TABLE_CARRIED_ON_DOUBT,
+    USUAL_WATER_EER,
     WATER_FLOW_REPEAT,
     WATER_FLOW_SPREAD,
     WATER_GPM_PER_TON,
@@ -143,15 +144,22 @@ def _usual_heat(m: Measured, water: Water) -> tuple[float, float, str, float]:
         else:
             doubt = TABLE_CARRIED_ON_DOUBT.value * abs(beyond) / level
             return level, hypot(HEAT_MOVED_TABLE_SPREAD.value, doubt), "own_table", beyond
-    share, rated, per_f = (
-        (REJECTED_SHARE, RATED_WATER_COOLING, REJECTED_PER_WATER_F)
+    share, scatter, rated, per_f = (
+        (rejected_share(plate.seer), REJECTED_SPREAD, RATED_WATER_COOLING, REJECTED_PER_WATER_F)
         if water.kind == "rejection"
-        else (EXTRACTED_SHARE, RATED_WATER_HEATING, EXTRACTED_PER_WATER_F)
+        else (EXTRACTED_SHARE.value, EXTRACTED_SPREAD, RATED_WATER_HEATING, EXTRACTED_PER_WATER_F)
     )
     away, usual = entering - rated.value, _usual_flow(m)[0]
     by_water = exp(per_f.value * away + HEAT_MOVED_PER_FLOW.value * log(water.flow.value / usual))
-    spread = hypot(HEAT_MOVED_SPREAD.value, HEAT_MOVED_PER_WATER_F.value * away)
-    return share.value * BTUH_PER_TON.value * plate.nominal_tons * by_water, spread, "usual_for_its_tons", 0.0
+    spread = hypot(scatter.value, HEAT_MOVED_PER_WATER_F.value * away)
+    return share * BTUH_PER_TON.value * plate.nominal_tons * by_water, spread, "usual_for_its_tons", 0.0
+
+
+def rejected_share(eer: float | None) -> float:
+    """Heat of rejection over nominal tons at the cooling rating of a unit of this EER [BTU/Wh], the usual one where the
+    plate is silent: what the air gives and the electricity besides (energy balance), 1 + 3.412 / EER.
+    """
+    return 1.0 + BTUH_PER_W / (eer or USUAL_WATER_EER.value)
 
 
 def water_draw(m: Measured) -> Quantity | None:

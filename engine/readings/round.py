@@ -4,7 +4,7 @@ from collections.abc import Collection
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
-from engine.constants import LINE_CLAMP_ACCURACY, STANDARD_SEA_LEVEL
+from engine.constants import EXTRACTION_RISES_BY, LINE_CLAMP_ACCURACY, STANDARD_SEA_LEVEL
 from engine.errors import EngineError, OutOfRange
 from engine.houserules.rules import HouseRules
 from engine.physics.air.moist import pressure_psia as standard_pressure_psia
@@ -129,10 +129,11 @@ class Equipment:
 
     def heat_moved_table(self, mode: str) -> Grid | None:
         """The unit's own table of the heat its water moves in this mode. Extraction rises with entering water,
-        rejection falls: a table that goes the other way is the other mode's.
+        rejection hardly changes: a table that goes the other way is the other mode's, whichever field it is in.
         """
         tables = (table for table in (self.extraction_table, self.heat_table) if table is not None)
-        return next((table for table in tables if table.rises == (mode == "heating")), None)
+        wanted = (t for t in tables if (t.share_per_row > EXTRACTION_RISES_BY.value) == (mode == "heating"))
+        return next(wanted, None)
 
 
 @dataclass(frozen=True)

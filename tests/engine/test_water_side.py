@@ -13,6 +13,7 @@ from engine.diagnosis.verdict import BY_THE_RULE, CANNOT_TELL, SOUND, WATER_SIDE
 from engine.errors import OutOfRange
 from engine.physics.water.exchanger import Grid
 from engine.physics.water.rejection import loop_heat
+from engine.quantities.water import rejected_share
 from engine.readings.round import Reading
 from engine.report.verdict_words import verdict_said
 from engine.report.words import FAHRENHEIT
@@ -63,10 +64,21 @@ def test_nothing_is_called_sound_without_the_water_or_the_circuit():
 
 
 def test_a_table_goes_with_its_mode_wherever_it_was_entered():
-    """A table of extraction rises with entering water, one of rejection falls: physics, not the field it is in."""
+    """Extraction rises with entering water, rejection hardly changes: physics, not the field it is in."""
     both = with_plate(ground(), heat_table=EXTRACTION, extraction_table=REJECTION).equipment
     assert both.heat_moved_table("heating") is EXTRACTION and both.heat_moved_table("cooling") is REJECTION
     assert with_plate(ground(), heat_table=REJECTION).equipment.heat_moved_table("heating") is None
+    # A fixed orifice passes less to cold water's low head, so that its rejection may rise a little.
+    orifice = replace(
+        REJECTION, values=((44500.0, 44000.0, 43800.0), (45800.0, 45600.0, 45400.0), (46400.0, 46300.0, 46300.0))
+    )
+    assert with_plate(ground(), heat_table=orifice).equipment.heat_moved_table("cooling") is orifice
+
+
+@pytest.mark.parametrize("eer", [13.0, 16.0, 20.0])
+def test_a_rejection_equal_to_nominal_tons_is_cooling_that_is_fifteen_to_twenty_percent_short(eer):
+    """Common practice, no single source."""
+    assert 0.14 < 1.0 - 1.0 / rejected_share(eer) < 0.21
 
 
 def test_beyond_the_table_its_trend_goes_on_and_the_doubt_grows():

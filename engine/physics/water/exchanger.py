@@ -77,6 +77,14 @@ class Grid:
         """Whether its values rise from the first row to the last."""
         return sum(self.values[-1]) > sum(self.values[0])
 
+    @property
+    def share_per_row(self) -> float:
+        """By what share of their mean its values, all above 0, change from the first row to the last, for each unit of
+        the rows.
+        """
+        first, last = sum(self.values[0]), sum(self.values[-1])
+        return 2.0 * (last - first) / (last + first) / (self.rows[-1] - self.rows[0])
+
 
 @dataclass(frozen=True)
 class WaterFlow:
