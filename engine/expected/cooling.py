@@ -22,10 +22,15 @@ from engine.constants import (
     CARRIED_ON_PER_OUTDOOR,
     CARRIED_ON_PER_WET_BULB,
     CARRIED_ON_WET_BULB,
+    EER_BY_SEER,
+    EER_BY_SEER_SQUARED,
+    FAN_W_PER_CFM,
     NOMINAL_CFM_PER_TON,
+    OUTDOOR_FAN_W_PER_TON,
     RATING_RETURN_DRY_BULB,
     RATING_RETURN_WET_BULB,
     STANDARD_AIR_VOLUME,
+    USUAL_SEER,
 )
 from engine.expected.curves import (
     COOLING_CURVES,
@@ -132,6 +137,16 @@ def expected_cooling(
         flow_fraction=flow,
         coil_dry=dry,
     )
+
+
+def rated_compressor_w(seer: float | None, nominal_tons: float) -> float:
+    """Compressor watts [W] of a sound unit of its rating (None: the usual one) in cooling at 95 °F outdoors: what its
+    efficiency ratio there leaves when both fans are taken off.
+    """
+    seer = USUAL_SEER.value if seer is None else seer
+    eer = EER_BY_SEER.value * seer - EER_BY_SEER_SQUARED.value * seer**2
+    fans = FAN_W_PER_CFM.value * NOMINAL_CFM_PER_TON.value + OUTDOOR_FAN_W_PER_TON.value
+    return (BTUH_PER_TON.value / eer - fans) * nominal_tons
 
 
 def power_fraction(kind: str, wet_bulb_f: float, outdoor_f: float, flow_fraction: float) -> float:

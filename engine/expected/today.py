@@ -30,7 +30,15 @@ from engine.constants import (
 from engine.errors import EngineError
 from engine.expected import lines, schools
 from engine.expected.cooling import Expected as Cooling
-from engine.expected.cooling import Machine, doubt_beyond, expected_cooling, out_of_range, too_far
+from engine.expected.cooling import (
+    Machine,
+    doubt_beyond,
+    expected_cooling,
+    out_of_range,
+    power_fraction,
+    rated_compressor_w,
+    too_far,
+)
 from engine.expected.heating import HEATING_OVER_NOMINAL, ExpectedHeating, RatedHeating, expected_heating
 from engine.expected.heating import out_of_range as heating_out_of_range
 from engine.expected.split_band import SplitBand, split_band
@@ -44,7 +52,7 @@ from engine.readings.measured import Measured
 from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.estimate import Estimate, Outside, Predicted, Why, withheld
 from engine.uncertainty.propagation import Function, Propagated, carry_on
-from engine.units import Columns, Numbers
+from engine.units import BTUH_PER_W, Columns, Numbers
 
 _EXPECTED = ("return dry bulb", "return humidity", "outdoor temperature")
 _BESIDE = (*_EXPECTED, "supply dry bulb")
@@ -207,12 +215,28 @@ class Expected:
         return bool(np.nan_to_num(self.carried.values["expected_coil_dry"][self.row]))
 
     @cached_property
-    def load(self) -> float:
-        """The heat a sound unit gives off today over that at rating, within what the rules are stated for; 1 where it
-        is not known.
+    def power_fraction(self) -> float | None:
+        """What a sound compressor draws today over what it draws at its rating, by the curves, in cooling; None where
+        they say nothing.
         """
-        total = self["expected_total_btuh"]
-        share = total.value / (BTUH_PER_TON.value * self.measured.round.equipment.nominal_tons) if total.known else 1.0
+        wet_bulb, flow = self["expected_wet_bulb_used_f"], self["expected_flow_fraction"]
+        outdoor = self.measured.round.value("outdoor", "dry_bulb")
+        if not (wet_bulb.known and flow.known) or outdoor is None:
+            return None
+        kind = "air_conditioner" if self.measured.round.equipment.kind == "air_conditioner" else "heat_pump"
+        return power_fraction(kind, wet_bulb.value, outdoor, flow.value)
+
+    @cached_property
+    def load(self) -> float:
+        """The heat a sound unit gives off outdoors today over that at rating, within what the rules are stated for; 1
+        where it is not known. On a hot day it takes in less and its compressor adds more, so that it hardly changes.
+        """
+        total, fraction, plate = self["expected_total_btuh"], self.power_fraction, self.measured.round.equipment
+        if not total.known or fraction is None:
+            return 1.0
+        rated = BTUH_PER_TON.value * plate.nominal_tons
+        added = BTUH_PER_W * rated_compressor_w(plate.seer, plate.nominal_tons)
+        share = (total.value + fraction * added) / (rated + added)
         return min(max(share, lines.LOAD_RANGE[0]), lines.LOAD_RANGE[1])
 
     @cached_property

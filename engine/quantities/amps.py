@@ -15,8 +15,6 @@ from engine.constants import (
     DRAW_PER_CONDENSING_F,
     DRAWN_OF_RATED_AMPS,
     DRAWN_OF_RATED_AMPS_SPREAD,
-    EER_BY_SEER,
-    EER_BY_SEER_SQUARED,
     ELECTRICAL_ACCURACY,
     FAN_W_PER_CFM,
     HEATING_WATTS_AT_47,
@@ -24,14 +22,12 @@ from engine.constants import (
     MEASURED_FAN_POWER_ACCURACY,
     NO_RATING_WIDER,
     NOMINAL_CFM_PER_TON,
-    OUTDOOR_FAN_W_PER_TON,
     PLATE_VOLTS,
     STANDS_STILL,
-    USUAL_SEER,
     USUAL_WATER_EER,
     WATTS_PER_OUTDOOR_F,
 )
-from engine.expected.cooling import power_fraction
+from engine.expected.cooling import rated_compressor_w
 from engine.expected.heating import heating_power_fraction
 from engine.expected.today import STEP_F, Expected
 from engine.physics.capacity.electrical import eer
@@ -52,14 +48,6 @@ _AUTHORITY = {
 }  # fmt: skip
 
 
-def rated_compressor_w(plate: Equipment) -> float:
-    """Compressor watts [W] of a sound unit of its rating, in cooling at 95 °F outdoors."""
-    seer = plate.seer or USUAL_SEER.value
-    eer = EER_BY_SEER.value * seer - EER_BY_SEER_SQUARED.value * seer**2
-    rated = BTUH_PER_TON.value / eer - FAN_W_PER_CFM.value * NOMINAL_CFM_PER_TON.value - OUTDOOR_FAN_W_PER_TON.value
-    return rated * plate.nominal_tons
-
-
 def sound_compressor_w(plate: Equipment) -> tuple[float, float]:
     """(watts of a sound compressor at the rating point, how sound ones scatter about them [ln, 95 %]).
 
@@ -67,7 +55,7 @@ def sound_compressor_w(plate: Equipment) -> tuple[float, float]:
     each other, each weighed by its own spread.
     """
     by_rating = COMPRESSOR_WATTS_SPREAD.value * (1.0 if plate.seer else NO_RATING_WIDER.value)
-    witnesses = [(rated_compressor_w(plate), by_rating)]
+    witnesses = [(rated_compressor_w(plate.seer, plate.nominal_tons), by_rating)]
     if plate.compressor_rla:
         full = plate.compressor_rla * PLATE_VOLTS.value * COMPRESSOR_POWER_FACTOR.value
         witnesses.append((DRAWN_OF_RATED_AMPS.value * full, DRAWN_OF_RATED_AMPS_SPREAD.value))
@@ -86,15 +74,9 @@ def rated_water_compressor_w(plate: Equipment) -> float:
 
 def draw(m: Measured, e: Expected) -> Quantity | None:
     """Compressor's draw in cooling [W]."""
-    wet_bulb, flow, outdoor = (
-        e["expected_wet_bulb_used_f"],
-        e["expected_flow_fraction"],
-        m.round.value("outdoor", "dry_bulb"),
-    )
-    if not (wet_bulb.known and flow.known) or outdoor is None:
+    fraction = e.power_fraction
+    if fraction is None:
         return None
-    kind = "air_conditioner" if m.round.equipment.kind == "air_conditioner" else "heat_pump"
-    fraction = power_fraction(kind, wet_bulb.value, outdoor, flow.value)
     higher = DRAW_PER_CONDENSING_F.value * e.over_ambient.u95
     return _draw(m, fraction, WATTS_PER_OUTDOOR_F.value, machine={CONDENSING_OF_SOUND: higher})
 

@@ -176,3 +176,19 @@ def test_curves_carried_on_agree_with_a_machine_worked_out_from_its_parts(weathe
     assert split.measured.value == pytest.approx(split.expected.value, abs=split.expected.u95)
     assert capacity.measured.value == pytest.approx(capacity.expected.value, abs=capacity.expected.u95)
     assert not assessed.diagnosis.conclusion.is_fault
+
+
+@pytest.mark.parametrize("outdoor_f", [76.0, 86.0, 104.0, 112.0])
+def test_a_hot_day_takes_capacity_and_hardly_any_of_the_heat_given_off(outdoor_f):
+    """Against the simulated machine, which knows no curves: the compressor adds what the coil no longer takes in."""
+
+    def at(outside_f):
+        weather = Weather(76.0, 50.0, outside_f)
+        found = run(machine(Spec(3.0, "mid", "R-410A", "txv")), weather, House(return_gain=0.0))
+        given = round_(76.0, 50.0, outdoor_f=outside_f, cfm=found.values["blower", "airflow"], seer=14.0)
+        expected = assess(given).table.expected
+        return found.state.rejected_kw, expected.load, expected["expected_total_btuh"].value
+
+    (rejected, load, total), (at_rating, load_at_rating, total_at_rating) = at(outdoor_f), at(95.0)
+    assert load / load_at_rating == pytest.approx(rejected / at_rating, abs=0.03)
+    assert abs(load / load_at_rating - 1.0) < 0.6 * abs(total / total_at_rating - 1.0)
