@@ -132,7 +132,7 @@ class Equipment:
         rejection hardly changes: a table that goes the other way is the other mode's, whichever field it is in.
         """
         tables = (table for table in (self.extraction_table, self.heat_table) if table is not None)
-        wanted = (t for t in tables if (t.share_per_row > EXTRACTION_RISES_BY.value) == (mode == "heating"))
+        wanted = (t for t in tables if t.rises_by(EXTRACTION_RISES_BY.value) == (mode == "heating"))
         return next(wanted, None)
 
 

@@ -72,18 +72,12 @@ class Grid:
         at_near, at_next = (self.at(x, beside) if by_row else self.at(beside, x) for x in (near, next_))
         return (at_near - at_next) / (near - next_) * (value - near)
 
-    @property
-    def rises(self) -> bool:
-        """Whether its values rise from the first row to the last."""
-        return sum(self.values[-1]) > sum(self.values[0])
-
-    @property
-    def share_per_row(self) -> float:
-        """By what share of their mean its values, all above 0, change from the first row to the last, for each unit of
-        the rows.
+    def rises_by(self, share_per_row: float) -> bool:
+        """Whether its values change from the first row to the last by more than this share of their mean for each unit
+        of the rows.
         """
         first, last = sum(self.values[0]), sum(self.values[-1])
-        return 2.0 * (last - first) / (last + first) / (self.rows[-1] - self.rows[0])
+        return 2.0 * (last - first) > share_per_row * (last + first) * (self.rows[-1] - self.rows[0])
 
 
 @dataclass(frozen=True)

@@ -79,7 +79,7 @@ def understand(kind: str, text: str, nominal_tons: float, motor: str = "psc") ->
     try:
         if kind == BLOWER:
             blower_table("this unit", pasted, motor)
-        elif grid("this unit", kind, pasted).rises and kind == SUPERHEAT:
+        elif grid("this unit", kind, pasted).rises_by(0.0) and kind == SUPERHEAT:
             raise TableError("Superheat falls as the air outdoors gets warmer: are rows and columns swapped?")
     except TableError:
         raise
