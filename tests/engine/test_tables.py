@@ -1,5 +1,7 @@
 """Makers' tables as pasted: read, refused with line and cell, remarked on; and plates that contradict themselves."""
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -94,5 +96,8 @@ def test_defaults_are_said_aloud_and_tons_follow_from_capacity():
     full = defaults_said(Equipment(3.0, metering_device="txv", compressor_rla=15.0), FAHRENHEIT)
     assert "rated-load amps" not in " ".join(full)
     assert "class mid" in " ".join(defaults_said(Equipment(3.0, seer=14.0), FAHRENHEIT))
+    heats = Equipment(3.0, kind="heat_pump")
+    for plate, says in ((heats, True), (replace(heats, heating_btuh_47=34000.0), False), (Equipment(3.0), False)):
+        assert ("No rated heating" in " ".join(defaults_said(plate, FAHRENHEIT))) == says
     # 12,000 BTU/h to the ton: definition
     assert [tons_from_capacity(b) for b in (36000, 34800, 29400, 18200)] == [3.0, 3.0, 2.5, 1.5]
