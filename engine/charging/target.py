@@ -72,13 +72,20 @@ NOT_READ = ("no_outdoor", "no_subcooling", "no_wet_bulb")
 CLEAN = {"filter": ("clean",), "evaporator_face": ("clean",), "condenser_coil": ("dry",)}
 # What shows that a part is clean where nobody could look: the quantity that would be out of range were it not.
 SHOWN_BY = {"filter": "filter_drop", "evaporator_face": "coil_drop"}
-ALLOWS = {ADD: ("charge_low", NOT_FED), RECOVER: ("charge_high", COLD_LIQUID)}  # the groups that moving charge can mend
+ALLOWS = {ADD: ("charge_low", NOT_FED), RECOVER: ("charge_high",)}  # the groups that moving charge can mend
 
 
 def points_at_charge(found: Assessment) -> bool:
     """Whether the verdict tells of the charge, too little or too much, or would were the airflow in range."""
-    told = found.verdict.group or found.verdict.behind.group
-    return told in (*ALLOWS[ADD], *ALLOWS[RECOVER])
+    return _told(found) in (*ALLOWS[ADD], *ALLOWS[RECOVER])
+
+
+def _told(found: Assessment) -> str:
+    """The group that the verdict tells; of a liquid line that reads cold too much charge, where that is likelier than a
+    coil that is not fed: refrigerant taken out of a starved machine does harm.
+    """
+    group, shares = found.verdict.group or found.verdict.behind.group, found.diagnosis.ranked.by_group
+    return "charge_high" if group == COLD_LIQUID and shares["charge_high"] > shares["starved"] else group
 
 
 def to_prove(found: Assessment, way: str) -> tuple[str, ...]:
@@ -94,10 +101,10 @@ def to_prove(found: Assessment, way: str) -> tuple[str, ...]:
     q = found.table.get("condenser_rise")
     if q is not None and q.side > 0:
         left.append("condenser_rise")
-    told = found.verdict.group or found.verdict.behind.group
-    if way and state not in (CANNOT_TELL, SOUND) and told not in ALLOWS[way]:
+    if way and state not in (CANNOT_TELL, SOUND) and _told(found) not in ALLOWS[way]:
         left.append("cause")
-    if told == COLD_LIQUID and found.round.observations.get("probes_together") != "agree":
+    reads_cold = COLD_LIQUID in (found.verdict.group, found.verdict.behind.group)
+    if reads_cold and found.round.observations.get("probes_together") != "agree":
         left.append("clamp")
     return tuple(left)
 

@@ -215,7 +215,7 @@ class Expected:
         return bool(np.nan_to_num(self.carried.values["expected_coil_dry"][self.row]))
 
     @cached_property
-    def power_fraction(self) -> float | None:
+    def compressor_fraction(self) -> float | None:
         """What a sound compressor draws today over what it draws at its rating, by the curves, in cooling; None where
         they say nothing.
         """
@@ -231,7 +231,7 @@ class Expected:
         """The heat a sound unit gives off outdoors today over that at rating, within what the rules are stated for; 1
         where it is not known. On a hot day it takes in less and its compressor adds more, so that it hardly changes.
         """
-        total, fraction, plate = self["expected_total_btuh"], self.power_fraction, self.measured.round.equipment
+        total, fraction, plate = self["expected_total_btuh"], self.compressor_fraction, self.measured.round.equipment
         if not total.known or fraction is None:
             return 1.0
         rated = BTUH_PER_TON.value * plate.nominal_tons

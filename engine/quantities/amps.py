@@ -74,7 +74,7 @@ def rated_water_compressor_w(plate: Equipment) -> float:
 
 def draw(m: Measured, e: Expected) -> Quantity | None:
     """Compressor's draw in cooling [W]."""
-    fraction = e.power_fraction
+    fraction = e.compressor_fraction
     if fraction is None:
         return None
     higher = DRAW_PER_CONDENSING_F.value * e.over_ambient.u95

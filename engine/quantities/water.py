@@ -156,8 +156,8 @@ def _usual_heat(m: Measured, water: Water) -> tuple[float, float, str, float]:
 
 
 def rejected_share(eer: float | None) -> float:
-    """Heat of rejection over nominal tons at the cooling rating of a unit of this EER [BTU/Wh], the usual one where the
-    plate is silent: what the air gives and the electricity besides (energy balance), 1 + 3.412 / EER.
+    """Heat of rejection over nominal tons [share] at the cooling rating of a unit of this EER [BTU/Wh], the usual one
+    where the plate is silent: what the air gives and the electricity besides (energy balance), 1 + 3.412 / EER.
     """
     return 1.0 + BTUH_PER_W / (eer or USUAL_WATER_EER.value)
 

@@ -34,7 +34,7 @@ def defaults_said(plate: Equipment, words: Words) -> tuple[str, ...]:
         "rated_amps": "No rated-load amps: the compressor's draw is held to its efficiency rating alone, which is coarse.",
         "blower_table": f"No blower table: airflow must be measured, or guessed at {NOMINAL_CFM_PER_TON.value:.0f} CFM a ton.",
         "performance_table": "No performance table: expected capacity comes from the published curves for such units.",
-        "rated_heating": f"No rated heating at 47 °F: the nominal tons stand for it, good to {100 * HEATING_RATED_SPREAD.value:.0f} %.",
+        "rated_heating": f"No rated heating at 47 °F: the nominal tons stand for it, good to {100 * HEATING_RATED_SPREAD.value:.0f} %. The maker's sheet has it.",
     }
     rated = plate.seer is not None and plate.kind != GROUND_SOURCE
     of_class = (f"Efficiency {plate.seer:g}: class {class_of(plate.seer)}.",) if rated else ()

@@ -136,7 +136,12 @@ def test_the_charge_is_left_alone_until_airflow_and_coils_are_proved():
     assert first(Bench(SOUND, 1.0).found).says == "on_target"
     high = Bench(SOUND, 1.25)
     assert first(high.found).way == RECOVER
-    assert first(seen(high, probes_together="not_seen")).prove == ("clamp",), "a clamp that reads cold shows subcooling"
+    doubted = seen(high, probes_together="not_seen")
+    assert first(doubted).prove == ("clamp",), "a clamp that reads cold shows subcooling"
+    ranked = doubted.diagnosis.ranked
+    starved = replace(ranked, by_group=ranked.by_group | {"starved": 0.6, "charge_high": 0.2})
+    likelier = replace(doubted, diagnosis=replace(doubted.diagnosis, ranked=starved))
+    assert "cause" in first(likelier).prove, "nothing is recovered from a machine that is more likely starved"
 
 
 @pytest.mark.parametrize(

@@ -43,6 +43,20 @@ def test_less_air_or_less_heat_does_not_move_what_is_expected_of_the_liquid_line
     assert off.expected.value != pytest.approx(sound.expected.value, abs=1.0), "expected moves with the rise"
 
 
+@pytest.mark.parametrize(("more", "side"), [(1.0, 0), (1.35, 1), (0.65, -1)])
+def test_a_third_more_or_less_heat_than_the_tons_can_give_is_out_of_range(more, side):
+    """Whatever the plate is silent on: rated heating at 47 °F is 0.9 to 1.15 of nominal tons (makers' tables, memory)."""
+    found, _ = heated({})
+    silent = replace(found, equipment=replace(found.equipment, heating_btuh_47=None))
+    returning, plenum = (found.value(place, "dry_bulb") for place in ("return_unit", "supply_plenum"))
+    warmed = returning + more * (plenum - returning)
+    readings = tuple(
+        replace(r, value=warmed) if (r.place, r.quantity) == ("supply_plenum", "dry_bulb") else r
+        for r in found.readings
+    )
+    assert assess(replace(silent, readings=readings)).table["rise"].side == side
+
+
 def test_lost_charge_brings_the_liquid_line_up_by_the_subcooling_there_was():
     sound, low = (assess(heated(f)[0]).table["heat_approach"] for f in ({}, {"undercharge": "moderate"}))
     assert 8.0 < low.residual.value - sound.residual.value < 22.0
