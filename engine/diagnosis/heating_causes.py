@@ -143,7 +143,8 @@ HEATING = (
     _as("return_gain", {"grille_to_unit": (-2.5, -5.5, -9.0)}, why="the return air cools on its way to the unit and keeps its dew point", label="Return duct run in the cold"),
     _as("supply_gain", {"unit_to_register": (-2.0, -4.0, -6.5)}, why="the air cools on its way to the register", label="Supply duct run in the cold"),
     _as("other_size", _SIZE),
-    replace(_COOLING["outdoor_probe"], why="everything that rests on the outdoor air is off in the same direction"),
+    # the house's own air passes for outdoors too (working figure)
+    replace(_COOLING["outdoor_probe"], probe=("outdoor", (5.0, 11.0, 20.0, 33.0)), why="everything that rests on the outdoor air is off in the same direction"),
     replace(_COOLING["liquid_clamp"], probe=("liquid_line_indoor", (-10.0, -5.5, 5.0))),
     replace(_COOLING["suction_clamp"], probe=("true_suction", (3.0, 6.5, 12.0))),
     _COOLING["discharge_clamp"], _COOLING["supply_probe"], _COOLING["return_probe"],

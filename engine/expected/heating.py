@@ -1,8 +1,8 @@
 """Expected heating from the published curves, delivered heating, and which mode the weather allows to be tested.
 
 Curves: NREL/TP-5500-56354 heating set (engine/data/residential-curves.csv): x = return dry bulb, y = outdoor dry bulb.
-The file states no range; 55 to 80 °F and -10 to 65 °F are our own guard. Blower heat adds to what the coil gives, so
-net = coil + blower.
+The file states no range; 55 to 80 °F and -10 to 75 °F are our own guard: over 50 °F no circuit is judged in heating,
+but a probe in the sun reads so. Blower heat adds to what the coil gives, so net = coil + blower.
 """
 
 from typing import NamedTuple
@@ -28,7 +28,7 @@ from engine.uncertainty.estimate import Outside
 from engine.units import Numbers
 
 RETURN_RANGE_F = (55.0, 80.0)
-OUTDOOR_RANGE_F = (-10.0, 65.0)
+OUTDOOR_RANGE_F = (-10.0, 75.0)
 # Outside their flow the curves are carried on as at their edge, with a margin that grows: down to here an indoor coil
 # still condenses (working figure).
 CARRIED_ON_FLOW_PCT = (25.0, 175.0)

@@ -9,22 +9,24 @@ from dataclasses import dataclass
 from math import hypot, sqrt
 
 from engine.constants import (
+    BULB_BEFORE_REVERSING_VALVE,
     DEFAULT_TARGET_SUBCOOLING,
     EVAPORATING_SPREAD,
     EVAPORATING_SPREAD_OF_ANY,
+    HEATING_RATING_OUTDOOR,
     HEATING_SUBCOOLING_SPREAD,
     MOST_SUPERHEAT_IN_HEATING,
     ORIFICE_APPROACH_PER_F,
-    PISTON_RIGHT_AT,
     PISTON_RIGHT_AT_SPREAD,
     PISTON_SUBCOOLING_PER_F,
     PISTON_SUPERHEAT_PER_F,
     RATING_OUTDOOR,
+    REVERSING_VALVE_DROP,
     STAND_IN_SUBCOOLING_SPREAD,
     SUBCOOLING_SPREAD,
     SUPERHEAT_IN_HEATING,
     SUPERHEAT_IN_HEATING_SPREAD,
-    TXV_SUPERHEAT_AT,
+    TXV_SUPERHEAT_AT_COIL,
     TXV_SUPERHEAT_PER_F,
     USUAL_SEER,
 )
@@ -122,20 +124,22 @@ def target_subcooling(plate_f: float | None, held: bool = True, outdoor_f: float
 def superheat_in_heating(device: str, outdoor_f: float) -> tuple[float, float]:
     """(superheat at the compressor of a sound heat pump in heating, how sound ones scatter about it) [°F, 95 %].
 
-    A TXV opens with it, and so holds a little less the less it has to feed. A fixed piston is right at one outdoor
-    temperature: under it the compressor draws thinner vapor, the piston feeds on, and superheat is soon gone. Where
-    nobody knows which it is, in the middle of both.
+    A TXV holds at the rating what it holds in cooling; it opens with it, and so holds a little less the less it has to
+    feed. Where its bulb sits before the reversing valve, what this takes off the dew point comes on top. A fixed piston
+    is right at one outdoor temperature: under it the compressor draws thinner vapor, the piston feeds on, and superheat
+    is soon gone. Where nobody knows which it is, in the middle of both.
     """
-    held, spread = SUPERHEAT_IN_HEATING.value, SUPERHEAT_IN_HEATING_SPREAD.value
-    by_valve = max(held + TXV_SUPERHEAT_PER_F.value * (outdoor_f - TXV_SUPERHEAT_AT.value), 0.0)
+    spread, right = SUPERHEAT_IN_HEATING_SPREAD.value, HEATING_RATING_OUTDOOR.value
+    held = TXV_SUPERHEAT_AT_COIL.value + BULB_BEFORE_REVERSING_VALVE.value * REVERSING_VALVE_DROP.value
+    by_valve = max(held + TXV_SUPERHEAT_PER_F.value * (outdoor_f - right), 0.0)
     if device == TXV:
         return by_valve, spread
 
     def behind_piston(right_at_f: float) -> float:
-        fed = held + PISTON_SUPERHEAT_PER_F.value * (outdoor_f - right_at_f)
+        fed = SUPERHEAT_IN_HEATING.value + PISTON_SUPERHEAT_PER_F.value * (outdoor_f - right_at_f)
         return min(max(fed, 0.0), MOST_SUPERHEAT_IN_HEATING.value)
 
-    right, off = PISTON_RIGHT_AT.value, PISTON_RIGHT_AT_SPREAD.value
+    off = PISTON_RIGHT_AT_SPREAD.value
     level, by_piston = behind_piston(right), (behind_piston(right - off) - behind_piston(right + off)) / 2
     if device == ORIFICE:
         return level, hypot(spread, by_piston)
@@ -157,7 +161,7 @@ def subcooling_in_heating(device: str, outdoor_f: float, held_f: float) -> tuple
     def before_piston(right_at_f: float) -> float:
         return min(max(held_f + PISTON_SUBCOOLING_PER_F.value * (outdoor_f - right_at_f), 0.0), held_f)
 
-    right, off = PISTON_RIGHT_AT.value, PISTON_RIGHT_AT_SPREAD.value
+    right, off = HEATING_RATING_OUTDOOR.value, PISTON_RIGHT_AT_SPREAD.value
     level, by_piston = before_piston(right), (before_piston(right - off) - before_piston(right + off)) / 2
     by_charge = spread * level / held_f if held_f else 0.0
     of_pistons = hypot(by_charge, by_piston, SUBCOOLING_SPREAD.value)

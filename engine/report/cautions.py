@@ -20,7 +20,7 @@ CAUTIONS = (
     Caution("rotating", "Fans turn and may start by themselves: hands, sleeves and probes out of the blades."),
     Caution("hot_line", "The discharge line burns skin: gloves on."),
     Caution("drilling", "Before drilling: know what is behind. Coil, tubing, wiring, insulation."),
-    Caution("attic", "Attic: heat, and only the joists carry you. Take water, say where you are."),
+    Caution("attic", "Attic: only the joists carry you, and in summer the heat is dangerous. Take water, say where you are."),
     Caution("ladder", "Ladder: footed and tied, three points of contact."),
     Caution("washing", "Washing an outdoor coil: power off, gently, inside out. No test until it is dry again."),
     Caution("blocked_condenser", "A blocked condenser drives the head up: do not leave it blocked longer than it takes to read."),

@@ -59,11 +59,15 @@ def _too_cold(f: Finding, w: Words) -> Said:
 
 
 def _too_warm(f: Finding, w: Words) -> Said:
-    text = f"Too warm out to judge the circuit in heating: {w.temperature(f.numbers['outdoor_f'])}, and the shop's rule is below {w.temperature(f.numbers['most_f'], 0)}."
+    outdoor, most = w.temperature(f.numbers["outdoor_f"]), w.temperature(f.numbers["most_f"], 0)
     if "suction_under_f" in f.numbers:
         under = w.difference(f.numbers["suction_under_f"], 0)
-        text += f" The suction at the compressor is {under} colder: in air this warm it would not be, so the outdoor probe reads warm."
-        return Said(text, "Hold the outdoor probe in the shade, in the air that enters the coil, and read it again.")
+        text = f"{outdoor} outdoors would be too warm to judge the circuit in heating, but the suction at the compressor is {under} colder: the outdoor probe reads warm, or hardly any air goes through the outdoor coil."
+        return Said(
+            text,
+            "Look at the coil and its fan; hold the outdoor probe in the shade, in the air that enters the coil, and read it again.",
+        )
+    text = f"Too warm out to judge the circuit in heating: {outdoor}, and the shop's rule is below {most}."
     return Said(
         text,
         "Hold the outdoor probe in the shade first. Then the air side and the statics; come back in colder weather.",

@@ -6,7 +6,7 @@ from engine.readings.measured import Measured
 from engine.readings.round import STAND_IN, WEATHER_SERVICE, Reading, Round
 from engine.readings.vocabulary import FURNACE, GROUND_SOURCE, HUMIDITY_QUANTITIES
 from engine.readings.walk import walk
-from engine.validity.finding import CIRCUIT, CONTRADICTION, EVERYTHING, Finding
+from engine.validity.finding import CONTRADICTION, EVERYTHING, Finding
 
 _Case = tuple[Measured, tuple[Finding, ...]]
 
@@ -67,7 +67,7 @@ def _no_statics(case: _Case) -> bool:
 
 
 def _weather(case: _Case) -> bool:
-    return any(f.withholds == CIRCUIT and f.id in ("too_cold_out", "too_warm_out") for f in case[1])
+    return any(f.id in ("too_cold_out", "too_warm_out") for f in case[1])
 
 
 def _air_not_read(case: _Case) -> bool:

@@ -87,8 +87,9 @@ def warm_enough(round_: Round) -> Finding | None:
 
 
 def cold_enough(round_: Round) -> Finding | None:
-    """It is cold enough out to judge the circuit in heating. A suction far under the outdoor air says that the probe
-    reads warm.
+    """It is cold enough out to judge the circuit in heating. A suction far under air that warm says that the probe
+    reads warm, or that hardly any of that air goes through the coil: then nothing is withheld, and the diagnosis says
+    so.
     """
     outdoor, suction = _outdoor_f(round_), round_.value("true_suction", "temperature")
     if outdoor is None:
@@ -97,7 +98,7 @@ def cold_enough(round_: Round) -> Finding | None:
     if found is None or suction is None or outdoor - suction < SUCTION_UNDER_AIR.value:
         return found
     numbers = found.numbers | {"suction_under_f": outdoor - suction}
-    return replace(found, minutes=SHADE_MINUTES.value, numbers=numbers)
+    return replace(found, level=NOTE, withholds="", minutes=SHADE_MINUTES.value, numbers=numbers)
 
 
 def _outdoor_f(round_: Round) -> float | None:

@@ -170,12 +170,12 @@ def test_a_fixed_piston_floods_in_the_cold_and_a_txv_does_not():
     """A piston right at the rating's weather; the charging formula moves 1.5 °F for each °F of the air that feeds the
     coil (common practice, no single source).
     """
-    weather = (10.0, 25.0, 40.0, 45.0, 50.0)
+    weather = (10.0, 25.0, 40.0, 47.0, 52.0)
     txv, piston, either = (
         [superheat_in_heating(device, t) for t in weather] for device in ("txv", "fixed_orifice", "unknown")
     )
     held, levels = [level for level, _ in txv], [level for level, _ in piston]
-    assert held == sorted(held) and held[0] > 5.0 and 0.0 < (held[4] - held[0]) / 40.0 < 0.15
+    assert held == sorted(held) and held[0] > 5.0 and 0.0 < (held[4] - held[0]) / 42.0 < 0.15
     assert levels[:2] == [0.0, 0.0] and levels[3] == SUPERHEAT_IN_HEATING.value and levels == sorted(levels)
     assert 1.0 <= (levels[4] - levels[3]) / 5.0 <= 1.5
     for (held, _), (fed, by_piston), (level, spread) in zip(txv, piston, either, strict=True):

@@ -265,7 +265,15 @@ JOBS = {
     ),
     "heating with an outdoor probe in the sun": (
         in_winter(28.0, 92.0, amps(10.6), outdoor_f=62.0),
-        ("Too warm out to judge the circuit in heating: 62.0 °F", "34 °F colder", "Hold the outdoor probe in the shade"), NOT_ENOUGH,
+        ("Cold suction for this air", "Outdoor probe in the sun or outdoor coil iced or dirty", "hold the outdoor probe in the shade"), OFF,
+    ),
+    "heating with the house's own air typed as outdoors": (
+        in_winter(24.0, 86.0, amps(9.9), outdoor_f=70.0, supply_f=95.0),
+        ("Outdoor probe in the sun.", "Suction at the compressor is low", "Hold the outdoor probe in the shade"), NOT_ENOUGH,
+    ),
+    "heating on a day that is too warm for it": (
+        in_winter(46.0, 92.0, amps(10.6), outdoor_f=62.0),
+        ("Too warm out to judge the circuit in heating: 62.0 °F", "Read both statics"), NOT_ENOUGH,
     ),
     "loop water that leaves colder in cooling": (
         ground(mode="cooling", water_off_f=-15.0), ("The water enters at 50.0 °F and leaves at 41.0 °F: that is not cooling",), NOT_ENOUGH,

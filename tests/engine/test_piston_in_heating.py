@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from engine.assessment import assess, table_of
 from engine.constants import (
-    PISTON_RIGHT_AT,
+    HEATING_RATING_OUTDOOR,
     PISTON_RIGHT_AT_SPREAD,
     REVERSING_VALVE_GAIN,
     SUBCOOLING_SPREAD,
@@ -55,7 +55,7 @@ def test_both_rise_with_the_weather_behind_a_piston(one_f, other_f, held_f):
 
 
 def test_a_piston_is_right_near_the_heating_rating_and_its_spread_is_widest_where_it_turns():
-    right, off = PISTON_RIGHT_AT.value, PISTON_RIGHT_AT_SPREAD.value
+    right, off = HEATING_RATING_OUTDOOR.value, PISTON_RIGHT_AT_SPREAD.value
     assert superheat_in_heating(ORIFICE, right)[0] == pytest.approx(SUPERHEAT_IN_HEATING.value)
     assert subcooling_in_heating(ORIFICE, right, 17.0)[0] == pytest.approx(17.0)
     turning, settled = (subcooling_in_heating(ORIFICE, at, 17.0)[1] for at in (right - off, right - 5 * off))
