@@ -17,7 +17,6 @@ from engine.constants import (
     DRAWN_OF_RATED_AMPS_SPREAD,
     ELECTRICAL_ACCURACY,
     FAN_W_PER_CFM,
-    HEATING_WATTS_AT_47,
     HEATING_WATTS_AT_47_SPREAD,
     MEASURED_FAN_POWER_ACCURACY,
     NO_RATING_WIDER,
@@ -28,7 +27,8 @@ from engine.constants import (
     WATTS_PER_OUTDOOR_F,
 )
 from engine.expected.cooling import rated_compressor_w
-from engine.expected.heating import heating_power_fraction
+from engine.expected.heating import HEATING_WATTS_OF_RATED, heating_power_fraction
+from engine.expected.lines import class_of
 from engine.expected.today import STEP_F, Expected
 from engine.physics.capacity.electrical import eer
 from engine.quantities.line_scatter import CONDENSING_OF_SOUND, as_ln_tolerance
@@ -90,7 +90,7 @@ def heating_draw(m: Measured, e: Expected) -> Quantity | None:
     fraction = heating_power_fraction(returning, outdoor, flow)
     per_outdoor = log(heating_power_fraction(returning, outdoor + STEP_F, flow) / fraction) / STEP_F
     more = hypot(float(e.heating.now.spread), HEATING_WATTS_AT_47_SPREAD.value)
-    found = _draw(m, HEATING_WATTS_AT_47.value * fraction, per_outdoor, more)
+    found = _draw(m, HEATING_WATTS_OF_RATED[class_of(m.round.equipment.seer)] * fraction, per_outdoor, more)
     if m.airflows.measured or found.residual is None:
         return found
     half = heating_power_fraction(returning, outdoor, flow / 2)  # a guessed airflow that is wrong shows in it

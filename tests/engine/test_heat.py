@@ -5,12 +5,24 @@ from CoolProp.CoolProp import PropsSI
 from hypothesis import given
 from hypothesis import strategies as st
 
-from engine.constants import COMPRESSOR_POWER_FACTOR, HEATING_WATTS_AT_47, SUPERHEAT_IN_HEATING
+from engine.constants import COMPRESSOR_POWER_FACTOR, SUPERHEAT_IN_HEATING, TXV_SUPERHEAT_AT_COIL
 from engine.errors import EngineError, OutOfRange
 from engine.expected.cooling import Machine
-from engine.expected.heating import HEATING_OVER_NOMINAL, RatedHeating, expected_heating, mode_by_weather, out_of_range
-from engine.expected.lines import superheat_in_heating
-from engine.houserules.rules import HouseRules
+from engine.expected.heating import (
+    HEATING_OVER_NOMINAL,
+    HEATING_WATTS_OF_RATED,
+    RatedHeating,
+    expected_heating,
+    mode_by_weather,
+    out_of_range,
+)
+from engine.expected.lines import (
+    EVAPORATING_BY_CLASS,
+    HEATING_EVAPORATING_UNDER_F,
+    OVER_AMBIENT_RULES,
+    superheat_in_heating,
+)
+from engine.houserules.rules import DEFAULT, HouseRules
 from engine.physics.air import moist
 from engine.physics.air.moist import pressure_psia
 from engine.physics.capacity.delivered import delivered_heating_btuh, fan_heat_btuh
@@ -222,18 +234,14 @@ def cycle(fluid, evaporating_f, condensing_f, superheat_f, subcooling_f):
 
 
 @FLUIDS
-def test_a_compressor_draws_less_in_heating_at_47_than_in_cooling_at_its_rating(fluid):
-    """Watts go with the density of what is drawn in times the ideal work on it, between usual saturations."""
-    cooling = cycle(fluid, 45.0, 115.0, 10.0, 10.0)[0]
-    for heating_at in ((30.0, 102.0, 8.0), (34.0, 105.0, 8.0)):
-        off = abs(cycle(fluid, *heating_at, 15.0)[0] / cooling - HEATING_WATTS_AT_47.value)
-        record(
-            f"{fluid}: watts in heating at {heating_at[0]:g} and {heating_at[1]:g} °F over cooling",
-            "ideal cycle, CoolProp",
-            off,
-            0.05,
-            "share",
-        )
+@pytest.mark.parametrize("of_class", HEATING_WATTS_OF_RATED)
+def test_what_a_compressor_draws_in_heating_at_47_over_cooling_at_its_rating(fluid, of_class):
+    """Watts go with the density of what is drawn in times the ideal work on it, between a class's usual saturations."""
+    superheat_f, condensing_f = TXV_SUPERHEAT_AT_COIL.value, 95.0 + getattr(DEFAULT, OVER_AMBIENT_RULES[of_class])
+    cooling = cycle(fluid, 45.0 + EVAPORATING_BY_CLASS[of_class], condensing_f, superheat_f, 10.0)
+    heating_at_47 = cycle(fluid, 47.0 - HEATING_EVAPORATING_UNDER_F[of_class], 104.0, superheat_f, 15.0)
+    off = abs(heating_at_47[0] / cooling[0] - HEATING_WATTS_OF_RATED[of_class])
+    record(f"{fluid}: watts in heating over cooling, class {of_class}", "ideal cycle, CoolProp", off, 0.03, "share")
 
 
 @FLUIDS
