@@ -19,12 +19,12 @@ from engine.constants import (
     ORIFICE_APPROACH_PER_F,
     PISTON_RIGHT_AT_SPREAD,
     PISTON_SUBCOOLING_PER_F,
+    PISTON_SUPERHEAT,
     PISTON_SUPERHEAT_PER_F,
     RATING_OUTDOOR,
     REVERSING_VALVE_DROP,
     STAND_IN_SUBCOOLING_SPREAD,
     SUBCOOLING_SPREAD,
-    SUPERHEAT_IN_HEATING,
     SUPERHEAT_IN_HEATING_SPREAD,
     TXV_SUPERHEAT_AT_COIL,
     TXV_SUPERHEAT_PER_F,
@@ -136,7 +136,7 @@ def superheat_in_heating(device: str, outdoor_f: float) -> tuple[float, float]:
         return by_valve, spread
 
     def behind_piston(right_at_f: float) -> float:
-        fed = SUPERHEAT_IN_HEATING.value + PISTON_SUPERHEAT_PER_F.value * (outdoor_f - right_at_f)
+        fed = PISTON_SUPERHEAT.value + PISTON_SUPERHEAT_PER_F.value * (outdoor_f - right_at_f)
         return min(max(fed, 0.0), MOST_SUPERHEAT_IN_HEATING.value)
 
     off = PISTON_RIGHT_AT_SPREAD.value

@@ -16,11 +16,11 @@ from engine.constants import (
     DISCHARGE_LOSS_SPREAD,
     DISCHARGE_REPEAT,
     HEATING_EVAPORATING_SPREAD,
+    PISTON_SUPERHEAT,
     REVERSING_VALVE_DROP,
     REVERSING_VALVE_DROP_SPREAD,
     SUCTION_RISE_SPREAD,
     SUCTION_RISE_USUAL,
-    SUPERHEAT_IN_HEATING,
 )
 from engine.errors import EngineError
 from engine.expected.lines import evaporating_over_usual_f, superheat_in_heating
@@ -100,7 +100,7 @@ def _in_heating(m: Measured, e: Expected) -> _Between | None:
     device, outdoor = m.round.equipment.metering_device, m.round.read("outdoor", "dry_bulb")
     superheat, superheat_spread = superheat_in_heating(device, outdoor)
     # How surely the accumulator holds liquid: where a piston leaves no superheat.
-    holds = 0.0 if device == TXV else max(1.0 - superheat / SUPERHEAT_IN_HEATING.value, 0.0)
+    holds = 0.0 if device == TXV else max(1.0 - superheat / PISTON_SUPERHEAT.value, 0.0)
     # Return air + what is over it, whose pushes and slopes are of a difference.
     condensing, by_reading = less(m.on("return"), over.pushes), less({"return": 1.0}, over.slopes)
     by_outdoor = _BOTH_F + PER_SUCTION_F * superheat_per_outdoor(m) + PER_CONDENSING_F * by_reading.get("outdoor", 0.0)

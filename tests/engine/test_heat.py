@@ -5,7 +5,7 @@ from CoolProp.CoolProp import PropsSI
 from hypothesis import given
 from hypothesis import strategies as st
 
-from engine.constants import COMPRESSOR_POWER_FACTOR, SUPERHEAT_IN_HEATING, TXV_SUPERHEAT_AT_COIL
+from engine.constants import COMPRESSOR_POWER_FACTOR, PISTON_SUPERHEAT, TXV_SUPERHEAT_AT_COIL
 from engine.errors import EngineError, OutOfRange
 from engine.expected.cooling import Machine
 from engine.expected.heating import (
@@ -188,7 +188,7 @@ def test_a_fixed_piston_floods_in_the_cold_and_a_txv_does_not():
     )
     held, levels = [level for level, _ in txv], [level for level, _ in piston]
     assert held == sorted(held) and held[0] > 5.0 and 0.0 < (held[4] - held[0]) / 42.0 < 0.15
-    assert levels[:2] == [0.0, 0.0] and levels[3] == SUPERHEAT_IN_HEATING.value and levels == sorted(levels)
+    assert levels[:2] == [0.0, 0.0] and levels[3] == PISTON_SUPERHEAT.value and levels == sorted(levels)
     assert 1.0 <= (levels[4] - levels[3]) / 5.0 <= 1.5
     for (held, _), (fed, by_piston), (level, spread) in zip(txv, piston, either, strict=True):
         assert min(held, fed) <= level <= max(held, fed) and spread >= by_piston >= txv[0][1]

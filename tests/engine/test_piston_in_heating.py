@@ -12,9 +12,9 @@ from engine.assessment import assess, table_of
 from engine.constants import (
     HEATING_RATING_OUTDOOR,
     PISTON_RIGHT_AT_SPREAD,
+    PISTON_SUPERHEAT,
     REVERSING_VALVE_GAIN,
     SUBCOOLING_SPREAD,
-    SUPERHEAT_IN_HEATING,
 )
 from engine.diagnosis.verdict import CANNOT_TELL, SOUND
 from engine.expected.lines import subcooling_in_heating, superheat_in_heating
@@ -56,7 +56,7 @@ def test_both_rise_with_the_weather_behind_a_piston(one_f, other_f, held_f):
 
 def test_a_piston_is_right_near_the_heating_rating_and_its_spread_is_widest_where_it_turns():
     right, off = HEATING_RATING_OUTDOOR.value, PISTON_RIGHT_AT_SPREAD.value
-    assert superheat_in_heating(ORIFICE, right)[0] == pytest.approx(SUPERHEAT_IN_HEATING.value)
+    assert superheat_in_heating(ORIFICE, right)[0] == pytest.approx(PISTON_SUPERHEAT.value)
     assert subcooling_in_heating(ORIFICE, right, 17.0)[0] == pytest.approx(17.0)
     turning, settled = (subcooling_in_heating(ORIFICE, at, 17.0)[1] for at in (right - off, right - 5 * off))
     assert turning > 2 * settled, "far below, no machine has any left to differ in"
