@@ -10,9 +10,11 @@ from engine.assessment import assess
 from engine.diagnosis.gauges import NOT_ENOUGH, OFF, ONCE_PROVED, WARRANTED
 from engine.readings.round import CONSTANT_AIRFLOW, ORIFICE, PSC
 from engine.report.advice_words import gauges_said
+from engine.report.finding_words import said
 from engine.report.mend_words import at_last
 from engine.report.verdict_words import verdict_said
 from engine.report.words import FAHRENHEIT
+from engine.validity.finding import CIRCUIT
 from tests.engine.rounds import walk, with_readings
 from tests.engine.test_causes_elsewhere import ground
 from tests.engine.test_heat import REJECTION
@@ -332,10 +334,22 @@ JOBS = {
 @pytest.mark.parametrize(("found", "texts", "decides"), JOBS.values(), ids=JOBS)
 def test_a_colleague_would_say_the_same(found, texts, decides):
     assessed = assess(found)
-    said = verdict_said(assessed, FAHRENHEIT)
-    whole = f"{said.headline} {said.says} {said.next_step} {gauges_said(assessed)}"
+    verdict = verdict_said(assessed, FAHRENHEIT)
+    whole = f"{verdict.headline} {verdict.says} {verdict.next_step} {gauges_said(assessed)}"
     assert [text for text in texts if text not in whole] == [], whole
     assert assessed.diagnosis.gauges.decides == decides, gauges_said(assessed)
+
+
+def test_air_too_warm_for_a_heating_test_withholds_nothing_where_the_suction_says_otherwise():
+    """But no baseline is made of it; on a day that is too warm the circuit waits."""
+    sun, warm_day = (
+        assess(JOBS[f"heating {what}"][0])
+        for what in ("with an outdoor probe in the sun", "on a day that is too warm for it")
+    )
+    (of_sun,), (of_the_day,) = ([f for f in found.findings if f.id == "too_warm_out"] for found in (sun, warm_day))
+    assert (of_sun.withholds, of_the_day.withholds) == ("", CIRCUIT)
+    assert "34 °F colder" in said(of_sun, FAHRENHEIT).message and "fan" in said(of_sun, FAHRENHEIT).hint
+    assert "other_weather" in sun.baseline_obstacles
 
 
 def test_gas_in_the_circuit_is_no_fault_outside_it():
