@@ -90,7 +90,7 @@ def _causes(
               why="less water takes or brings the heat: strainer, air in the loop, pump or valve"),
         Cause("fouled_exchanger", "Water coil fouled", "exchanger", 2.0, {"heat_moved": moves, "amps": draws, "water_flow": (-0.03, -0.07, -0.1, -0.15)}, {BY_DROP: by_drop}, why="the water passes, its heat does not"),
         Cause("circuit_short", "Refrigerant circuit weak", "circuit", CIRCUIT_SHORT, {"heat_moved": LESS, "amps": DRAWS_LESS},
-              why="charge, metering device or compressor: these readings cannot tell which"),
+              why="charge, metering device or compressor: the water side cannot tell which"),
         Cause("high_side", "High side too high: overcharge, or gas that does not condense", "high_side", HIGH_SIDE, {"amps": (0.06, 0.15, 0.3), "heat_moved": high_side},
               why="it draws more against the same water and moves no more heat"),
         Cause("heat_on", "Strip heat on", "heat_on", 1.0, {"closure": (0.15, 0.35, 0.7)}, why="heat goes into the air that the water and the electricity do not account for"),

@@ -9,11 +9,10 @@ from engine.constants import GAUGE_FLOOR, GAUGE_SHARE
 from engine.errors import EngineError
 from engine.physics.refrigerant.properties import REFRIGERANTS, saturation_temperature_at
 from engine.quantities.heating_gauges import on_hot_gas
-from engine.quantities.saturation import condensing_at, evaporating_at
+from engine.quantities.saturation import condensing_at, evaporating_at, gauge_lines
 from engine.quantities.superheat import orifice_target
 from engine.readings.measured import Measured
 from engine.readings.round import TXV
-from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.estimate import Estimate
 from engine.uncertainty.margin import surely_above, surely_below
 from engine.validity.finding import CIRCUIT, CONTRADICTION, NOTE, Finding
@@ -21,19 +20,6 @@ from engine.validity.finding import CIRCUIT, CONTRADICTION, NOTE, Finding
 SUCTION_LOSS_F = 2.0  # saturation a suction line may lose between coil and gauge (working figure: usual line sizing)
 LIQUID_LOSS_F = 3.0  # saturation a liquid line may lose between clamp and gauge (CP: more is a restriction)
 _PRESSURES = {"gauge_suction": "dew", "gauge_liquid": "bubble"}
-# Where each line's temperature is read, by mode: of the superheat at the coil, of the total, of the subcooling.
-_LINES = {
-    "cooling": {"coil": "suction_line_indoor", "total": "suction_line_outdoor", "liquid": "liquid_line_outdoor"},
-    "heating": {"total": "true_suction", "liquid": "liquid_line_indoor"},
-}
-_LINES_GROUND_SOURCE = _LINES | {"cooling": {"coil": "suction_line_indoor", "liquid": "liquid_line_indoor"}}
-
-
-def gauge_lines(kind: str, mode: str) -> dict[str, str]:
-    """The places whose line temperatures go with the pressures: 'coil', 'total', 'liquid' -> place. A ground-source
-    unit has all of it in one cabinet: its lines are read inside.
-    """
-    return (_LINES_GROUND_SOURCE if kind == GROUND_SOURCE else _LINES)[mode]
 
 
 def gauge_figures(m: Measured) -> dict[str, Estimate]:

@@ -18,6 +18,19 @@ from engine.uncertainty.estimate import Estimate
 
 SATURATION_SOURCES = {"dew": "suction gauge", "bubble": "liquid gauge"}  # side -> error source
 _GAUGES = {"dew": "gauge_suction", "bubble": "gauge_liquid"}
+# Where each line's temperature is read, by mode: of the superheat at the coil, of the total, of the subcooling.
+_LINES = {
+    "cooling": {"coil": "suction_line_indoor", "total": "suction_line_outdoor", "liquid": "liquid_line_outdoor"},
+    "heating": {"total": "true_suction", "liquid": "liquid_line_indoor"},
+}
+_LINES_GROUND_SOURCE = _LINES | {"cooling": {"coil": "suction_line_indoor", "liquid": "liquid_line_indoor"}}
+
+
+def gauge_lines(kind: str, mode: str) -> dict[str, str]:
+    """The places whose line temperatures go with the pressures: 'coil', 'total', 'liquid' -> place. A ground-source
+    unit has all of it in one cabinet: its lines are read inside.
+    """
+    return (_LINES_GROUND_SOURCE if kind == GROUND_SOURCE else _LINES)[mode]
 
 
 def saturation_at(m: Measured, side: str) -> Estimate | None:

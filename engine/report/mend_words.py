@@ -18,7 +18,6 @@ from engine.diagnosis.cause import (
     is_in,
 )
 from engine.diagnosis.causes import EVERY_CAUSE, group_of
-from engine.readings.vocabulary import GROUND_SOURCE
 from engine.report import finding_words, quantity_words
 from engine.report.words import capital, coils, listed, lower_first
 
@@ -87,12 +86,12 @@ def _after_gauges(group: str, found: Assessment) -> str:
 
 
 # Refrigerant may be the matter, or look like it: what the pressures are held to is said before anybody connects.
-SAID_AT_ONCE = ("charge_low", NOT_FED, PUMPS_LITTLE, STARVED_OR_WEAK)
+SAID_AT_ONCE = ("charge_low", "circuit", NOT_FED, PUMPS_LITTLE, STARVED_OR_WEAK)
 
 
 def _by_gauge(found: Assessment, group: str) -> str:
     """What gauges are for, of what they have not said yet; then what they have said asks for."""
-    cooling = found.round.mode == "cooling" and found.round.equipment.kind != GROUND_SOURCE
+    cooling = found.round.mode == "cooling"
     pressures = [] if found.round.by_gauge else ["pressures"]
     by_both = [lower_first(quantity_words.LABELS[q]) for q in ("superheat", "subcooling") if found.table.get(q) is None]
     left = by_both if cooling else pressures
@@ -143,7 +142,7 @@ AFTER_GAUGES = {
     NOT_FED: "Add no refrigerant before it is known which: low subcooling is charge, subcooling at its target or over is a valve or a line.",
     "starved": "Find the spot: frost, a temperature drop, the drier, the valve's screen.",
     "overfed": "Look at the valve's bulb and its insulation, or at the piston's size.", "compressor": "Prove the compressor before it is condemned.",
-    "circuit": "The pressures tell charge, metering device and compressor apart.",
+    "circuit": "High superheat with low subcooling is charge; with subcooling at its target or over it is a valve or a line; high suction with superheat in range is the compressor. Add no refrigerant before it is known which.",
     "high_side": "The pressures tell; look at airflow and water first, they raise the head too.",
     PUMPS_LITTLE: "Low suction with high superheat is charge; high suction with little heat moved is the compressor. Add no refrigerant before it is known which.",
     STARVED_OR_WEAK: "Low suction with high superheat is a valve or a line; high suction with little heat moved is the compressor. Add no refrigerant.",

@@ -9,6 +9,7 @@ BY_ID = {
     "other_mode": "it is an expectation for cooling",
     "no_climate": "the house's climate is not entered",
     "no_target_today": "there is no target below about {five} in this weather",
+    "no_target_by_water": "a fixed orifice's target goes by outdoor air, and this unit gives its heat to water",
     "not_in_the_stream": "the air leaving the condenser was not read in the stream",
     "cannot_be_computed": "it cannot be computed from these readings",
     "contradicted": "readings contradict each other",

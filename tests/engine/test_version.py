@@ -7,7 +7,7 @@ from engine.assessment import assess_many
 from tests.engine.test_jobs import JOBS
 
 # Our own output, and no check of it: only whether it is still the same.
-SAYS = {"2026-12-02e": "75c93df215a4"}
+SAYS = {"2026-12-02f": "75c93df215a4"}
 
 
 def test_an_engine_that_judges_otherwise_has_another_version():

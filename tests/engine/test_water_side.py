@@ -5,11 +5,13 @@ say, and what it cannot tell apart.
 from dataclasses import replace
 
 import pytest
+from CoolProp.CoolProp import PropsSI
 
 from engine.assessment import assess
 from engine.diagnosis.cause import HEAD_HIGH
 from engine.diagnosis.gauges import OFF
-from engine.diagnosis.verdict import BY_THE_RULE, CANNOT_TELL, SOUND, WATER_SIDE
+from engine.diagnosis.stop_first import LIQUID_RETURN
+from engine.diagnosis.verdict import BY_THE_RULE, CANNOT_TELL, SOUND, STOP_FIRST, WATER_SIDE
 from engine.errors import OutOfRange
 from engine.physics.water.exchanger import Grid
 from engine.physics.water.rejection import loop_heat
@@ -17,7 +19,8 @@ from engine.quantities.water import rejected_share
 from engine.readings.round import Reading
 from engine.report.verdict_words import verdict_said
 from engine.report.words import FAHRENHEIT
-from tests.engine.test_causes_elsewhere import ground
+from engine.units import BTUH_PER_W
+from tests.engine.test_causes_elsewhere import WATTS, ground
 
 # Made up: rejection falls with entering water, extraction rises (the direction is the suction's density: physics).
 REJECTION = Grid("GS", "entering water", (50.0, 70.0, 90.0), "GPM", (6.0, 9.0, 12.0),
@@ -163,3 +166,54 @@ def test_plain_water_that_would_freeze_is_taken_for_antifreeze_and_said():
     assert not loop_heat(9.0, 0.4, 50.0, 44.0, "water", 0.0).takes_antifreeze
     found = assess(at_water(ground(), 31.0, 26.5))
     assert found.table["heat_moved"].measured.known
+
+
+def by_gauge(evaporating_f, condensing_f, suction_f, liquid_f, moved=42000.0, **plate):
+    """A round in cooling with both pressures and both lines of the cabinet; saturation from CoolProp."""
+    into_the_air = WATTS * BTUH_PER_W
+    found = ground(mode="cooling", moved=moved, air_share=(into_the_air - moved) / (into_the_air + moved))
+    psig = {
+        place: PropsSI("P", "T", (f + 459.67) / 1.8, "Q", quality, "R32") / 6894.757 - 14.696
+        for place, f, quality in (("gauge_suction", evaporating_f, 1), ("gauge_liquid", condensing_f, 0))
+    }
+    rows = [(place, "pressure", value) for place, value in psig.items()]
+    rows += [("suction_line_indoor", "temperature", suction_f), ("liquid_line_indoor", "temperature", liquid_f)]
+    plate = {"refrigerant": "R-32", "metering_device": "txv", "target_subcooling_f": 10.0} | plate
+    return with_plate(replace(found, readings=(*found.readings, *(Reading(*row) for row in rows))), **plate)
+
+
+def test_what_the_lines_in_the_cabinet_come_to_by_gauge():
+    """The suction and the liquid line are read inside, and with pressures they are superheat and subcooling."""
+    table = assess(by_gauge(42.0, 80.0, 54.0, 70.0)).table
+    superheat, subcooling = table["superheat"], table["subcooling"]
+    assert (superheat.measured.value, subcooling.measured.value) == (
+        pytest.approx(12.0, abs=0.2),
+        pytest.approx(10.0, abs=0.2),
+    )
+    assert (superheat.state, subcooling.state) == ("in range", "in range")
+    piston = assess(by_gauge(42.0, 80.0, 54.0, 70.0, metering_device="fixed_orifice")).table["superheat"]
+    assert piston.measured.known and not piston.expected.known, "the charging formula goes by outdoor air"
+
+
+def test_liquid_that_returns_stops_a_ground_source_unit_too():
+    """Superheat near zero endangers the compressor (common practice, no single source)."""
+    urgent = assess(by_gauge(45.0, 85.0, 43.0, 75.0)).verdict
+    assert (urgent.state, urgent.reason) == (STOP_FIRST, LIQUID_RETURN)
+    assert assess(by_gauge(42.0, 80.0, 54.0, 70.0)).verdict.reason != LIQUID_RETURN
+
+
+def test_a_weak_circuit_is_told_with_what_the_gauges_say_of_it():
+    """Which of charge, valve and compressor it is goes by superheat and subcooling together, and no charge is added
+    before (common practice, no single source).
+    """
+    starved = by_gauge(20.0, 66.0, 48.0, 62.0, moved=24000.0)
+    unread = replace(starved, readings=tuple(r for r in starved.readings if r.quantity != "pressure"))
+    for found, begins in (
+        (starved, "High superheat with low subcooling is charge"),
+        (unread, "Superheat and subcooling by gauge"),
+    ):
+        assessed = assess(found)
+        said = verdict_said(assessed, FAHRENHEIT)
+        assert assessed.verdict.group == "circuit" and said.next_step.startswith(begins), said
+        assert "Add no refrigerant" in said.next_step
+    assert "superheat is high" in verdict_said(assess(starved), FAHRENHEIT).says

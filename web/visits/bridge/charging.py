@@ -7,7 +7,7 @@ from engine.assessment import assess, table_of
 from engine.charging.leak import leak_rate_share
 from engine.charging.steps import FULL_SHARE, Plan, Step, after_step, plan_of
 from engine.charging.target import RECOVER, WEIGH_IN
-from engine.quantities.by_gauge import gauge_lines
+from engine.quantities.saturation import gauge_lines
 from engine.readings.entry import ounces
 from engine.readings.round import without_gauges
 from engine.report import charging_words
