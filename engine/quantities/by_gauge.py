@@ -13,6 +13,7 @@ from engine.quantities.saturation import condensing_at, evaporating_at, gauge_li
 from engine.quantities.superheat import orifice_target
 from engine.readings.measured import Measured
 from engine.readings.round import TXV
+from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.estimate import Estimate
 from engine.uncertainty.margin import surely_above, surely_below
 from engine.validity.finding import CIRCUIT, CONTRADICTION, NOTE, Finding
@@ -85,7 +86,8 @@ def gauge_findings(m: Measured) -> Iterator[Finding]:
     yield from outside
     low, high = (m.round.value(place, "pressure") for place in _PRESSURES)
     if m.round.mode == "heating" and on_hot_gas(m):
-        yield Finding("gauge_on_hot_gas", NOTE, "", (("gauge_suction", "pressure"),))
+        source = "water_in" if m.round.equipment.kind == GROUND_SOURCE else "outdoor"
+        yield Finding("gauge_on_hot_gas", NOTE, "", (("gauge_suction", "pressure"),), names={"source": source})
     elif low is not None and high is not None and low > high:
         fields = tuple((place, "pressure") for place in _PRESSURES)
         yield Finding("gauges_swapped", CONTRADICTION, CIRCUIT, fields, minutes=5.0)

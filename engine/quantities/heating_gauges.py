@@ -1,4 +1,4 @@
-"""Heating, by gauge: evaporating and superheat at the compressor, condensing over return air, subcooling.
+"""Heating, by gauge: evaporating and superheat at the compressor, condensing over return air, subcooling. Air source.
 
 The low-side hose belongs on the true-suction port: the large line outdoors is hot gas in heating, and no superheat is
 worked out from it.
@@ -32,15 +32,20 @@ from engine.quantities.line_scatter import (
 from engine.quantities.quantity import Quantity, compared
 from engine.quantities.saturation import SATURATION_SOURCES, condensing_at, evaporating_at
 from engine.readings.measured import Measured
+from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.estimate import Estimate
 from engine.uncertainty.margin import surely_above
 from engine.uncertainty.sources import less
 
 
 def on_hot_gas(m: Measured) -> bool:
-    """Whether the suction gauge shows what no evaporator outdoors can: a saturation above the outdoor air."""
-    found, outdoor = evaporating_at(m), m.round.value("outdoor", "dry_bulb")
-    return found is not None and outdoor is not None and surely_above(outdoor, found.value, found.u95)
+    """Whether the suction gauge shows what no evaporator can: a saturation above what it takes its heat from, the
+    outdoor air or the loop's water.
+    """
+    by_water = m.round.equipment.kind == GROUND_SOURCE
+    source = m.round.value("water_in", "temperature") if by_water else m.round.value("outdoor", "dry_bulb")
+    found = evaporating_at(m)
+    return found is not None and source is not None and surely_above(source, found.value, found.u95)
 
 
 def heating_gauges(m: Measured, e: Expected) -> list[Quantity]:

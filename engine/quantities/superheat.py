@@ -1,5 +1,5 @@
 """Superheat at the outdoor unit, by gauge, against the TXV's usual band or the orifice's target. Cooling only: in
-heating that line is hot gas. Of a ground-source unit, where the suction line leaves the coil.
+heating that line is hot gas.
 """
 
 from dataclasses import dataclass
@@ -20,7 +20,7 @@ from engine.errors import OutOfRange
 from engine.expected.lines import charted_superheat_f, orifice_target_superheat_f
 from engine.quantities.line_scatter import RISE_OF_SOUND, SUPERHEAT_OF_SOUND
 from engine.quantities.quantity import Quantity, compared
-from engine.quantities.saturation import SATURATION_SOURCES, evaporating_at, gauge_lines
+from engine.quantities.saturation import SATURATION_SOURCES, evaporating_at
 from engine.readings.measured import Measured
 from engine.readings.round import ORIFICE, TXV
 from engine.uncertainty.estimate import Estimate, Why, missing, withheld
@@ -112,24 +112,4 @@ def superheat(m: Measured) -> Quantity | None:
     return compared(
         "superheat", "°F", measured, shown, (target.half, target.half), pushes=pushes, off=off,
         authority=target.authority, basis=band, residual=residual,
-    )  # fmt: skip
-
-
-def water_superheat(m: Measured) -> Quantity | None:
-    """Superheat [°F] of a ground-source unit in cooling = suction line at the coil less evaporating by gauge: coil and
-    compressor stand in one cabinet. A TXV's band; of a fixed orifice there is no target without outdoor air. No cause
-    goes by it: what the water side says of the circuit it splits for whoever reads it.
-    """
-    place = gauge_lines(m.round.equipment.kind, m.round.mode)["coil"]
-    evaporating, line = evaporating_at(m), m.round.value(place, "temperature")
-    if evaporating is None or line is None:
-        return None
-    low, high = TXV_TOTAL_SUPERHEAT_LOW.value, TXV_TOTAL_SUPERHEAT_HIGH.value
-    pushes = m.clamp(place) | {SATURATION_SOURCES["dew"]: -evaporating.u95}
-    measured = Estimate(line - evaporating.value, hypot(*pushes.values()), "°F")
-    is_txv, half = m.round.equipment.metering_device == TXV, (high - low) / 2
-    expected = Estimate((low + high) / 2, 0.0, "°F") if is_txv else missing("°F", "no_target_by_water")
-    return compared(
-        "superheat", "°F", measured, expected, (half, half), pushes=pushes, authority="txv_band",
-        basis={"low_f": low, "high_f": high},
     )  # fmt: skip

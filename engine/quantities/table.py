@@ -31,8 +31,9 @@ from engine.quantities.saturation import condensing, evaporating
 from engine.quantities.split import split
 from engine.quantities.subcooling import subcooling
 from engine.quantities.suction import suction, suction_rise
-from engine.quantities.superheat import superheat, water_superheat
+from engine.quantities.superheat import superheat
 from engine.quantities.water import closure, heat_moved, water_draw, water_flow
+from engine.quantities.water_gauges import water_superheat
 from engine.readings.measured import Measured
 from engine.readings.round import STAND_IN
 from engine.readings.vocabulary import GROUND_SOURCE
@@ -107,8 +108,9 @@ def worked_out(m: Measured, e: Expected) -> Table:
     """The quantities of a round, in the order they are shown."""
     if m.round.equipment.kind == GROUND_SOURCE:
         first = [water_flow(m), heat_moved(m), closure(m), split(m, e)]
-        by_gauge = [water_superheat(m), subcooling(m)] if m.round.mode == "cooling" else []
-        lines: list[Quantity | None] = [water_draw(m), *by_gauge]
+        lines: list[Quantity | None] = [water_draw(m), water_superheat(m)]
+        if m.round.mode == "cooling":  # in heating no charge is set by it
+            lines.append(subcooling(m))
     elif m.round.mode == "heating":
         first, lines = (
             [rise(m, e), heating_capacity(m, e)],

@@ -136,8 +136,8 @@ GAUGES_BY_WATER = {
 
 def gauges_said(found: Assessment) -> str:
     """Why the gauge decision is what it is; before that, that a hose is where nothing can be read from it."""
-    if any(finding.id == "gauge_on_hot_gas" for finding in found.findings):
-        return finding_words.ON_HOT_GAS.both
+    if hot := next((finding for finding in found.findings if finding.id == "gauge_on_hot_gas"), None):
+        return finding_words.ON_HOT_GAS[hot.names["source"]].both
     decision, setting = found.diagnosis.gauges, found.diagnosis.setting
     of_mode = GAUGES_IN_HEATING if setting.mode == HEATING_MODE else {}
     by_gauge = GAUGES_READ if found.round.by_gauge else {}

@@ -168,15 +168,22 @@ def _restart(f: Finding, w: Words) -> Said:
     )
 
 
-ON_HOT_GAS = Said(
-    "The suction gauge shows a saturation above the outdoor air: in heating the large line outdoors is hot gas. "
-    "Nothing is worked out from it.",
-    "Move the low-side hose to the true-suction port at the compressor.",
-)
+_TRUE_SUCTION = "Move the low-side hose to the true-suction port at the compressor."
+ON_HOT_GAS = {
+    "outdoor": Said(
+        "The suction gauge shows a saturation above the outdoor air: in heating the large line outdoors is hot gas. "
+        "Nothing is worked out from it.",
+        _TRUE_SUCTION,
+    ),
+    "water_in": Said(
+        "The suction gauge shows a saturation above the entering water: it sits on hot gas. Nothing is worked out from it.",
+        _TRUE_SUCTION,
+    ),
+}
 
 
 def _on_hot_gas(f: Finding, w: Words) -> Said:
-    return ON_HOT_GAS
+    return ON_HOT_GAS[f.names["source"]]
 
 
 def _other_refrigerant(f: Finding, w: Words) -> Said:

@@ -139,10 +139,17 @@ def _liquid(urgent: Urgent, found: Assessment, words: Words) -> tuple[str, str]:
     q = found.table["superheat"]
     witness = f", and {WITNESS[urgent.witness]}" if urgent.witness else ""
     text = f"Superheat is {quantity_words.measured(q, words)} by gauge{witness}: liquid returns to the compressor."
-    next_step = "Find out why before it runs again: airflow first, then what feeds the evaporator."
+    next_step = f"Find out why before it runs again: {_boils_first(found)} first, then what feeds the evaporator."
     if q.expected.missing == NO_TARGET:
         next_step += f" {ON_SUCH_A_DAY}"
     return text, next_step
+
+
+def _boils_first(found: Assessment) -> str:
+    """What brings the heat that boils the refrigerant, by mode and kind."""
+    if found.round.mode == "cooling":
+        return "airflow"
+    return "water flow" if found.round.equipment.kind == GROUND_SOURCE else "the outdoor coil and its fan"
 
 
 WITNESS = {

@@ -17,6 +17,7 @@ from engine.physics.water.exchanger import Grid
 from engine.physics.water.rejection import loop_heat
 from engine.quantities.water import rejected_share
 from engine.readings.round import Reading
+from engine.report.advice_words import gauges_said
 from engine.report.verdict_words import verdict_said
 from engine.report.words import FAHRENHEIT
 from engine.units import BTUH_PER_W
@@ -200,6 +201,23 @@ def test_liquid_that_returns_stops_a_ground_source_unit_too():
     urgent = assess(by_gauge(45.0, 85.0, 43.0, 75.0)).verdict
     assert (urgent.state, urgent.reason) == (STOP_FIRST, LIQUID_RETURN)
     assert assess(by_gauge(42.0, 80.0, 54.0, 70.0)).verdict.reason != LIQUID_RETURN
+
+
+def test_in_heating_hot_gas_is_told_by_the_water_and_liquid_by_the_true_suction():
+    """A loop evaporates above cold outdoor air and never above its water."""
+    for evaporating_f, suction_f, reason in ((35.0, 46.0, ""), (35.0, 33.0, LIQUID_RETURN), (60.0, 75.0, "")):
+        found = by_gauge(evaporating_f, 95.0, suction_f, 85.0)
+        heating = ground(mode="heating")
+        rows = [r for r in found.readings if r.quantity == "pressure"]
+        rows += [Reading("true_suction", "temperature", suction_f), Reading("outdoor", "dry_bulb", 20.0)]
+        assessed = assess(replace(heating, equipment=found.equipment, readings=(*heating.readings, *rows)))
+        told = {f.id for f in assessed.findings}
+        assert ("gauge_on_hot_gas" in told) == (evaporating_f > 50.0), "its water enters at 50 °F"
+        assert (assessed.table.get("superheat") is None) == (evaporating_f > 50.0)
+        assert ("above the entering water" in gauges_said(assessed)) == (evaporating_f > 50.0)
+        assert assessed.verdict.reason == reason if reason else assessed.verdict.reason != LIQUID_RETURN
+        said = verdict_said(assessed, FAHRENHEIT).next_step
+        assert ("water flow first" in said) == bool(reason), "its water is what boils the refrigerant"
 
 
 def test_a_weak_circuit_is_told_with_what_the_gauges_say_of_it():
