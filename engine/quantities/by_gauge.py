@@ -8,12 +8,11 @@ from math import hypot
 from engine.constants import GAUGE_FLOOR, GAUGE_SHARE
 from engine.errors import EngineError
 from engine.physics.refrigerant.properties import REFRIGERANTS, saturation_temperature_at
-from engine.quantities.heating_gauges import on_hot_gas
+from engine.quantities.heating_gauges import heat_source, on_hot_gas
 from engine.quantities.saturation import condensing_at, evaporating_at, gauge_lines
 from engine.quantities.superheat import orifice_target
 from engine.readings.measured import Measured
 from engine.readings.round import TXV
-from engine.readings.vocabulary import GROUND_SOURCE
 from engine.uncertainty.estimate import Estimate
 from engine.uncertainty.margin import surely_above, surely_below
 from engine.validity.finding import CIRCUIT, CONTRADICTION, NOTE, Finding
@@ -86,7 +85,7 @@ def gauge_findings(m: Measured) -> Iterator[Finding]:
     yield from outside
     low, high = (m.round.value(place, "pressure") for place in _PRESSURES)
     if m.round.mode == "heating" and on_hot_gas(m):
-        source = "water_in" if m.round.equipment.kind == GROUND_SOURCE else "outdoor"
+        source, _ = heat_source(m.round.equipment.kind)
         yield Finding("gauge_on_hot_gas", NOTE, "", (("gauge_suction", "pressure"),), names={"source": source})
     elif low is not None and high is not None and low > high:
         fields = tuple((place, "pressure") for place in _PRESSURES)

@@ -38,13 +38,14 @@ from engine.uncertainty.margin import surely_above
 from engine.uncertainty.sources import less
 
 
+def heat_source(kind: str) -> tuple[str, str]:
+    """Place and quantity of what the heat is taken from in heating: the loop's water, else the outdoor air."""
+    return ("water_in", "temperature") if kind == GROUND_SOURCE else ("outdoor", "dry_bulb")
+
+
 def on_hot_gas(m: Measured) -> bool:
-    """Whether the suction gauge shows what no evaporator can: a saturation above what it takes its heat from, the
-    outdoor air or the loop's water.
-    """
-    by_water = m.round.equipment.kind == GROUND_SOURCE
-    source = m.round.value("water_in", "temperature") if by_water else m.round.value("outdoor", "dry_bulb")
-    found = evaporating_at(m)
+    """Whether the suction gauge shows what no evaporator can: a saturation above what it takes its heat from."""
+    source, found = m.round.value(*heat_source(m.round.equipment.kind)), evaporating_at(m)
     return found is not None and source is not None and surely_above(source, found.value, found.u95)
 
 
